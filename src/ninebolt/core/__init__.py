@@ -1,0 +1,1 @@
+"""The pure heart: no files, clock, random numbers, network, database or web."""

@@ -1,0 +1,1 @@
+"""Cells and packs: open-circuit voltage, resistance, sag, power."""

@@ -1,0 +1,1 @@
+"""Nine modules, donor to prove: assess(build) -> figures, findings, drawing."""

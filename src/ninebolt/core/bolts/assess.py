@@ -1,0 +1,154 @@
+"""assess(build): all nine bolts, their states, and the headline."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from ninebolt.core.bolts import donor, drive, gear, goal, guard, pack, prove, tune, wire
+from ninebolt.core.bolts.common import Context, Result
+from ninebolt.core.bolts.donor import DonorDrawing
+from ninebolt.core.bolts.drive import DriveDrawing
+from ninebolt.core.bolts.gear import GearDrawing
+from ninebolt.core.bolts.goal import GoalDrawing
+from ninebolt.core.bolts.guard import GuardDrawing
+from ninebolt.core.bolts.pack import PackDrawing
+from ninebolt.core.bolts.prove import ProveDrawing
+from ninebolt.core.bolts.tune import TuneDrawing
+from ninebolt.core.bolts.wire import WireDrawing
+from ninebolt.core.build import BOLTS, Build, Mark
+from ninebolt.core.finding import Figure, Finding
+from ninebolt.core.logs.ride import RideReport
+from ninebolt.core.simulate.headline import Headline
+from ninebolt.core.trace import digest, read_leaves, traced
+
+State = Literal["loose", "snug", "marked", "broken", "stopped"]
+
+ASSESSORS: dict[str, Callable[[Build, Context], Result]] = {
+    "donor": donor.assess,
+    "goal": goal.assess,
+    "pack": pack.assess,
+    "guard": guard.assess,
+    "drive": drive.assess,
+    "gear": gear.assess,
+    "wire": wire.assess,
+    "tune": tune.assess,
+    "prove": prove.assess,
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Moved:
+    """An input that changed since the bolt was signed off."""
+
+    path: str
+    then: Any
+    now: Any
+
+
+@dataclass(frozen=True, slots=True)
+class BoltReport:
+    """One bolt. moved: what broke the mark. digest: of the inputs that were used just now."""
+
+    bolt: str
+    state: State
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+    missing: tuple[str, ...]
+    moved: tuple[Moved, ...]
+    digest: str
+    signed_at: str
+
+
+@dataclass(frozen=True, slots=True)
+class Drawings:
+    """What each workbench draws; None while the bolt is loose."""
+
+    donor: DonorDrawing | None
+    goal: GoalDrawing | None
+    pack: PackDrawing | None
+    guard: GuardDrawing | None
+    drive: DriveDrawing | None
+    gear: GearDrawing | None
+    wire: WireDrawing | None
+    tune: TuneDrawing | None
+    prove: ProveDrawing | None
+
+
+@dataclass(frozen=True, slots=True)
+class Assessment:
+    """Everything the application says about a build."""
+
+    headline: Headline
+    bolts: tuple[BoltReport, ...]
+    drawings: Drawings
+
+    def bolt(self, name: str) -> BoltReport:
+        return next(b for b in self.bolts if b.bolt == name)
+
+    @property
+    def stops(self) -> tuple[Finding, ...]:
+        return tuple(f for b in self.bolts for f in b.findings if f.severity == "stop")
+
+
+def _mark(build: Build, bolt: str) -> Mark | None:
+    return next((m for m in build.marks if m.bolt == bolt), None)
+
+
+def moved_since(build: Build, mark: Mark) -> tuple[Moved, ...]:
+    """Inputs recorded in the mark that read differently now."""
+    then = mark.inputs or {}
+    now = read_leaves(build, list(then))
+    return tuple(Moved(p, then[p], now[p]) for p in sorted(then) if then[p] != now[p])
+
+
+def _state(result: Result, mark: Mark | None, moved: tuple[Moved, ...]) -> State:
+    if any(f.severity == "stop" for f in result.findings):
+        return "stopped"
+    if mark is not None:
+        return "broken" if moved else "marked"
+    return "loose" if result.missing else "snug"
+
+
+def inputs_of(build: Build, bolt: str, ride: RideReport | None = None) -> dict[str, Any]:
+    """Exactly the inputs that the bolt's computation reads."""
+    view, leaves = traced(build)
+    ASSESSORS[bolt](view, Context(ride))
+    return leaves
+
+
+def assess(build: Build, ride: RideReport | None = None) -> Assessment:
+    """Assess all nine bolts. ride: the log chosen in build.prove, already analysed."""
+    context = Context(ride)
+    reports, drawings = [], {}
+    for bolt in BOLTS:
+        view, leaves = traced(build)
+        result = ASSESSORS[bolt](view, context)
+        mark = _mark(build, bolt)
+        moved = moved_since(build, mark) if mark else ()
+        drawings[bolt] = result.drawing
+        reports.append(
+            BoltReport(
+                bolt,
+                _state(result, mark, moved),
+                result.figures,
+                result.findings,
+                result.missing,
+                moved,
+                digest(leaves),
+                mark.signed_at if mark else "",
+            )
+        )
+    _, perf = context.look(build)
+    headline = (
+        perf.headline
+        if perf
+        else Headline(mass_kg=donor_mass(reports), to_speed_m_s=build.goal.to_speed_m_s.amount)
+    )
+    return Assessment(headline, tuple(reports), Drawings(**drawings))
+
+
+def donor_mass(reports: list[BoltReport]) -> float | None:
+    """Bike mass from the donor's figures, which need no motor."""
+    return next((f.value for f in reports[0].figures if f.key == "bike_mass"), None)

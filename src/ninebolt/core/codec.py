@@ -1,0 +1,280 @@
+"""Documents (dicts, lists, numbers, texts) <-> the core's dataclasses, led by their field specs."""
+
+from __future__ import annotations
+
+import dataclasses
+import difflib
+import math
+import types
+import typing
+from collections.abc import Hashable
+from functools import cache
+from typing import Any, TypeVar
+
+from ninebolt.core.value import DEFAULT_TOLERANCE, ORIGINS, FieldSpec, Value
+from ninebolt.errors import FieldError, NotFoundError
+from ninebolt.units import parse_quantity, quantity_of
+
+T = TypeVar("T")
+MAX_ITEMS = 20_000
+
+
+@cache
+def fields_of(cls: Hashable) -> dict[str, tuple[FieldSpec | None, Any]]:
+    """Field name -> (its spec if it has one, its type)."""
+    assert isinstance(cls, type)
+    hints = typing.get_type_hints(cls)
+    return {
+        f.name: (f.metadata.get("spec"), hints[f.name]) for f in dataclasses.fields(cls) if f.init
+    }
+
+
+def decode(cls: type[T], doc: Any, where: str = "") -> T:
+    """Make a cls from a document. Raises FieldError with the field's path."""
+    if not isinstance(doc, dict):
+        raise FieldError("This must be an object.", where=where, got=_name(doc), expected="{…}")
+    known = fields_of(typing.cast(Hashable, cls))
+    for key in doc:
+        if key not in known:
+            close = difflib.get_close_matches(str(key), known, n=3)
+            hint = f"Did you mean {', '.join(close)}?" if close else ""
+            raise FieldError(
+                f"There is no field '{str(key)[:60]}' here.", where=where or "top level", todo=hint
+            )
+    made = {
+        key: _decode_field(known[key][1], known[key][0], value, _join(where, key), key)
+        for key, value in doc.items()
+    }
+    return cls(**made)
+
+
+def _decode_field(hint: Any, spec: FieldSpec | None, value: Any, where: str, name: str) -> Any:
+    if hint is Value:
+        return _decode_value(spec, value, where, name)
+    origin = typing.get_origin(hint)
+    if origin is tuple:
+        return _decode_tuple(hint, spec, value, where)
+    if dataclasses.is_dataclass(hint):
+        return decode(typing.cast(type, hint), value, where)
+    if origin in (types.UnionType, typing.Union):
+        if value is None:
+            return None
+        inner = next(a for a in typing.get_args(hint) if a is not type(None))
+        return _decode_field(inner, spec, value, where, name)
+    if origin is dict:
+        if not isinstance(value, dict):
+            raise FieldError("This must be an object.", where=where, got=_name(value))
+        inner = typing.get_args(hint)[1]
+        return {
+            str(k): _decode_field(inner, None, v, _join(where, str(k)), "")
+            for k, v in value.items()
+        }
+    return _decode_plain(hint, spec, value, where)
+
+
+def _decode_tuple(hint: Any, spec: FieldSpec | None, value: Any, where: str) -> Any:
+    if not isinstance(value, list | tuple):
+        raise FieldError("This must be a list.", where=where, got=_name(value), expected="[…]")
+    if len(value) > MAX_ITEMS:
+        raise FieldError(
+            "This list is too long.",
+            where=where,
+            got=f"{len(value)} items",
+            expected=f"at most {MAX_ITEMS}",
+        )
+    args = typing.get_args(hint)
+    if len(args) == 2 and args[1] is not Ellipsis and len(value) != 2:
+        raise FieldError("This must be a pair.", where=where, got=f"{len(value)} items")
+    inner = args[0]
+    out = tuple(_decode_field(inner, None, v, f"{where}.{i}", "") for i, v in enumerate(value))
+    if spec is not None and spec.kind == "curve":
+        xs = [pair[0] for pair in out]
+        if xs != sorted(set(xs)):
+            raise FieldError("The first numbers of the pairs must rise.", where=where)
+    return out
+
+
+def _decode_plain(hint: Any, spec: FieldSpec | None, value: Any, where: str) -> Any:
+    if hint is bool:
+        if not isinstance(value, bool):
+            raise FieldError("This must be true or false.", where=where, got=_name(value))
+        return value
+    if hint is int:
+        whole = isinstance(value, float) and value.is_integer()
+        if isinstance(value, bool) or not (isinstance(value, int) or whole):
+            raise FieldError("This must be a whole number.", where=where, got=_name(value))
+        _check_range(spec, float(value), where)
+        return int(value)
+    if hint is float:
+        return _finite(value, where)
+    if hint is str or typing.get_origin(hint) is typing.Literal:
+        allowed = spec.options if spec and spec.options else typing.get_args(hint)
+        if not isinstance(value, str):
+            raise FieldError("This must be a text.", where=where, got=_name(value))
+        if len(value) > 20_000:
+            raise FieldError("This text is too long.", where=where, expected="20,000 characters")
+        if allowed and value not in allowed:
+            raise FieldError(
+                "This is not one of the choices.",
+                where=where,
+                got=repr(value[:60]),
+                expected=", ".join(allowed),
+            )
+        return value
+    raise FieldError(f"A field of type {hint} cannot be read.", where=where)
+
+
+def _decode_value(spec: FieldSpec | None, value: Any, where: str, name: str) -> Value:
+    if value is None:
+        return Value()
+    if isinstance(value, str):
+        value = {"amount": _parse(value, name, where), "origin": "datasheet"}
+    if isinstance(value, int | float) and not isinstance(value, bool):
+        value = {"amount": value, "origin": "datasheet"}
+    if not isinstance(value, dict) or not set(value) <= {"amount", "origin", "tolerance"}:
+        raise FieldError(
+            "This is not a value.",
+            where=where,
+            got=_name(value),
+            expected='a number or {"amount", "origin", "tolerance"}',
+        )
+    amount, origin = value.get("amount"), value.get("origin", "datasheet")
+    tolerance = value.get("tolerance")
+    if isinstance(amount, str):
+        amount = _parse(amount, name, where)
+    if origin not in ORIGINS:
+        raise FieldError(
+            "Unknown origin of a number.",
+            where=where,
+            got=repr(origin),
+            expected=", ".join(DEFAULT_TOLERANCE),
+        )
+    if tolerance is not None and not 0 <= _finite(tolerance, f"{where}.tolerance") <= 5:
+        raise FieldError(
+            "The tolerance is out of range.",
+            where=where,
+            got=str(tolerance),
+            expected="0 to 5 (0.1 = ±10 %)",
+        )
+    if amount is not None:
+        amount = _finite(amount, where)
+        _check_range(spec, amount, where)
+    return Value(amount, origin, None if tolerance is None else float(tolerance))
+
+
+def _parse(text: str, name: str, where: str) -> float:
+    try:
+        return parse_quantity(text, quantity_of(name).key)
+    except FieldError:
+        raise
+    except Exception as error:
+        what = getattr(error, "what", str(error))
+        expected = getattr(error, "expected", "")
+        raise FieldError(what, where=where, got=repr(text[:40]), expected=expected) from error
+
+
+def _finite(value: Any, where: str) -> float:
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        raise FieldError("This must be a number.", where=where, got=_name(value))
+    try:
+        number = float(value)
+    except OverflowError:
+        number = math.inf
+    if not math.isfinite(number):
+        raise FieldError("This must be a finite number.", where=where, got=str(value)[:40])
+    return number
+
+
+def _check_range(spec: FieldSpec | None, number: float, where: str) -> None:
+    if spec is None:
+        return
+    label = spec.label[:1].lower() + spec.label[1:]
+    if spec.above is not None and number <= spec.above:
+        raise FieldError(
+            f"The {label} must be above {spec.above:g}.",
+            where=where,
+            got=f"{number:g}",
+            todo="Leave it empty if you do not know it.",
+        )
+    if spec.lo is not None and number < spec.lo:
+        raise FieldError(
+            f"The {label} must be at least {spec.lo:g}.",
+            where=where,
+            got=f"{number:g}",
+            todo="Leave it empty if you do not know it.",
+        )
+    if spec.hi is not None and number > spec.hi:
+        raise FieldError(
+            f"The {label} must be at most {spec.hi:g}.",
+            where=where,
+            got=f"{number:g}",
+            todo="Check the unit.",
+        )
+
+
+def encode(obj: Any) -> Any:
+    """The document of a core object; a round trip through decode loses nothing."""
+    if isinstance(obj, Value):
+        if obj.amount is None and obj.tolerance is None and obj.origin == "guess":
+            return None
+        return {"amount": obj.amount, "origin": obj.origin, "tolerance": obj.tolerance}
+    if dataclasses.is_dataclass(obj) and not isinstance(obj, type):
+        return {f.name: encode(getattr(obj, f.name)) for f in dataclasses.fields(obj)}
+    if isinstance(obj, tuple | list):
+        return [encode(item) for item in obj]
+    if isinstance(obj, dict):
+        return {key: encode(item) for key, item in obj.items()}
+    return obj
+
+
+def get_path(doc: Any, path: str) -> Any:
+    """The piece of a document at 'a.b.0.c'. Raises NotFoundError."""
+    here = doc
+    for step in path.split("."):
+        try:
+            here = here[int(step)] if isinstance(here, list) else here[step]
+        except (KeyError, IndexError, ValueError, TypeError) as error:
+            raise NotFoundError(f"There is nothing at '{path}'.") from error
+    return here
+
+
+def set_path(doc: Any, path: str, value: Any) -> Any:
+    """A copy of the document with one piece replaced; siblings are shared, nothing is mutated.
+
+    A list may be set at its length, which appends.
+    """
+    step, _, rest = path.partition(".")
+    if isinstance(doc, list):
+        if not step.isdigit() or int(step) > len(doc):
+            raise FieldError("There is no such place in the list.", where=path)
+        index = int(step)
+        old = doc[index] if index < len(doc) else {}
+        item = set_path(old, rest, value) if rest else value
+        return [*doc[:index], item, *doc[index + 1 :]]
+    if not isinstance(doc, dict):
+        raise FieldError("There is nothing inside this.", where=path)
+    if step not in doc and rest:
+        raise FieldError(
+            f"There is no field '{step}'.",
+            where=path,
+            todo="Did you mean " + ", ".join(difflib.get_close_matches(step, doc, n=2)) + "?",
+        )
+    return {**doc, step: set_path(doc[step], rest, value) if rest else value}
+
+
+def _join(where: str, key: str) -> str:
+    return f"{where}.{key}" if where else key
+
+
+def _name(value: Any) -> str:
+    names = {
+        dict: "an object",
+        list: "a list",
+        str: "a text",
+        bool: "true/false",
+        int: "a number",
+        float: "a number",
+        type(None): "nothing",
+    }
+    kind = names.get(type(value), type(value).__name__)
+    return f"{kind} ({str(value)[:30]})" if not isinstance(value, dict | list) else kind

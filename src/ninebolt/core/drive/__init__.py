@@ -1,0 +1,1 @@
+"""Motor and controller: conventions, operating points, limits, heat."""

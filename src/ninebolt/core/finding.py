@@ -1,0 +1,89 @@
+"""Findings, fixes, figures: how the core says what it judged and where a number comes from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+Severity = Literal["stop", "caution", "note"]
+SourceKind = Literal["standard", "practice", "memory", "computed", "build"]
+WEIGHT: dict[Severity, int] = {"stop": 0, "caution": 1, "note": 2}
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """kind: a published standard, common practice, from memory, computed here, or from the build."""
+
+    kind: SourceKind
+    text: str
+
+
+PRACTICE = Source("practice", "common practice, no source")
+COMPUTED = Source("computed", "computed from this build")
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """One replacement in the build's document."""
+
+    path: str
+    value: Any
+
+
+@dataclass(frozen=True, slots=True)
+class Fix:
+    """A change to the build that can be applied in one press."""
+
+    label: str
+    changes: tuple[Change, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """One judgement. measured and limit are in the SI unit of quantity (a key of units)."""
+
+    key: str
+    bolt: str
+    severity: Severity
+    title: str
+    reason: str
+    source: Source
+    parts: tuple[str, ...] = ()
+    measured: float | None = None
+    limit: float | None = None
+    quantity: str = "ratio"
+    fixes: tuple[Fix, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Term:
+    """One input of a figure's working."""
+
+    symbol: str
+    label: str
+    value: float | None
+    quantity: str
+    path: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """A number that opens to its working."""
+
+    key: str
+    label: str
+    value: float | None
+    quantity: str
+    formula: str = ""
+    terms: tuple[Term, ...] = ()
+    source: Source = COMPUTED
+
+
+def q(amount: float, quantity: str) -> str:
+    """A number inside a sentence, as a token that whoever shows it turns into the reader's unit."""
+    return f"{{{{{amount:.6g}|{quantity}}}}}"
+
+
+def setting(path: str, amount: float, origin: str = "guess", tolerance: float = 0.0) -> Change:
+    """Set a Value field to a chosen number; a choice has no tolerance."""
+    return Change(path, {"amount": round(amount, 6), "origin": origin, "tolerance": tolerance})

@@ -1,0 +1,1 @@
+"""What protects the pack and what carries its current."""

@@ -1,0 +1,1 @@
+"""Ride-log analysis: clean, detect, split, compare."""

@@ -1,0 +1,1 @@
+"""Choosing and arranging: what goes with what, what goes where."""

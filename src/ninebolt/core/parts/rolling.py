@@ -1,0 +1,55 @@
+"""Sprockets, tyre and the bike as a body on the road."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ninebolt.core.parts.base import Part
+from ninebolt.core.value import Value, choice, count, num, part, text
+
+CHAIN_SIZES = ("415", "420", "428", "520", "530", "none")
+
+
+@dataclass(frozen=True, slots=True)
+class Tyre(Part):
+    """Rear tyre. code: size as moulded on its wall, such as 110/90-18 or 2.75-17."""
+
+    code: str = text("Size on the wall")
+    speed_symbol: str = text("Speed symbol on the wall", help="one letter, such as M or R")
+    rolling_radius_m: Value = num(
+        "Rolling radius", above=0.05, hi=1, help="measured with the rider on; else from the size"
+    )
+    grip_mu: Value = num("Grip", above=0, hi=3, assume=0.9, spread=0.2)
+
+
+@dataclass(frozen=True, slots=True)
+class Gear(Part):
+    """Driven line from the motor shaft to the tyre."""
+
+    front_teeth: int | None = count("Front teeth", 5, 60)
+    rear_teeth: int | None = count("Rear teeth", 10, 120)
+    chain: str = choice("Chain", CHAIN_SIZES)
+    reduction: Value = num("Reduction inside the motor", above=0, hi=50, assume=1.0, spread=0.0)
+    ratio: Value = num(
+        "Total ratio, if given", above=0, hi=100, detail=True, help="replaces teeth and reduction"
+    )
+    efficiency: Value = num("Driveline efficiency", above=0.1, hi=1, assume=0.95, spread=0.03)
+    wheel_kg_m2: Value = num("Wheel inertia, both", lo=0, hi=20, assume=0.9, spread=0.4)
+    tyre: Tyre = part("Rear tyre", Tyre)
+
+
+@dataclass(frozen=True, slots=True)
+class Road(Part):
+    """Body in the air and on the ground. drag_height_m unknown = height of the centre of mass."""
+
+    total_kg: Value = num(
+        "Total mass, if given", above=0, hi=2000, detail=True, help="replaces the ledger and rider"
+    )
+    cda_m2: Value = num("Drag area CdA", lo=0, hi=5, assume=0.55, spread=0.2)
+    crr: Value = num("Rolling resistance", lo=0, hi=0.5, assume=0.018, spread=0.35)
+    air_kg_m3: Value = num("Air density", lo=0, hi=3, assume=1.20, spread=0.04)
+    grade_pct: Value = num("Grade", lo=-60, hi=100, assume=0.0, spread=0.0)
+    cg_height_m: Value = num("Height of the centre of mass", above=0, hi=2, assume=0.75, spread=0.1)
+    wheelbase_m: Value = num("Wheelbase", above=0.3, hi=3, assume=1.42, spread=0.02)
+    front_share: Value = num("Front axle share", lo=0.05, hi=0.95, assume=0.47, spread=0.06)
+    drag_height_m: Value = num("Height where the air pushes", lo=0, hi=2, detail=True)

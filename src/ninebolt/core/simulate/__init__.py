@@ -1,0 +1,1 @@
+"""One straight-line run, its case, its bands."""

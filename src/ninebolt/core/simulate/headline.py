@@ -1,0 +1,75 @@
+"""The six figures of the headline strip, from one case."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ninebolt.core.simulate.case import RunCase
+from ninebolt.core.simulate.run import Run, Stop, run
+from ninebolt.core.simulate.steady import Cruise, Envelope, TopSpeed, cruise, envelope, top_speed
+from ninebolt.core.vehicle.splits import time_at_speed
+
+
+@dataclass(frozen=True, slots=True)
+class Headline:
+    """None = not computable yet, or not reached. choke: the link that limits most of the speeds."""
+
+    peak_wheel_w: float | None = None
+    top_speed_m_s: float | None = None
+    to_speed_m_s: float | None = None
+    to_time_s: float | None = None
+    range_m: float | None = None
+    cruise_m_s: float | None = None
+    mass_kg: float | None = None
+    choke: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Performance:
+    """Everything of one case that more than one bolt looks at."""
+
+    case: RunCase
+    top: TopSpeed
+    envelope: Envelope
+    run: Run
+    cruise: Cruise | None
+    headline: Headline
+
+
+def dominant(chokes: Sequence[str]) -> str:
+    """The choke that holds over the most rows."""
+    return max(set(chokes), key=lambda c: (chokes.count(c), c)) if chokes else ""
+
+
+def performance(
+    case: RunCase, to_speed: float, cruise_speed: float, extra_w: float, bike_kg: float
+) -> Performance:
+    """Top speed, envelope, a quarter-mile run, cruise and the headline of a case."""
+    top = top_speed(case)
+    shown = envelope(case, max(top.speed_m_s * 1.08, 3.0))
+    ridden = run(case, Stop(distance_m=402.336, seconds=60.0))
+    steady = cruise(case, cruise_speed, extra_w)
+    s = ridden.series
+    reached = time_at_speed(s.t_s, s.speed_m_s, s.accel_m_s2, to_speed)
+    if reached is None and top.speed_m_s > to_speed:
+        longer = run(case, Stop(speed_m_s=to_speed, seconds=90.0)).series
+        reached = time_at_speed(longer.t_s, longer.speed_m_s, longer.accel_m_s2, to_speed)
+    below = [c for v, c in zip(shown.speed_m_s, shown.choke, strict=True) if v <= top.speed_m_s]
+    return Performance(
+        case,
+        top,
+        shown,
+        ridden,
+        steady,
+        Headline(
+            peak_wheel_w=max(shown.power_w),
+            top_speed_m_s=top.speed_m_s,
+            to_speed_m_s=to_speed,
+            to_time_s=reached,
+            range_m=steady.range_m if steady else None,
+            cruise_m_s=cruise_speed,
+            mass_kg=bike_kg,
+            choke=dominant(below),
+        ),
+    )

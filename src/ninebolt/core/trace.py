@@ -1,0 +1,81 @@
+"""Know exactly which inputs a computation used: hand it a traced build, read the leaves after.
+
+The leaves are what a witness mark is made of. Names and notes carry no physics and are left out.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+import hashlib
+import json
+from collections.abc import Hashable
+from typing import Any, cast
+
+from ninebolt.core.build import Build
+from ninebolt.core.codec import encode, fields_of
+from ninebolt.core.value import Value
+
+SILENT = frozenset({"name", "note", "source"})
+
+
+class _Traced:
+    """Stands for a dataclass (or tuple) of the build and writes down each leaf that is read."""
+
+    __slots__ = ("_leaves", "_obj", "_path")
+
+    def __init__(self, obj: Any, path: str, leaves: dict[str, Any]) -> None:
+        self._obj, self._path, self._leaves = obj, path, leaves
+
+    def _wrap(self, value: Any, key: str) -> Any:
+        path = f"{self._path}.{key}" if self._path else key
+        if isinstance(value, tuple):
+            if value and dataclasses.is_dataclass(value[0]):
+                self._leaves[f"{path}.#"] = len(value)
+                return tuple(_Traced(v, f"{path}.{i}", self._leaves) for i, v in enumerate(value))
+            self._leaves[path] = encode(value)
+            return value
+        if dataclasses.is_dataclass(value) and not isinstance(value, Value):
+            return _Traced(value, path, self._leaves)
+        if key not in SILENT:
+            self._leaves[path] = encode(value)
+        return value
+
+    def __getattr__(self, key: str) -> Any:
+        value = getattr(self._obj, key)
+        if key not in fields_of(cast(Hashable, type(self._obj))):
+            method = getattr(type(self._obj), key)
+            if isinstance(method, property):
+                return cast(Any, method.fget)(self)
+            return method.__get__(self)
+        return self._wrap(value, key)
+
+
+def traced(build: Build) -> tuple[Build, dict[str, Any]]:
+    """The build to compute with, and the dict that fills with path -> document as it is read."""
+    leaves: dict[str, Any] = {}
+    return cast(Build, _Traced(build, "", leaves)), leaves
+
+
+def digest(leaves: dict[str, Any]) -> str:
+    """SHA-256 of the leaves in one canonical spelling, as 16 hex digits."""
+    canonical = json.dumps(leaves, sort_keys=True, separators=(",", ":"), ensure_ascii=True)
+    return hashlib.sha256(canonical.encode()).hexdigest()[:16]
+
+
+def read_leaves(build: Build, paths: list[str]) -> dict[str, Any]:
+    """The same paths in another build; a path that is gone reads as None."""
+    return {path: _read(build, path) for path in paths}
+
+
+def _read(build: Build, path: str) -> Any:
+    here: Any = build
+    for step in path.split("."):
+        if step == "#":
+            return len(here)
+        if isinstance(here, tuple):
+            if int(step) >= len(here):
+                return None
+            here = here[int(step)]
+        else:
+            here = getattr(here, step, None)
+    return encode(here)

@@ -1,0 +1,133 @@
+"""A number with its origin and tolerance, and what may be said about a field that holds one."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from ninebolt.units import Quantity, quantity_of
+
+Origin = Literal["label", "datasheet", "measured", "guess"]
+ORIGINS: tuple[Origin, ...] = ("label", "datasheet", "measured", "guess")
+
+# Relative half-width taken when none is given. Common practice, no source.
+DEFAULT_TOLERANCE: dict[Origin, float] = {
+    "label": 0.10,
+    "datasheet": 0.05,
+    "measured": 0.02,
+    "guess": 0.30,
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Value:
+    """amount: SI number in the unit that the field's name ends in, None = unknown.
+
+    tolerance: relative half-width (0.1 = ±10 %), None = the usual one for the origin.
+    """
+
+    amount: float | None = None
+    origin: Origin = "guess"
+    tolerance: float | None = None
+
+    @property
+    def known(self) -> bool:
+        return self.amount is not None
+
+    @property
+    def spread(self) -> float:
+        """Relative half-width in force."""
+        return DEFAULT_TOLERANCE[self.origin] if self.tolerance is None else self.tolerance
+
+    def or_else(self, default: float) -> float:
+        return default if self.amount is None else self.amount
+
+
+UNKNOWN = Value()
+
+
+@dataclass(frozen=True, slots=True)
+class FieldSpec:
+    """What a field of a part is: how it is labelled, measured and bounded.
+
+    kind: number, count, flag, text, choice, curve, part or list. assume: the number taken while the
+    field is unknown, with assume_spread as its relative half-width.
+    """
+
+    kind: str
+    label: str
+    lo: float | None = None
+    hi: float | None = None
+    above: float | None = None
+    assume: float | None = None
+    assume_spread: float = 0.3
+    options: tuple[str, ...] = ()
+    part: str = ""
+    help: str = ""
+    detail: bool = False
+
+    def quantity(self, name: str) -> Quantity:
+        return quantity_of(name)
+
+
+def _make(default: Any, spec: FieldSpec) -> Any:
+    return field(default=default, metadata={"spec": spec})
+
+
+def num(
+    label: str,
+    *,
+    lo: float | None = None,
+    hi: float | None = None,
+    above: float | None = None,
+    assume: float | None = None,
+    spread: float = 0.3,
+    help: str = "",
+    detail: bool = False,
+) -> Any:
+    """A Value field. Without lo or above it may be any number; above means strictly greater."""
+    spec = FieldSpec("number", label, lo, hi, above, assume, spread, help=help, detail=detail)
+    return _make(UNKNOWN, spec)
+
+
+def count(
+    label: str, lo: int = 1, hi: int = 100_000, help: str = "", default: int | None = None
+) -> Any:
+    """A whole number or None = unknown."""
+    return _make(default, FieldSpec("count", label, lo, hi, help=help))
+
+
+def flag(label: str, default: bool | None = None, help: str = "") -> Any:
+    """Yes, no or None = unknown."""
+    return _make(default, FieldSpec("flag", label, help=help))
+
+
+def text(label: str, default: str = "", help: str = "", detail: bool = False) -> Any:
+    return _make(default, FieldSpec("text", label, help=help, detail=detail))
+
+
+def choice(label: str, options: tuple[str, ...], help: str = "") -> Any:
+    """One of the options; the first is the default."""
+    return _make(options[0], FieldSpec("choice", label, options=options, help=help))
+
+
+def curve(label: str, help: str = "") -> Any:
+    """Pairs of numbers in rising order of the first."""
+    return _make((), FieldSpec("curve", label, help=help, detail=True))
+
+
+def part(label: str, cls: type) -> Any:
+    """A part inside a part."""
+    return field(
+        default_factory=cls, metadata={"spec": FieldSpec("part", label, part=cls.__name__)}
+    )
+
+
+def many(label: str, cls: type, help: str = "") -> Any:
+    """A list of parts."""
+    return _make((), FieldSpec("list", label, part=cls.__name__, help=help))
+
+
+def texts(label: str, help: str = "") -> Any:
+    """A list of texts."""
+    return _make((), FieldSpec("list", label, part="", help=help))

@@ -1,0 +1,1 @@
+"""The bike as a body: road load, grip, wheelie, gearing, tyres."""

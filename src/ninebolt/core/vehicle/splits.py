@@ -1,0 +1,143 @@
+"""Times to distances and speeds from a series of time, distance and speed.
+
+Between two samples distance is a cubic that fits distance and speed at both ends (Hermite), so a
+split does not depend on where the samples fall.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ninebolt.units import FOOT_M, KM_H_PER_M_S
+
+ROLLOUT_M = FOOT_M
+TRAP_M = 66 * FOOT_M
+MILE_8_M = 660 * FOOT_M
+MILE_4_M = 1320 * FOOT_M
+DISTANCES: tuple[tuple[str, float], ...] = (
+    ("60 ft", 60 * FOOT_M),
+    ("100 m", 100.0),
+    ("330 ft", 330 * FOOT_M),
+    ("200 m", 200.0),
+    ("1/8 mile", MILE_8_M),
+    ("1000 ft", 1000 * FOOT_M),
+    ("400 m", 400.0),
+    ("1/4 mile", MILE_4_M),
+)
+SPEEDS: tuple[tuple[str, float], ...] = (
+    ("0–48 km/h (30 mph)", 48.28032 / KM_H_PER_M_S),
+    ("0–60 km/h", 60.0 / KM_H_PER_M_S),
+    ("0–97 km/h (60 mph)", 96.56064 / KM_H_PER_M_S),
+    ("0–100 km/h", 100.0 / KM_H_PER_M_S),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Split:
+    """kind: distance or speed. mark: metres or m/s. trap_* only for distances."""
+
+    name: str
+    kind: str
+    mark: float
+    time_s: float | None
+    trap_line_m_s: float | None = None
+    trap_mean_m_s: float | None = None
+
+
+def time_at_distance(
+    t: Sequence[float], x: Sequence[float], v: Sequence[float], mark: float
+) -> float | None:
+    """When the mark is crossed; None if the run did not get there."""
+    found = _crossing(x, mark)
+    if found is None:
+        return None
+    i = found
+    return t[i] + (t[i + 1] - t[i]) * _hermite_root(x, v, t, i, mark)
+
+
+def speed_at(t: Sequence[float], x: Sequence[float], v: Sequence[float], when: float) -> float:
+    """Speed at a time inside the series: slope of the same cubic."""
+    i = max(0, min(len(t) - 2, _index(t, when)))
+    dt = t[i + 1] - t[i]
+    u = (when - t[i]) / dt
+    slope = (
+        (6 * u * u - 6 * u) * (x[i] - x[i + 1]) / dt
+        + (3 * u * u - 4 * u + 1) * v[i]
+        + (3 * u * u - 2 * u) * v[i + 1]
+    )
+    return slope
+
+
+def time_at_speed(
+    t: Sequence[float], v: Sequence[float], a: Sequence[float], mark: float
+) -> float | None:
+    """When a speed is first reached; a is acceleration, same length."""
+    found = _crossing(v, mark)
+    if found is None:
+        return None
+    return t[found] + (t[found + 1] - t[found]) * _hermite_root(v, a, t, found, mark)
+
+
+def _crossing(x: Sequence[float], mark: float) -> int | None:
+    for i in range(len(x) - 1):
+        if x[i] <= mark <= x[i + 1] and x[i + 1] > x[i]:
+            return i
+        if abs(x[i + 1] - mark) <= 1e-6 * max(1.0, mark):
+            return i
+    return None
+
+
+def _index(t: Sequence[float], when: float) -> int:
+    low, high = 0, len(t) - 1
+    while low < high:
+        mid = (low + high + 1) // 2
+        low, high = (mid, high) if t[mid] <= when else (low, mid - 1)
+    return low
+
+
+def _hermite_root(
+    x: Sequence[float], d: Sequence[float], t: Sequence[float], i: int, mark: float
+) -> float:
+    """u in 0…1 where the cubic through x with slopes d meets the mark."""
+    dt, x0, x1 = t[i + 1] - t[i], x[i], x[i + 1]
+    m0, m1 = d[i] * dt, d[i + 1] * dt
+    low, high = 0.0, 1.0
+    for _ in range(45):
+        u = 0.5 * (low + high)
+        here = (
+            (2 * u**3 - 3 * u**2 + 1) * x0
+            + (u**3 - 2 * u**2 + u) * m0
+            + (3 * u**2 - 2 * u**3) * x1
+            + (u**3 - u**2) * m1
+        )
+        low, high = (u, high) if here < mark else (low, u)
+    return 0.5 * (low + high)
+
+
+def splits_of(
+    t: Sequence[float],
+    x: Sequence[float],
+    v: Sequence[float],
+    a: Sequence[float],
+    rollout: bool = False,
+    extra_speed: float | None = None,
+) -> tuple[Split, ...]:
+    """All standard splits. With rollout each time is t(mark) - t(0.3048 m)."""
+    start = (time_at_distance(t, x, v, ROLLOUT_M) or 0.0) if rollout else 0.0
+    out = []
+    for name, mark in DISTANCES:
+        at = time_at_distance(t, x, v, mark)
+        if at is None:
+            out.append(Split(name, "distance", mark, None))
+            continue
+        before = time_at_distance(t, x, v, mark - TRAP_M) if mark > TRAP_M else None
+        mean = TRAP_M / (at - before) if before is not None and at > before else None
+        out.append(Split(name, "distance", mark, at - start, speed_at(t, x, v, at), mean))
+    speeds = list(SPEEDS)
+    if extra_speed is not None and all(abs(extra_speed - m) > 0.05 for _, m in speeds):
+        speeds.append((f"0–{extra_speed * KM_H_PER_M_S:.0f} km/h", extra_speed))
+    for name, mark in sorted(speeds, key=lambda s: s[1]):
+        at = time_at_speed(t, v, a, mark)
+        out.append(Split(name, "speed", mark, None if at is None else at - start))
+    return tuple(out)
