@@ -12,7 +12,7 @@ WEIGHT: dict[Severity, int] = {"stop": 0, "caution": 1, "note": 2}
 
 @dataclass(frozen=True, slots=True)
 class Source:
-    """kind: a published standard, common practice, from memory, computed here, or from the build."""
+    """kind: published standard, common practice, from memory, computed here, or from the build."""
 
     kind: SourceKind
     text: str

@@ -26,7 +26,7 @@ SHOWN_ROWS = 600
 
 @dataclass(frozen=True, slots=True)
 class Ride:
-    """Columns of equal length in SI; t_s rises. speed_m_s or both of lat_deg, lon_deg must be there.
+    """Columns of equal length in SI; t_s rises. There is speed_m_s, or lat_deg and lon_deg.
 
     issues: what the reader could not use, in words.
     """
@@ -97,7 +97,7 @@ def smooth(t: Floats, y: Floats, window_s: float) -> Floats:
     Source: Savitzky and Golay, Anal. Chem. 36 (1964) 1627.
     """
     dt = float(np.median(np.diff(t)))
-    half = int(round(0.5 * window_s / dt))
+    half = round(0.5 * window_s / dt)
     if half < 2 or len(y) < 2 * half + 1:
         return y.astype(np.float64)
     k = np.arange(-half, half + 1, dtype=np.float64)
@@ -141,7 +141,7 @@ def find_launches(t: Floats, v: Floats, noise: float) -> tuple[Launch, ...]:
 
 
 def _start_time(t: Floats, v: Floats, still: int, up: int, noise: float) -> tuple[float, float]:
-    """Where a line through the first metres per second meets zero speed, and its 95 % half-width."""
+    """Where a line through the first metres per second meets zero; its 95 % half-width."""
     low, high = max(still - 1, 0), up + 1
     rows = [i for i in range(low, high) if v[i] > 3 * noise + 0.2] or [up - 1, up]
     rows = rows if len(rows) >= 2 else [max(up - 1, 0), up]

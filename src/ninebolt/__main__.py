@@ -1,0 +1,7 @@
+"""python -m ninebolt."""
+
+import sys
+
+from ninebolt.cli import main
+
+sys.exit(main())

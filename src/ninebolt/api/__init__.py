@@ -1,0 +1,1 @@
+"""FastAPI: routers and models; errors become JSON in one place; serves the built front end."""

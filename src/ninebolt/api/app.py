@@ -1,0 +1,55 @@
+"""The application: routers, gate, errors, and the built front end."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from fastapi import FastAPI
+from fastapi.responses import FileResponse
+from starlette.middleware.gzip import GZipMiddleware
+from starlette.responses import Response
+from starlette.staticfiles import StaticFiles
+
+from ninebolt import __version__
+from ninebolt.api import problems, routes_builds, routes_reference, routes_rides
+from ninebolt.api.gate import Gate
+from ninebolt.api.models import ProblemOut
+from ninebolt.errors import NotFoundError
+from ninebolt.services.house import House
+
+FRONT_END = Path(__file__).resolve().parents[3] / "frontend" / "dist"
+
+
+def make_app(house: House | None, front_end: Path = FRONT_END) -> FastAPI:
+    """house None: only good for reading the OpenAPI document."""
+    app = FastAPI(
+        title="Nine Bolt",
+        version=__version__,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+        responses={422: {"model": ProblemOut}, 404: {"model": ProblemOut}},
+    )
+    app.state.house = house
+    problems.install(app)
+    for module in (routes_builds, routes_rides, routes_reference):
+        app.include_router(module.router)
+    app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=3)
+    app.add_middleware(Gate)
+    _serve(app, front_end)
+    return app
+
+
+def _serve(app: FastAPI, front_end: Path) -> None:
+    if not (front_end / "index.html").exists():
+        return
+    app.mount("/assets", StaticFiles(directory=front_end / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> Response:
+        if path.startswith("api/"):
+            raise NotFoundError(f"There is no '{path[:60]}' in the API.")
+        file = (front_end / path).resolve()
+        if path and file.is_file() and file.is_relative_to(front_end.resolve()):
+            return FileResponse(file)
+        return FileResponse(front_end / "index.html", headers={"Cache-Control": "no-cache"})

@@ -1,0 +1,109 @@
+"""What the API takes. What it gives are the services' and the core's own dataclasses."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+
+class Body(BaseModel):
+    """Strict by default: a misspelt key is an error, not silence."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class ChangeIn(Body):
+    """Replace what stands at path in the build's document."""
+
+    path: Annotated[str, Field(min_length=1, max_length=200)]
+    value: Any
+
+
+class ChangesIn(Body):
+    """seq: the revision the page looks at; left out, the newest is taken."""
+
+    changes: Annotated[list[ChangeIn], Field(min_length=1, max_length=200)]
+    reason: Annotated[str, Field(max_length=200)] = ""
+    seq: int | None = None
+
+    def plain(self) -> list[dict[str, Any]]:
+        return [c.model_dump() for c in self.changes]
+
+
+class OptionsIn(Body):
+    """Several sets of changes to look at side by side."""
+
+    options: Annotated[list[list[ChangeIn]], Field(max_length=24)]
+
+    def plain(self) -> list[list[dict[str, Any]]]:
+        return [[c.model_dump() for c in option] for option in self.options]
+
+
+class NameIn(Body):
+    """A new build's name."""
+
+    name: str
+
+
+class BuildEdit(Body):
+    """Rename or archive; what is left out stays."""
+
+    name: str | None = None
+    archived: bool | None = None
+
+
+class SignIn(Body):
+    """A note on the witness mark."""
+
+    note: Annotated[str, Field(max_length=500)] = ""
+
+
+class PreferenceIn(Body):
+    """One remembered choice."""
+
+    key: Literal["speed", "mass", "length", "temperature", "theme"]
+    value: Annotated[str, Field(max_length=20)]
+
+
+class IdOut(BaseModel):
+    """Id of what was made."""
+
+    id: str
+
+
+class FieldOut(BaseModel):
+    """One field of a part, as forms need it. part: the class inside, for parts and lists."""
+
+    name: str
+    label: str
+    kind: str
+    quantity: str
+    lo: float | None
+    hi: float | None
+    above: float | None
+    assume: float | None
+    options: list[str]
+    part: str
+    help: str
+    detail: bool
+
+
+class LibraryItem(BaseModel):
+    """A bundled part: doc is what goes into the build."""
+
+    id: str
+    name: str
+    doc: dict[str, Any]
+
+
+class ProblemOut(BaseModel):
+    """Every error looks like this."""
+
+    code: str
+    what: str
+    where: str
+    got: str
+    expected: str
+    todo: str
+    message: str

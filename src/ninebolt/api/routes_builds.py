@@ -1,0 +1,162 @@
+"""Garage and workbench."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Query, Request, Response, UploadFile
+
+from ninebolt.api.models import BuildEdit, ChangesIn, IdOut, NameIn, OptionsIn, SignIn
+from ninebolt.errors import NineBoltError
+from ninebolt.services import bands, garage, tunes, workshop
+from ninebolt.services.bands import BandView
+from ninebolt.services.garage import Card
+from ninebolt.services.house import House
+from ninebolt.services.workshop import Bench, Preview
+from ninebolt.store.builds import RevisionRow
+
+router = APIRouter(prefix="/api", tags=["builds"])
+
+
+def the_house(request: Request) -> House:
+    """The house this application was made with."""
+    house = request.app.state.house
+    if not isinstance(house, House):
+        raise NineBoltError("The application was started without a data folder.")
+    return house
+
+
+HouseDep = Annotated[House, Depends(the_house)]
+
+
+@router.get("/builds")
+def list_builds(house: HouseDep) -> list[Card]:
+    """All builds with their headline and states."""
+    return garage.cards(house)
+
+
+@router.post("/builds", status_code=201)
+def create_build(house: HouseDep, body: NameIn) -> IdOut:
+    """A new empty build."""
+    return IdOut(id=garage.create(house, body.name))
+
+
+@router.post("/builds/import", status_code=201)
+def import_build(house: HouseDep, file: UploadFile) -> IdOut:
+    """A build from a JSON file or a zip with its logs."""
+    name = file.filename or "build.json"
+    return IdOut(id=garage.import_build(house, file.file.read(), name))
+
+
+@router.get("/builds/{build_id}")
+def get_bench(house: HouseDep, build_id: str, bolt: str = "") -> Bench:
+    """The build as shown, with its assessment; bolt: where the person is working."""
+    if bolt:
+        garage.visit(house, build_id, bolt)
+    return workshop.bench(house, build_id)
+
+
+@router.patch("/builds/{build_id}")
+def edit_build(house: HouseDep, build_id: str, body: BuildEdit) -> Bench:
+    """Rename or archive."""
+    if body.name is not None:
+        garage.rename(house, build_id, body.name)
+    if body.archived is not None:
+        garage.archive(house, build_id, body.archived)
+    return workshop.bench(house, build_id)
+
+
+@router.post("/builds/{build_id}/duplicate", status_code=201)
+def duplicate_build(house: HouseDep, build_id: str) -> IdOut:
+    """A copy under a new name."""
+    return IdOut(id=garage.duplicate(house, build_id))
+
+
+@router.get("/builds/{build_id}/export", response_class=Response)
+def export_build(house: HouseDep, build_id: str, logs: bool = False) -> Response:
+    """The build as JSON, or as a zip with its logs."""
+    name, data = garage.export(house, build_id, logs)
+    kind = "application/zip" if logs else "application/json"
+    return _file(data, kind, name)
+
+
+def _file(data: bytes, kind: str, name: str) -> Response:
+    plain = name.encode("ascii", "ignore").decode() or "file"
+    headers = {"Content-Disposition": f'attachment; filename="{plain}"'}
+    return Response(data, media_type=kind, headers=headers)
+
+
+@router.post("/builds/{build_id}/changes")
+def change_build(house: HouseDep, build_id: str, body: ChangesIn) -> Bench:
+    """Make changes: on trial while a what-if is open, else kept at once."""
+    return workshop.change(house, build_id, body.plain(), body.reason, body.seq)
+
+
+@router.post("/builds/{build_id}/preview")
+def preview_changes(house: HouseDep, build_id: str, body: OptionsIn) -> list[Preview]:
+    """What each set of changes would do; nothing is kept."""
+    return workshop.preview(house, build_id, body.plain())
+
+
+@router.post("/builds/{build_id}/trial")
+def open_trial(house: HouseDep, build_id: str) -> Bench:
+    """Start a what-if."""
+    return workshop.open_trial(house, build_id)
+
+
+@router.post("/builds/{build_id}/trial/keep")
+def keep_trial(house: HouseDep, build_id: str) -> Bench:
+    """Keep the what-if."""
+    return workshop.keep_trial(house, build_id)
+
+
+@router.delete("/builds/{build_id}/trial")
+def drop_trial(house: HouseDep, build_id: str) -> Bench:
+    """Drop the what-if."""
+    return workshop.drop_trial(house, build_id)
+
+
+@router.post("/builds/{build_id}/undo")
+def undo(house: HouseDep, build_id: str) -> Bench:
+    """Take the last kept change back."""
+    return workshop.undo(house, build_id)
+
+
+@router.post("/builds/{build_id}/redo")
+def redo(house: HouseDep, build_id: str) -> Bench:
+    """Make it again."""
+    return workshop.undo(house, build_id, redo=True)
+
+
+@router.get("/builds/{build_id}/history")
+def history(house: HouseDep, build_id: str) -> list[RevisionRow]:
+    """Kept changes, newest first."""
+    return workshop.history(house, build_id)
+
+
+@router.post("/builds/{build_id}/marks/{bolt}")
+def sign(house: HouseDep, build_id: str, bolt: str, body: SignIn) -> Bench:
+    """Sign a bolt off."""
+    return workshop.sign(house, build_id, bolt, body.note)
+
+
+@router.delete("/builds/{build_id}/marks/{bolt}")
+def unsign(house: HouseDep, build_id: str, bolt: str) -> Bench:
+    """Wipe the mark off."""
+    return workshop.unsign(house, build_id, bolt)
+
+
+@router.get("/builds/{build_id}/band")
+def band(house: HouseDep, build_id: str) -> BandView:
+    """How sure the headline is, and what to measure next."""
+    return bands.band_of(house, workshop.bench(house, build_id).doc)
+
+
+@router.get("/builds/{build_id}/parameters", response_class=Response)
+def parameters(
+    house: HouseDep, build_id: str, kind: Annotated[str, Query(pattern="^(dcf|csv|json)$")] = "dcf"
+) -> Response:
+    """The parameter set as DCF, CSV or JSON."""
+    build = workshop.shown_build(house, build_id)
+    media, data = tunes.parameter_file(build, kind)
+    return _file(data, media, f"{build.name.lower().replace(' ', '-')}.{kind}")

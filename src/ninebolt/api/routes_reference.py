@@ -1,0 +1,72 @@
+"""What forms and pages need to know: fields, parts, preferences."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Hashable
+from typing import Any, cast
+
+from fastapi import APIRouter
+
+from ninebolt.api.models import FieldOut, LibraryItem, PreferenceIn
+from ninebolt.api.routes_builds import HouseDep
+from ninebolt.core.build import Build
+from ninebolt.core.codec import encode, fields_of
+from ninebolt.library.catalogue import items
+from ninebolt.services import rides
+
+router = APIRouter(prefix="/api", tags=["reference"])
+
+
+def _walk(cls: type, out: dict[str, list[FieldOut]]) -> None:
+    if cls.__name__ in out:
+        return
+    rows: list[FieldOut] = []
+    out[cls.__name__] = rows
+    for name, (spec, hint) in fields_of(cast(Hashable, cls)).items():
+        for inner in (hint, *getattr(hint, "__args__", ())):
+            if isinstance(inner, type) and dataclasses.is_dataclass(inner) and spec and spec.part:
+                _walk(inner, out)
+        if spec is not None:
+            rows.append(
+                FieldOut(
+                    name=name,
+                    label=spec.label,
+                    kind=spec.kind,
+                    quantity=spec.quantity(name).key,
+                    lo=spec.lo,
+                    hi=spec.hi,
+                    above=spec.above,
+                    assume=spec.assume,
+                    options=list(spec.options),
+                    part=spec.part,
+                    help=spec.help,
+                    detail=spec.detail,
+                )
+            )
+
+
+@router.get("/fields")
+def fields() -> dict[str, list[FieldOut]]:
+    """Fields of every part, by class name; 'Build' is the root."""
+    out: dict[str, list[FieldOut]] = {}
+    _walk(Build, out)
+    return out
+
+
+@router.get("/library/{kind}")
+def library(kind: str) -> list[LibraryItem]:
+    """Bundled parts of a kind."""
+    return [LibraryItem(id=x.id, name=x.part.name, doc=encode(x.part)) for x in items(kind)]
+
+
+@router.get("/preferences")
+def get_preferences(house: HouseDep) -> dict[str, Any]:
+    """Units and theme as chosen."""
+    return rides.preferences(house)
+
+
+@router.put("/preferences")
+def put_preference(house: HouseDep, body: PreferenceIn) -> dict[str, Any]:
+    """Remember a choice."""
+    return rides.set_preference(house, body.key, body.value)

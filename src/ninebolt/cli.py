@@ -1,0 +1,331 @@
+"""The shell: the same use cases, on files.
+
+Exit status: 0 fine, 1 a stop finding or a failed comparison, 2 bad input.
+"""
+
+from __future__ import annotations
+
+import argparse
+import dataclasses
+import json
+import math
+import os
+import re
+import sys
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import Any
+
+from ninebolt.core.bolts.assess import Assessment, assess
+from ninebolt.core.build import Build
+from ninebolt.core.logs.ride import analyse
+from ninebolt.core.simulate.assemble import assemble
+from ninebolt.core.simulate.run import Stop, run
+from ninebolt.core.simulate.steady import top_speed
+from ninebolt.core.vehicle.splits import splits_of
+from ninebolt.errors import InputError, NineBoltError
+from ninebolt.formats.build_json import read_build
+from ninebolt.formats.bundle import read_bundle
+from ninebolt.formats.ride_log import read_log
+from ninebolt.formats.schema import SCHEMAS
+from ninebolt.services import garage, tunes
+from ninebolt.services.house import House
+from ninebolt.units import QUANTITIES, to_unit
+
+SHOWN_IN = {"m_s": "km/h", "w": "kW", "m": "m", "wh": "kWh", "ohm": "mΩ", "farad": "µF"}
+_TOKEN = re.compile(r"\{\{([^|}]+)\|(\w+)\}\}")
+
+
+def say(value: float | None, quantity: str) -> str:
+    """A number for people, in metric units."""
+    if value is None:
+        return "–"
+    symbol = SHOWN_IN.get(quantity, QUANTITIES[quantity].units[0].symbol)
+    return f"{to_unit(value, quantity, symbol):.4g} {symbol}".strip()
+
+
+def sentence(text: str) -> str:
+    """A finding's sentence with its number tokens spelt out."""
+    return _TOKEN.sub(lambda m: say(float(m.group(1)), m.group(2)), text)
+
+
+def _read(path: str) -> bytes:
+    try:
+        return Path(path).read_bytes()
+    except OSError as error:
+        raise InputError(
+            "The file cannot be read.", where=path, got=error.strerror or ""
+        ) from error
+
+
+def _plain(obj: Any) -> Any:
+    if dataclasses.is_dataclass(obj) and not isinstance(obj, type):
+        return {f.name: _plain(getattr(obj, f.name)) for f in dataclasses.fields(obj)}
+    if isinstance(obj, list | tuple):
+        return [_plain(x) for x in obj]
+    if isinstance(obj, dict):
+        return {k: _plain(v) for k, v in obj.items()}
+    if isinstance(obj, float) and not math.isfinite(obj):
+        return None
+    return obj
+
+
+def _json(obj: Any) -> None:
+    print(json.dumps(_plain(obj), indent=1, ensure_ascii=False))
+
+
+def _build(path: str) -> Build:
+    return read_build(_read(path), path)
+
+
+def check(args: argparse.Namespace) -> int:
+    """Findings and headline figures of all bolts."""
+    a = assess(_build(args.build))
+    if args.json:
+        _json({"headline": a.headline, "bolts": a.bolts})
+    else:
+        _print_check(a)
+    return 1 if a.stops else 0
+
+
+def _print_check(a: Assessment) -> None:
+    h = a.headline
+    print(
+        f"peak wheel power {say(h.peak_wheel_w, 'w')}   top speed {say(h.top_speed_m_s, 'm_s')}   "
+        f"0–{say(h.to_speed_m_s, 'm_s')} {say(h.to_time_s, 's')}   range "
+        f"{say(h.range_m and h.range_m / 1000, 'ratio')} km at {say(h.cruise_m_s, 'm_s')}   mass "
+        f"{say(h.mass_kg, 'kg')}   choke {h.choke or '–'}"
+    )
+    for b in a.bolts:
+        print(
+            f"\n{b.bolt:6} {b.state}" + (f"   missing: {', '.join(b.missing)}" if b.missing else "")
+        )
+        for f in b.findings:
+            print(f"  {f.severity.upper():8} {f.title}: {sentence(f.reason)} [{f.source.text}]")
+            for fix in f.fixes:
+                print(f"           fix: {fix.label}")
+
+
+def do_run(args: argparse.Namespace) -> int:
+    """One straight-line run."""
+    build = _build(args.build)
+    made = assemble(build)
+    if made.case is None:
+        raise InputError(
+            "The run cannot be computed yet.",
+            where=args.build,
+            got="missing " + ", ".join(made.missing),
+        )
+    case = made.case
+    if args.grade is not None:
+        case = dataclasses.replace(case, body=dataclasses.replace(case.body, grade_pct=args.grade))
+    given = [args.distance, args.to_speed, args.seconds]
+    stop = Stop(args.distance or math.inf, args.to_speed or math.inf, args.seconds or 120.0)
+    if not any(given):
+        stop = Stop(distance_m=402.336, seconds=120.0)
+    done = run(case, stop)
+    s = done.series
+    rollout = bool(build.prove.rollout)
+    splits = splits_of(s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2, rollout)
+    top = top_speed(case)
+    result = {
+        "ended": done.ended,
+        "time_s": s.t_s[-1],
+        "distance_m": s.distance_m[-1],
+        "speed_m_s": s.speed_m_s[-1],
+        "max_speed_m_s": done.top_speed_m_s,
+        "top_speed_m_s": top.speed_m_s,
+        "top_speed_choke": top.choke,
+        "rollout": rollout,
+        "splits": splits,
+        "energy": done.energy,
+        "imbalance": done.energy.imbalance,
+        "peak_line_a": max(s.line_a),
+        "lowest_bus_v": min(s.bus_v),
+    }
+    if args.series:
+        result["series"] = s
+    if args.json:
+        _json(result)
+        return 0
+    print(
+        f"ended by {done.ended}: {say(s.distance_m[-1], 'm')} in {say(s.t_s[-1], 's')}, "
+        f"{say(s.speed_m_s[-1], 'm_s')}; steady top speed {say(top.speed_m_s, 'm_s')}, "
+        f"held by {top.choke}" + ("; one-foot rollout" if rollout else "")
+    )
+    _print_splits([(x.name, x.time_s, x.trap_line_m_s) for x in splits])
+    return 0
+
+
+def _print_splits(rows: list[tuple[str, float | None, float | None]]) -> None:
+    for name, time, trap in rows:
+        if time is not None:
+            print(f"  {name:22} {time:8.3f} s" + (f"   {say(trap, 'm_s')}" if trap else ""))
+
+
+def splits(args: argparse.Namespace) -> int:
+    """Splits and top speed of logged rides."""
+    reports = [analyse(read_log(_read(p), p), args.rollout) for p in args.log]
+    if args.json:
+        _json(
+            [
+                {k: v for k, v in _plain(r).items() if k not in ("t_s", "speed_m_s", "distance_m")}
+                for r in reports
+            ]
+        )
+        return 0
+    for r in reports:
+        print(
+            f"{r.name}: {r.rate_hz:.1f} Hz, noise {r.noise_m_s:.3f} m/s, "
+            f"{len(r.launches)} launches, top {say(r.top_speed_m_s, 'm_s')} "
+            f"±{say(r.top_u95_m_s, 'm_s')}"
+        )
+        for m in r.splits:
+            if m.split.time_s is not None:
+                print(f"  {m.split.name:22} {m.split.time_s:8.3f} s ±{m.u95_s or 0:.3f}")
+        for issue in r.issues:
+            print(f"  note: {issue}")
+    return 0
+
+
+def schema(args: argparse.Namespace) -> int:
+    """JSON Schema of a document."""
+    _json(SCHEMAS[args.what]())
+    return 0
+
+
+def params(args: argparse.Namespace) -> int:
+    """The recommended parameter set."""
+    build = _build(args.build)
+    if args.dcf:
+        Path(args.dcf).write_bytes(tunes.parameter_file(build, "dcf")[1])
+        return 0
+    kind = "json" if args.json else "csv"
+    sys.stdout.write(tunes.parameter_file(build, kind)[1].decode())
+    return 0
+
+
+def _house(args: argparse.Namespace) -> House:
+    return House.open(Path(args.data))
+
+
+def export(args: argparse.Namespace) -> int:
+    """A build out of the garage into a file; without an id, list the garage."""
+    house = _house(args)
+    if not args.id:
+        rows = garage.cards(house)
+        if args.json:
+            _json([{"id": c.id, "name": c.name, "archived": c.archived} for c in rows])
+        else:
+            print("\n".join(f"{c.id}  {c.name}" for c in rows))
+        return 0
+    name, data = garage.export(house, args.id, args.logs)
+    target = Path(args.out or name)
+    target.write_bytes(data)
+    print(target)
+    return 0
+
+
+def do_import(args: argparse.Namespace) -> int:
+    """A build file into the garage."""
+    data = _read(args.file)
+    read_bundle(data, args.file)
+    print(garage.import_build(_house(args), data, Path(args.file).name))
+    return 0
+
+
+def serve(args: argparse.Namespace) -> int:
+    """The web application on this machine."""
+    import uvicorn
+
+    from ninebolt.api.app import make_app
+
+    if args.host not in ("127.0.0.1", "localhost", "::1"):
+        raise InputError(
+            "The server only listens on this machine.",
+            where="--host",
+            got=args.host,
+            expected="127.0.0.1",
+        )
+    house = _house(args)
+    if args.demo:
+        garage.fill_demo(house)
+    print(f"Nine Bolt is at http://{args.host}:{args.port}", flush=True)
+    uvicorn.run(make_app(house), host=args.host, port=args.port, log_level="warning")
+    return 0
+
+
+def do_bench(args: argparse.Namespace) -> int:
+    """Let the bench bike ride a build and write its logs."""
+    from ninebolt.bench.ride import ride_files
+
+    for path in ride_files(_build(args.build), Path(args.out), args.seed, args.fault):
+        print(path)
+    return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="ninebolt", description=__doc__)
+    subs = parser.add_subparsers(dest="command", required=True)
+
+    def add(name: str, what: Callable[[argparse.Namespace], int]) -> argparse.ArgumentParser:
+        p = subs.add_parser(name, help=what.__doc__, description=what.__doc__)
+        p.set_defaults(what=what)
+        p.add_argument("--json", action="store_true", help="JSON in SI units")
+        return p
+
+    p = add("check", check)
+    p.add_argument("build")
+    p = add("run", do_run)
+    p.add_argument("build")
+    p.add_argument("--distance", type=float, metavar="M")
+    p.add_argument("--to-speed", type=float, metavar="M_S")
+    p.add_argument("--seconds", type=float)
+    p.add_argument("--grade", type=float, metavar="PCT")
+    p.add_argument("--series", action="store_true")
+    p = add("splits", splits)
+    p.add_argument("log", nargs="+")
+    p.add_argument("--rollout", action="store_true")
+    p = add("params", params)
+    p.add_argument("build")
+    p.add_argument("--dcf", metavar="FILE")
+    p = add("schema", schema)
+    p.add_argument("what", choices=sorted(SCHEMAS))
+    p = add("export", export)
+    p.add_argument("id", nargs="?")
+    p.add_argument("--out")
+    p.add_argument("--logs", action="store_true")
+    p.add_argument("--data", default="data")
+    p = add("import", do_import)
+    p.add_argument("file")
+    p.add_argument("--data", default="data")
+    p = add("bench", do_bench)
+    p.add_argument("build")
+    p.add_argument("--out", default=".")
+    p.add_argument("--seed", type=int, default=1)
+    p.add_argument("--fault", action="append", default=[])
+    p = add("serve", serve)
+    p.add_argument("--host", default="127.0.0.1")
+    p.add_argument("--port", type=int, default=8790)
+    p.add_argument("--data", default="data")
+    p.add_argument("--demo", action="store_true")
+    return parser
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Entry point; returns the exit status."""
+    args = _parser().parse_args(argv)
+    try:
+        status = int(args.what(args))
+        sys.stdout.flush()
+        return status
+    except BrokenPipeError:  # the reader of a pipe has gone, as `| head` does
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+    except NineBoltError as error:
+        print(f"ninebolt: {error.message()}", file=sys.stderr)
+        return 2
+
+
+if __name__ == "__main__":
+    sys.exit(main())

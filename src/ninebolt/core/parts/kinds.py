@@ -1,0 +1,33 @@
+"""The kinds of part that a library may hold."""
+
+from __future__ import annotations
+
+from ninebolt.core.parts.base import Part
+from ninebolt.core.parts.cell import Cell
+from ninebolt.core.parts.drive import Controller, Motor
+from ninebolt.core.parts.guard import (
+    Bms,
+    Cable,
+    Charger,
+    Dcdc,
+    Fuse,
+    Isolator,
+    Plug,
+    Precharge,
+)
+from ninebolt.core.parts.rolling import Tyre
+
+KINDS: dict[str, type[Part]] = {
+    "cell": Cell,
+    "bms": Bms,
+    "fuse": Fuse,
+    "isolator": Isolator,
+    "plug": Plug,
+    "cable": Cable,
+    "precharge": Precharge,
+    "dcdc": Dcdc,
+    "charger": Charger,
+    "controller": Controller,
+    "motor": Motor,
+    "tyre": Tyre,
+}

@@ -1,0 +1,1 @@
+"""Text or bytes to core types and back, a module a format."""

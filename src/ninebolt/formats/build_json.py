@@ -1,0 +1,88 @@
+"""Builds as JSON, with a version and a published schema."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from ninebolt.core.build import FORMAT_VERSION, Build
+from ninebolt.core.codec import decode, encode
+from ninebolt.errors import FieldError, FormatError, TooLargeError
+
+MAX_BYTES = 8_000_000
+
+
+def _no_constant(text: str) -> float:
+    raise ValueError(f"{text} is not a number in JSON")
+
+
+def load_json(data: bytes, name: str, max_bytes: int = MAX_BYTES) -> Any:
+    """Bytes as JSON. Raises FormatError with line and column, TooLargeError."""
+    if len(data) > max_bytes:
+        raise TooLargeError(
+            "The file is too large.",
+            where=name,
+            got=f"{len(data) / 1e6:.0f} MB",
+            expected=f"at most {max_bytes / 1e6:.0f} MB",
+        )
+    if not data.strip():
+        raise FormatError("The file is empty.", where=name, expected="JSON")
+    try:
+        return json.loads(data.decode("utf-8"), parse_constant=_no_constant)
+    except UnicodeDecodeError as error:
+        raise FormatError(
+            "This is not a text file.",
+            where=name,
+            got=f"byte {error.start} is not UTF-8",
+            expected="JSON in UTF-8",
+        ) from error
+    except json.JSONDecodeError as error:
+        raise FormatError(
+            f"The JSON breaks off: {error.msg}.",
+            where=f"{name}, line {error.lineno}, column {error.colno}",
+        ) from error
+    except (ValueError, RecursionError) as error:
+        raise FormatError(f"This JSON cannot be read: {error}.", where=name) from error
+
+
+def read_build(data: bytes, name: str = "build") -> Build:
+    """A build from a file's bytes. Raises FormatError, FieldError, TooLargeError."""
+    doc = load_json(data, name)
+    return build_of(doc, name)
+
+
+def build_of(doc: Any, name: str = "build") -> Build:
+    """A build from its document; field errors name the file and the path."""
+    if not isinstance(doc, dict):
+        raise FormatError("This is not a build.", where=name, expected="a JSON object")
+    version = doc.get("format_version")
+    if not isinstance(version, int) or isinstance(version, bool):
+        raise FormatError(
+            "The file does not say which version it is.",
+            where=f"{name}: format_version",
+            got=repr(version)[:40],
+            expected=f"a whole number, at most {FORMAT_VERSION}",
+        )
+    if version > FORMAT_VERSION:
+        raise FormatError(
+            "The file was written by a newer program.",
+            where=f"{name}: format_version",
+            got=str(version),
+            expected=f"at most {FORMAT_VERSION}",
+            todo="Update this program, or export again from the newer one in an older version.",
+        )
+    try:
+        return decode(Build, doc)
+    except FieldError as error:
+        raise FieldError(
+            error.what,
+            where=f"{name}: {error.where}",
+            got=error.got,
+            expected=error.expected,
+            todo=error.todo,
+        ) from error
+
+
+def write_build(build: Build) -> bytes:
+    """The build as indented JSON; reading it again gives an equal build."""
+    return json.dumps(encode(build), indent=1, ensure_ascii=False).encode() + b"\n"

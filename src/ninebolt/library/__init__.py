@@ -1,0 +1,1 @@
+"""Bundled generic parts, all invented and typical of their class, with their origins."""

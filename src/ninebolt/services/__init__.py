@@ -1,0 +1,1 @@
+"""Use cases: join core, formats, store and library; own transactions and time."""

@@ -1,0 +1,186 @@
+"""The garage: all builds, their state, what comes next; create, copy, move in and out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from ninebolt.core.bolts.assess import Assessment
+from ninebolt.core.build import BOLTS, Build
+from ninebolt.core.codec import encode
+from ninebolt.core.simulate.headline import Headline
+from ninebolt.errors import FieldError
+from ninebolt.formats.build_json import build_of, write_build
+from ninebolt.formats.bundle import LogFile, read_bundle, write_bundle
+from ninebolt.library.demo import DEMOS
+from ninebolt.services.house import House
+from ninebolt.store import builds as table
+from ninebolt.store import rides
+from ninebolt.store.database import session, transaction
+
+MAX_NAME = 80
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """One build in the garage. next_bolt and next_step: what comes next."""
+
+    id: str
+    name: str
+    note: str
+    archived: bool
+    changed_at: str
+    last_bolt: str
+    headline: Headline
+    states: dict[str, str]
+    stops: int
+    cautions: int
+    next_bolt: str
+    next_step: str
+    on_trial: bool
+
+
+def next_step(a: Assessment) -> tuple[str, str]:
+    """The first bolt that wants work, and why: stops first, then broken marks, then the order."""
+    for state in ("stopped", "broken", "loose"):
+        for b in a.bolts:
+            if b.state != state:
+                continue
+            if state == "stopped":
+                return b.bolt, b.findings[0].title
+            if state == "broken":
+                return b.bolt, f"Mark broken: {len(b.moved)} inputs have changed"
+            return b.bolt, f"{len(b.missing)} values are missing"
+    for b in a.bolts:
+        if b.state == "snug":
+            return b.bolt, "Computes; look through it and sign it off"
+    return "", "All nine are marked. Ride."
+
+
+def cards(house: House) -> list[Card]:
+    """All builds, newest change first, archived ones last."""
+    with session(house.path) as db:
+        rows = table.list_builds(db)
+        docs = [table.doc_at(db, r.id, r.head) for r in rows]
+        trials = [table.get_trial(db, r.id) is not None for r in rows]
+    out = [
+        _card(house, r, build_of(d, r.name), t) for r, d, t in zip(rows, docs, trials, strict=True)
+    ]
+    return sorted(out, key=lambda c: c.archived)
+
+
+def _card(house: House, row: table.BuildRow, build: Build, on_trial: bool) -> Card:
+    a = house.assessment(build)
+    bolt, step = next_step(a)
+    count = sum(f.severity == "caution" for b in a.bolts for f in b.findings)
+    return Card(
+        row.id,
+        row.name,
+        build.note,
+        row.archived,
+        row.changed_at,
+        row.last_bolt,
+        a.headline,
+        {b.bolt: b.state for b in a.bolts},
+        len(a.stops),
+        count,
+        bolt,
+        step,
+        on_trial,
+    )
+
+
+def _name(name: str) -> str:
+    clean = " ".join(name.split())
+    if not clean or len(clean) > MAX_NAME:
+        raise FieldError(
+            "The name cannot be used.",
+            where="name",
+            got=repr(name[:40]),
+            expected=f"1 to {MAX_NAME} characters",
+        )
+    return clean
+
+
+def create(house: House, name: str, start: Build | None = None) -> str:
+    """A new build, empty or from a start; returns its id."""
+    doc = {**encode(start or Build()), "name": _name(name), "marks": []}
+    build_id = house.new_id()
+    with session(house.path) as db, transaction(db):
+        table.insert_build(db, build_id, doc["name"], doc, house.now(), "Created")
+    return build_id
+
+
+def duplicate(house: House, build_id: str) -> str:
+    """A copy under a new name, without marks or logs."""
+    with session(house.path) as db:
+        row = table.get_build(db, build_id)
+        build = build_of(table.doc_at(db, build_id, row.head), row.name)
+    return create(house, f"{row.name[: MAX_NAME - 7]} (copy)", build)
+
+
+def rename(house: House, build_id: str, name: str) -> None:
+    clean = _name(name)
+    with session(house.path) as db, transaction(db):
+        row = table.get_build(db, build_id)
+        doc = table.doc_at(db, build_id, row.head)
+        change = [{"path": "name", "old": row.name, "new": clean}]
+        table.add_revision(db, build_id, house.now(), "Renamed", change, {**doc, "name": clean})
+
+
+def archive(house: House, build_id: str, archived: bool) -> None:
+    with session(house.path) as db, transaction(db):
+        table.set_archived(db, build_id, archived)
+
+
+def visit(house: House, build_id: str, bolt: str) -> None:
+    """Remember where work went on."""
+    if bolt in BOLTS:
+        with session(house.path) as db, transaction(db):
+            table.set_last_bolt(db, build_id, bolt)
+
+
+def export(house: House, build_id: str, with_logs: bool) -> tuple[str, bytes]:
+    """(file name, bytes): JSON, or a zip with the logs."""
+    with session(house.path) as db:
+        row = table.get_build(db, build_id)
+        build = build_of(table.doc_at(db, build_id, row.head), row.name)
+        if not with_logs:
+            return f"{_file_name(row.name)}.json", write_build(build)
+        logs = []
+        for x in rides.list_logs(db, build_id):
+            name, mapping, data = rides.log_data(db, x.id)
+            logs.append(LogFile(x.id, name, mapping, data))
+    return f"{_file_name(row.name)}.zip", write_bundle(build, logs)
+
+
+def _file_name(name: str) -> str:
+    safe = "".join(c if c.isalnum() else "-" for c in name.lower()).strip("-")
+    return safe or "build"
+
+
+def import_build(house: House, data: bytes, name: str) -> str:
+    """A build from a JSON file or a zip; its marks and logs come along. Returns the new id."""
+    build, logs = read_bundle(data, name)
+    doc: dict[str, Any] = encode(build)
+    doc["name"] = _name(doc["name"] or name.rsplit(".", 1)[0])
+    build_id = house.new_id()
+    fresh = {x.id: house.new_id() for x in logs}
+    doc["prove"]["log_id"] = fresh.get(doc["prove"]["log_id"], "")
+    with session(house.path) as db, transaction(db):
+        table.insert_build(db, build_id, doc["name"], doc, house.now(), f"Imported from {name}")
+        for x in logs:
+            rides.insert_log(db, fresh[x.id], build_id, x.name, x.mapping, house.now(), x.data)
+    return build_id
+
+
+def fill_demo(house: House) -> int:
+    """Put the demo builds into an empty garage; returns how many were added."""
+    with session(house.path) as db:
+        if table.list_builds(db):
+            return 0
+        for key, make in reversed(DEMOS.items()):
+            doc = encode(make())
+            with transaction(db):
+                table.insert_build(db, key, doc["name"], doc, house.now(), "Demo build")
+    return len(DEMOS)

@@ -1,0 +1,102 @@
+"""What every use case needs: where the data is, the clock, new ids, assessments kept ready."""
+
+from __future__ import annotations
+
+import json
+import secrets
+from collections import OrderedDict
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from datetime import UTC, datetime
+from pathlib import Path
+from threading import Lock
+from typing import Any
+
+from ninebolt.core.bolts.assess import Assessment, assess
+from ninebolt.core.build import Build
+from ninebolt.core.codec import encode
+from ninebolt.core.logs.ride import RideReport, analyse
+from ninebolt.core.simulate.assemble import take
+from ninebolt.errors import NineBoltError
+from ninebolt.formats.ride_csv import Column
+from ninebolt.formats.ride_log import read_log
+from ninebolt.store.database import check, session
+from ninebolt.store.migrate import migrate
+from ninebolt.store.rides import log_data
+
+KEPT = 64
+
+
+def utc_now() -> str:
+    return datetime.now(UTC).isoformat(timespec="milliseconds")
+
+
+def new_id() -> str:
+    return secrets.token_hex(6)
+
+
+@dataclass
+class House:
+    """One data folder and what is kept in memory about it."""
+
+    path: Path
+    now: Callable[[], str] = utc_now
+    new_id: Callable[[], str] = new_id
+    _kept: OrderedDict[str, Any] = field(default_factory=OrderedDict)
+    _lock: Lock = field(default_factory=Lock)
+
+    @classmethod
+    def open(cls, folder: Path, **parts: Any) -> House:
+        """Make the folder and database if need be, migrate, check. Raises StoreError."""
+        folder.mkdir(parents=True, exist_ok=True)
+        house = cls(folder / "ninebolt.sqlite3", **parts)
+        with session(house.path) as db:
+            check(db, house.path.name)
+            migrate(db, house.path, house.now())
+        return house
+
+    def keep(self, key: str, make: Callable[[], Any]) -> Any:
+        """The value under a key, made once; the oldest is let go."""
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return self._kept[key]
+        made = make()
+        with self._lock:
+            self._kept[key] = made
+            if len(self._kept) > KEPT:
+                self._kept.popitem(last=False)
+        return made
+
+    def assessment(self, build: Build) -> Assessment:
+        """Assess a build with its chosen log; the same build is assessed once."""
+        ride = self.ride_of(build)
+        key = "assess:" + json.dumps(encode(build), sort_keys=True)
+        made: Assessment = self.keep(key, lambda: assess(build, ride))
+        return made
+
+    def ride_of(self, build: Build) -> RideReport | None:
+        """The log named in the build, analysed; None if there is none or it is gone."""
+        if not build.prove.log_id:
+            return None
+        speed = take(build.goal, "to_speed_m_s")
+        rollout = bool(build.prove.rollout)
+
+        def make() -> RideReport | None:
+            with session(self.path) as db:
+                try:
+                    name, mapping, data = log_data(db, build.prove.log_id)
+                except NineBoltError:
+                    return None
+            ride = read_log(data, name, columns_of(mapping))
+            return analyse(ride, rollout, speed)
+
+        made: RideReport | None = self.keep(f"ride:{build.prove.log_id}:{rollout}:{speed}", make)
+        return made
+
+
+def columns_of(mapping: Any) -> tuple[Column, ...] | None:
+    """A stored mapping as columns; None = guess."""
+    if not mapping:
+        return None
+    return tuple(Column(m["name"], m["column"], m["unit"]) for m in mapping)

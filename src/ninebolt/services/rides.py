@@ -1,0 +1,104 @@
+"""Logs of a build: look at a file before it is imported, import, choose, remove."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass
+from typing import Any
+
+from ninebolt.core.logs.ride import RideReport, analyse
+from ninebolt.errors import FormatError
+from ninebolt.formats.gpx import read_gpx
+from ninebolt.formats.ride_csv import Column, Sniffed, sniff
+from ninebolt.formats.ride_log import is_gpx, read_log
+from ninebolt.services import workshop
+from ninebolt.services.house import House, columns_of
+from ninebolt.services.workshop import Bench
+from ninebolt.store import builds as table
+from ninebolt.store import rides
+from ninebolt.store.database import session, transaction
+from ninebolt.store.rides import LogRow
+
+
+@dataclass(frozen=True, slots=True)
+class LogPreview:
+    """What a log looks like, and what it would say with this mapping. error: why not, if not."""
+
+    name: str
+    kind: str
+    sniffed: Sniffed | None
+    report: RideReport | None
+    error: str
+
+
+def preview(house: House, name: str, data: bytes, mapping: tuple[Column, ...] | None) -> LogPreview:
+    """Nothing is stored. Raises FormatError where the file is no log at all."""
+    if is_gpx(data, name):
+        ride = read_gpx(data, name)
+        return LogPreview(name, "gpx", None, analyse(ride), "")
+    seen = sniff(data, name)
+    mapping = mapping or _remembered(house, seen)
+    try:
+        report = analyse(read_log(data, name, mapping))
+    except FormatError as error:
+        return LogPreview(name, "csv", seen, None, error.message())
+    return LogPreview(name, "csv", seen, report, "")
+
+
+def _key(seen: Sniffed) -> str:
+    return "mapping:" + "|".join(seen.header)
+
+
+def _remembered(house: House, seen: Sniffed) -> tuple[Column, ...] | None:
+    """The mapping the person used for the same header before."""
+    with session(house.path) as db:
+        return columns_of(rides.get_preferences(db).get(_key(seen)))
+
+
+def import_log(
+    house: House, build_id: str, name: str, data: bytes, mapping: tuple[Column, ...] | None
+) -> Bench:
+    """Read, analyse, store, show beside the prediction. Raises FormatError and stores nothing."""
+    stored: list[dict[str, Any]] = []
+    if not is_gpx(data, name):
+        seen = sniff(data, name)
+        mapping = mapping or _remembered(house, seen) or seen.mapping
+        stored = [asdict(c) for c in mapping]
+    analyse(read_log(data, name, mapping))
+    log_id = house.new_id()
+    with session(house.path) as db, transaction(db):
+        table.get_build(db, build_id)
+        rides.insert_log(db, log_id, build_id, name, stored, house.now(), data)
+        if stored:
+            rides.put_preference(db, _key(seen), stored)
+    return workshop.change(
+        house, build_id, [{"path": "prove.log_id", "value": log_id}], f"Imported {name}"
+    )
+
+
+def logs(house: House, build_id: str) -> list[LogRow]:
+    with session(house.path) as db:
+        table.get_build(db, build_id)
+        return rides.list_logs(db, build_id)
+
+
+def remove_log(house: House, build_id: str, log_id: str) -> Bench:
+    """Delete a log; the build stops pointing at it."""
+    current = workshop.bench(house, build_id)
+    if current.doc["prove"]["log_id"] == log_id:
+        workshop.change(house, build_id, [{"path": "prove.log_id", "value": ""}], "Removed a log")
+    with session(house.path) as db, transaction(db):
+        rides.delete_log(db, log_id)
+    return workshop.bench(house, build_id)
+
+
+def preferences(house: House) -> dict[str, Any]:
+    """Units and theme, without what is only remembered for imports."""
+    with session(house.path) as db:
+        every = rides.get_preferences(db)
+    return {k: v for k, v in every.items() if not k.startswith("mapping:")}
+
+
+def set_preference(house: House, key: str, value: str) -> dict[str, Any]:
+    with session(house.path) as db, transaction(db):
+        rides.put_preference(db, key, value)
+    return preferences(house)

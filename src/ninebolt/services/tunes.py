@@ -1,0 +1,43 @@
+"""A build's parameter set as files."""
+
+from __future__ import annotations
+
+from ninebolt.core.bolts.common import Context
+from ninebolt.core.bolts.tune import rows_of
+from ninebolt.core.build import Build
+from ninebolt.core.drive.parameters import BY_NAME, raw
+from ninebolt.errors import InputError, NotFoundError
+from ninebolt.formats.dcf import Setting, write_csv, write_dcf, write_json
+from ninebolt.units import QUANTITIES
+
+
+def parameter_file(build: Build, kind: str) -> tuple[str, bytes]:
+    """(media type, bytes) of the set as dcf, csv or json. Raises InputError when nothing is known
+    yet, NotFoundError for another kind."""
+    _, perf = Context().look(build)
+    rows = rows_of(build, perf)
+    if not rows:
+        raise InputError(
+            "No parameter can be derived yet.",
+            where="tune",
+            todo="Fill in pack, controller and motor first.",
+        )
+    for row in rows:
+        if not row.lo <= raw(BY_NAME[row.name], row.value) * BY_NAME[row.name].scale <= row.hi:
+            raise InputError(
+                f"{row.label} is outside what the controller takes.",
+                where="tune",
+                got=f"{row.value:g}",
+                expected=f"{row.lo:g} to {row.hi:g}",
+            )
+    settings = [Setting(r.name, r.value) for r in rows]
+    if kind == "dcf":
+        return "text/plain; charset=utf-8", write_dcf(settings, build.name)
+    if kind == "csv":
+        table = [
+            (r.label, r.value, QUANTITIES[r.quantity].units[0].symbol, r.constraint) for r in rows
+        ]
+        return "text/csv; charset=utf-8", write_csv(table)
+    if kind == "json":
+        return "application/json", write_json(settings)
+    raise NotFoundError(f"There is no parameter file of kind '{kind}'.", expected="dcf, csv, json")

@@ -1,0 +1,308 @@
+"""Work on one build: change, try, keep, drop, undo, sign off."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+from typing import Any
+
+from ninebolt.core.bolts.assess import Assessment, BoltReport, inputs_of
+from ninebolt.core.build import BOLTS, Build
+from ninebolt.core.codec import encode, get_path, set_path
+from ninebolt.core.simulate.headline import Headline
+from ninebolt.core.trace import digest
+from ninebolt.errors import ConflictError, FieldError, InputError, NotFoundError
+from ninebolt.formats.build_json import build_of
+from ninebolt.services.house import House
+from ninebolt.store import builds as table
+from ninebolt.store.database import session, transaction
+
+MAX_CHANGES = 200
+
+
+@dataclass(frozen=True, slots=True)
+class Bench:
+    """Everything the workbench shows of a build.
+
+    trial: the changes on trial, None if none is open. before: headline and figures without the
+    trial, so that each number can show where it was.
+    """
+
+    id: str
+    name: str
+    seq: int
+    archived: bool
+    doc: dict[str, Any]
+    trial: list[dict[str, Any]] | None
+    can_undo: bool
+    can_redo: bool
+    assessment: Assessment
+    before: Headline | None
+    before_figures: dict[str, float | None]
+
+
+def with_changes(doc: Any, changes: list[dict[str, Any]]) -> Any:
+    """The document with all changes made in order. Raises FieldError."""
+    if len(changes) > MAX_CHANGES:
+        raise InputError(
+            "Too many changes at once.", got=str(len(changes)), expected=f"at most {MAX_CHANGES}"
+        )
+    for change in changes:
+        path = str(change["path"])
+        if path.split(".")[0] in ("format_version", "marks"):
+            raise FieldError("This field is not set by hand.", where=path)
+        doc = set_path(doc, path, change["value"])
+    return doc
+
+
+def bench(house: House, build_id: str) -> Bench:
+    """The bench as it stands. Raises NotFoundError."""
+    with session(house.path) as db:
+        return _bench(house, db, build_id)
+
+
+def _bench(house: House, db: sqlite3.Connection, build_id: str) -> Bench:
+    row = table.get_build(db, build_id)
+    base_doc = table.doc_at(db, build_id, row.head)
+    trial = table.get_trial(db, build_id)
+    shown = build_of(with_changes(base_doc, trial or []), row.name)
+    before, figures = None, {}
+    if trial is not None:
+        base = house.assessment(build_of(base_doc, row.name))
+        before = base.headline
+        figures = {f"{b.bolt}.{f.key}": f.value for b in base.bolts for f in b.figures}
+    return Bench(
+        row.id,
+        shown.name,
+        row.head,
+        row.archived,
+        encode(shown),
+        trial,
+        table.parent_of(db, build_id, row.head) is not None,
+        table.newest_child(db, build_id, row.head) is not None,
+        house.assessment(shown),
+        before,
+        figures,
+    )
+
+
+def change(
+    house: House,
+    build_id: str,
+    changes: list[dict[str, Any]],
+    reason: str = "",
+    seq: int | None = None,
+) -> Bench:
+    """Make changes: on the trial if one is open, else kept at once as a revision.
+
+    seq: revision the caller looked at; ConflictError if the build has moved on.
+    """
+    with session(house.path) as db:
+        with transaction(db):
+            row = table.get_build(db, build_id)
+            if seq is not None and seq != row.head:
+                raise ConflictError(
+                    "The build has changed since this page read it.",
+                    got=f"revision {row.head}",
+                    expected=f"revision {seq}",
+                    todo="Look at the newer state and try again.",
+                )
+            base = table.doc_at(db, build_id, row.head)
+            trial = table.get_trial(db, build_id)
+            if trial is not None:
+                merged = _merge(trial, changes)
+                build_of(with_changes(base, merged), row.name)
+                table.put_trial(db, build_id, row.head, merged, house.now())
+            else:
+                _commit(house, db, build_id, base, changes, reason)
+        return _bench(house, db, build_id)
+
+
+def _merge(old: list[dict[str, Any]], new: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Later changes replace earlier ones of the same path, and of anything inside it."""
+    paths = [str(c["path"]) for c in new]
+    kept = [
+        c
+        for c in old
+        if not any(c["path"] == p or str(c["path"]).startswith(p + ".") for p in paths)
+    ]
+    return kept + [{"path": c["path"], "value": c["value"]} for c in new]
+
+
+def _commit(
+    house: House,
+    db: sqlite3.Connection,
+    build_id: str,
+    base: Any,
+    changes: list[dict[str, Any]],
+    reason: str,
+) -> None:
+    made = encode(build_of(with_changes(base, changes), "build"))
+    record = [
+        {"path": c["path"], "old": _old(base, c["path"]), "new": _old(made, c["path"])}
+        for c in changes
+    ]
+    if made == base:
+        return
+    table.add_revision(db, build_id, house.now(), reason, record, made)
+
+
+def _old(doc: Any, path: str) -> Any:
+    try:
+        return get_path(doc, path)
+    except NotFoundError:
+        return None
+
+
+def open_trial(house: House, build_id: str) -> Bench:
+    """Start a what-if; one that is open already stays."""
+    with session(house.path) as db:
+        with transaction(db):
+            row = table.get_build(db, build_id)
+            if table.get_trial(db, build_id) is None:
+                table.put_trial(db, build_id, row.head, [], house.now())
+        return _bench(house, db, build_id)
+
+
+def keep_trial(house: House, build_id: str) -> Bench:
+    """Keep what is on trial as one revision."""
+    with session(house.path) as db:
+        with transaction(db):
+            row = table.get_build(db, build_id)
+            trial = table.get_trial(db, build_id)
+            if trial is None:
+                raise ConflictError("There is no what-if to keep.")
+            base = table.doc_at(db, build_id, row.head)
+            if trial:
+                _commit(house, db, build_id, base, trial, "Kept a what-if")
+            table.drop_trial(db, build_id)
+        return _bench(house, db, build_id)
+
+
+def drop_trial(house: House, build_id: str) -> Bench:
+    """Forget what is on trial."""
+    with session(house.path) as db:
+        with transaction(db):
+            table.get_build(db, build_id)
+            table.drop_trial(db, build_id)
+        return _bench(house, db, build_id)
+
+
+def undo(house: House, build_id: str, redo: bool = False) -> Bench:
+    """Step the build back to the state before its last kept change, or forward again."""
+    with session(house.path) as db:
+        with transaction(db):
+            row = table.get_build(db, build_id)
+            if table.get_trial(db, build_id) is not None:
+                raise ConflictError("A what-if is open.", todo="Keep or drop it first.")
+            find = table.newest_child if redo else table.parent_of
+            target = find(db, build_id, row.head)
+            if target is None:
+                raise ConflictError(f"There is nothing to {'redo' if redo else 'undo'}.")
+            table.move_head(db, build_id, target, house.now())
+        return _bench(house, db, build_id)
+
+
+def sign(house: House, build_id: str, bolt: str, note: str = "") -> Bench:
+    """Paint the witness mark: record exactly the inputs that the bolt's computation used."""
+    if bolt not in BOLTS:
+        raise NotFoundError(f"There is no bolt '{bolt}'.", expected=", ".join(BOLTS))
+    with session(house.path) as db:
+        with transaction(db):
+            row = table.get_build(db, build_id)
+            if table.get_trial(db, build_id) is not None:
+                raise ConflictError("A what-if is open.", todo="Keep or drop it, then sign off.")
+            base = table.doc_at(db, build_id, row.head)
+            build = build_of(base, row.name)
+            _signable(house.assessment(build).bolt(bolt))
+            inputs = inputs_of(build, bolt, house.ride_of(build))
+            mark = {
+                "bolt": bolt,
+                "digest": digest(inputs),
+                "signed_at": house.now(),
+                "note": note,
+                "inputs": inputs,
+            }
+            _set_marks(house, db, build_id, base, bolt, [mark], f"Signed off {bolt}")
+        return _bench(house, db, build_id)
+
+
+def _signable(report: BoltReport) -> None:
+    stops = [f.title for f in report.findings if f.severity == "stop"]
+    if stops:
+        raise ConflictError(
+            "A bolt with a stop cannot be signed off.",
+            got="; ".join(stops[:3]),
+            todo="Clear the stop first.",
+        )
+    if report.missing:
+        raise ConflictError(
+            "Not enough is known to sign this bolt off.", got=", ".join(report.missing[:6])
+        )
+
+
+def unsign(house: House, build_id: str, bolt: str) -> Bench:
+    """Wipe a witness mark off."""
+    with session(house.path) as db:
+        with transaction(db):
+            row = table.get_build(db, build_id)
+            base = table.doc_at(db, build_id, row.head)
+            _set_marks(house, db, build_id, base, bolt, [], f"Wiped the mark off {bolt}")
+        return _bench(house, db, build_id)
+
+
+def _set_marks(
+    house: House,
+    db: sqlite3.Connection,
+    build_id: str,
+    base: Any,
+    bolt: str,
+    marks: list[dict[str, Any]],
+    reason: str,
+) -> None:
+    others = [m for m in base["marks"] if m["bolt"] != bolt]
+    table.add_revision(db, build_id, house.now(), reason, [], {**base, "marks": others + marks})
+
+
+@dataclass(frozen=True, slots=True)
+class Preview:
+    """What a set of changes would do to the headline; error if it cannot be made."""
+
+    headline: Headline | None
+    states: dict[str, str]
+    stops: int
+    error: str = ""
+
+
+def preview(house: House, build_id: str, options: list[list[dict[str, Any]]]) -> list[Preview]:
+    """The effect of each option on the build as shown (trial included), nothing kept."""
+    with session(house.path) as db:
+        row = table.get_build(db, build_id)
+        doc = with_changes(
+            table.doc_at(db, build_id, row.head), table.get_trial(db, build_id) or []
+        )
+    out = []
+    for changes in options[:24]:
+        try:
+            made: Build = build_of(with_changes(doc, changes), row.name)
+        except InputError as error:
+            out.append(Preview(None, {}, 0, error.message()))
+            continue
+        a = house.assessment(made)
+        out.append(Preview(a.headline, {b.bolt: b.state for b in a.bolts}, len(a.stops)))
+    return out
+
+
+def history(house: House, build_id: str) -> list[table.RevisionRow]:
+    """Kept changes, newest first."""
+    with session(house.path) as db:
+        table.get_build(db, build_id)
+        return table.revisions(db, build_id)
+
+
+def shown_build(house: House, build_id: str) -> Build:
+    """The build with its trial, as the bench shows it."""
+    with session(house.path) as db:
+        row = table.get_build(db, build_id)
+        doc = table.doc_at(db, build_id, row.head)
+        return build_of(with_changes(doc, table.get_trial(db, build_id) or []), row.name)

@@ -1,0 +1,1 @@
+"""SQLite by plain SQL: connections, migrations, one module a table group."""

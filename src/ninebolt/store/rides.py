@@ -1,0 +1,71 @@
+"""Logs as they were imported, and preferences."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from dataclasses import dataclass
+from typing import Any
+
+from ninebolt.errors import NotFoundError
+
+
+@dataclass(frozen=True, slots=True)
+class LogRow:
+    """An imported log without its bytes."""
+
+    id: str
+    build_id: str
+    name: str
+    imported_at: str
+    size: int
+
+
+def list_logs(db: sqlite3.Connection, build_id: str) -> list[LogRow]:
+    """Newest first."""
+    rows = db.execute(
+        "SELECT id, build_id, name, imported_at, length(data) AS size FROM log"
+        " WHERE build_id = ? ORDER BY imported_at DESC, id",
+        (build_id,),
+    )
+    return [LogRow(r["id"], r["build_id"], r["name"], r["imported_at"], r["size"]) for r in rows]
+
+
+def insert_log(
+    db: sqlite3.Connection,
+    log_id: str,
+    build_id: str,
+    name: str,
+    mapping: Any,
+    now: str,
+    data: bytes,
+) -> None:
+    db.execute(
+        "INSERT INTO log VALUES (?, ?, ?, ?, ?, ?)",
+        (log_id, build_id, name, json.dumps(mapping), now, data),
+    )
+
+
+def log_data(db: sqlite3.Connection, log_id: str) -> tuple[str, Any, bytes]:
+    """(name, mapping, bytes). Raises NotFoundError."""
+    row = db.execute("SELECT name, mapping, data FROM log WHERE id = ?", (log_id,)).fetchone()
+    if row is None:
+        raise NotFoundError(f"There is no log '{log_id[:40]}'.")
+    return row["name"], json.loads(row["mapping"]), bytes(row["data"])
+
+
+def delete_log(db: sqlite3.Connection, log_id: str) -> None:
+    log_data(db, log_id)
+    db.execute("DELETE FROM log WHERE id = ?", (log_id,))
+
+
+def get_preferences(db: sqlite3.Connection) -> dict[str, Any]:
+    return {r["key"]: json.loads(r["value"]) for r in db.execute("SELECT * FROM preference")}
+
+
+def put_preference(db: sqlite3.Connection, key: str, value: Any) -> None:
+    db.execute(
+        "INSERT INTO preference VALUES (?, ?) ON CONFLICT (key)"
+        " DO UPDATE SET value = excluded.value",
+        (key, json.dumps(value)),
+    )
