@@ -29,6 +29,7 @@ from ninebolt.formats.bundle import read_bundle
 from ninebolt.formats.ride_log import read_log
 from ninebolt.formats.schema import SCHEMAS
 from ninebolt.services import garage, tunes
+from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House
 from ninebolt.units import QUANTITIES, to_unit
 
@@ -249,7 +250,7 @@ def serve(args: argparse.Namespace) -> int:
         )
     house = _house(args)
     if args.demo:
-        garage.fill_demo(house)
+        fill_demo(house)
     print(f"Nine Bolt is at http://{args.host}:{args.port}", flush=True)
     uvicorn.run(make_app(house), host=args.host, port=args.port, log_level="warning")
     return 0

@@ -61,7 +61,14 @@ QUANTITIES: dict[str, Quantity] = {
             Unit("hp", 745.6998715822702, 0, ("bhp",)),
             Unit("PS", 735.49875),
         ),
-        _q("wh", "energy", Unit("Wh", 1), Unit("kWh", 1e3), Unit("kJ", 1e3 / S_PER_H)),
+        _q(
+            "wh",
+            "energy",
+            Unit("Wh", 1),
+            Unit("kWh", 1e3),
+            Unit("kJ", 1e3 / S_PER_H),
+            Unit("J", 1 / S_PER_H),
+        ),
         _q("ah", "charge", Unit("Ah", 1), Unit("mAh", 1e-3)),
         _q(
             "ohm",

@@ -12,7 +12,6 @@ from ninebolt.core.simulate.headline import Headline
 from ninebolt.errors import FieldError
 from ninebolt.formats.build_json import build_of, write_build
 from ninebolt.formats.bundle import LogFile, read_bundle, write_bundle
-from ninebolt.library.demo import DEMOS
 from ninebolt.services.house import House
 from ninebolt.store import builds as table
 from ninebolt.store import rides
@@ -172,15 +171,3 @@ def import_build(house: House, data: bytes, name: str) -> str:
         for x in logs:
             rides.insert_log(db, fresh[x.id], build_id, x.name, x.mapping, house.now(), x.data)
     return build_id
-
-
-def fill_demo(house: House) -> int:
-    """Put the demo builds into an empty garage; returns how many were added."""
-    with session(house.path) as db:
-        if table.list_builds(db):
-            return 0
-        for key, make in reversed(DEMOS.items()):
-            doc = encode(make())
-            with transaction(db):
-                table.insert_build(db, key, doc["name"], doc, house.now(), "Demo build")
-    return len(DEMOS)

@@ -145,13 +145,11 @@ def assess(build: Build, context: Context) -> Result:
     bms = build.guard.bms
     if perf and bms.discharge == "through" and bms.i_cont_a.amount is not None:
         s = perf.run.series
+        peak = bms.i_peak_a.or_else(math.inf)
+        # The run is held at the BMS's peak; asked for more, the BMS opens when it gets there.
+        opens_at = 0.999 * peak if load is not None and load > peak else math.inf
         trip = first_trip(
-            s.t_s,
-            s.line_a,
-            s.speed_m_s,
-            bms.i_cont_a.amount,
-            bms.i_peak_a.or_else(math.inf),
-            take(bms, "peak_s"),
+            s.t_s, s.line_a, s.speed_m_s, bms.i_cont_a.amount, opens_at, take(bms, "peak_s")
         )
     notes = Notes("guard")
     judge_all(build, notes, facts, links_sorted(links), load, trip)
@@ -226,7 +224,7 @@ def _figures(build: Build, links: tuple[Link, ...], load: float | None) -> tuple
         ),
         figure(
             "precharge_j",
-            "Energy in the resistor, each time (Wh)",
+            "Heat in the resistor, each time",
             fill_energy_j(cap, volts) / 3600.0 if cap and volts else None,
             "wh",
             "½ C V²",

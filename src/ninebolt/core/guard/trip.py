@@ -1,7 +1,8 @@
 """When a current-time limit opens along a run.
 
 Time above the continuous current is counted; at peak_s of it the BMS opens. Time below is counted
-back as fast. Over the peak current it opens at once. A simple stated rule; common practice, no
+back as fast. Over the peak current it opens at
+once. A simple stated rule; common practice, no
 source.
 """
 
@@ -34,7 +35,7 @@ def first_trip(
     used = 0.0
     for i in range(1, len(t_s)):
         amps = line_a[i]
-        if amps > peak_a * 1.0001:
+        if amps > peak_a:
             return Trip(t_s[i], speed_m_s[i], amps, "peak")
         if amps > cont_a:
             used += t_s[i] - t_s[i - 1]

@@ -1,0 +1,63 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+type S = components['schemas']
+export type Bench = S['Bench']
+export type Card = S['Card']
+export type Headline = S['Headline']
+export type Finding = S['Finding']
+export type Fix = S['Fix']
+export type Figure = S['Figure']
+export type BoltReport = S['BoltReport']
+export type Drawings = S['Drawings']
+export type Preview = S['Preview']
+export type BandView = S['BandView']
+export type FieldOut = S['FieldOut']
+export type LibraryItem = S['LibraryItem']
+export type LogPreview = S['LogPreview']
+export type LogRow = S['LogRow']
+export type RevisionRow = S['RevisionRow']
+export type Problem = S['ProblemOut']
+export type RibbonPart = S['RibbonPart']
+export interface Change {
+  path: string
+  value: unknown
+}
+
+export const http = createClient<paths>({ baseUrl: globalThis.location?.origin ?? '' })
+
+/** An error from the server, with its parts. */
+export class ProblemError extends Error {
+  problem: Partial<Problem>
+  constructor(problem: Partial<Problem>) {
+    super(problem.message || problem.what || 'The server did not answer. Is it still running?')
+    this.problem = problem
+  }
+}
+
+export async function ok<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<T> {
+  let got
+  try {
+    got = await call
+  } catch {
+    throw new ProblemError({ what: 'The server does not answer. Start it again; nothing kept is lost.' })
+  }
+  if (got.error !== undefined || got.data === undefined) throw new ProblemError((got.error ?? {}) as Partial<Problem>)
+  return got.data
+}
+
+/** Multipart upload, typed by the caller: the file itself is not part of the contract's types. */
+export async function upload<T>(url: string, file: File, more: Record<string, string> = {}): Promise<T> {
+  const form = new FormData()
+  form.append('file', file)
+  for (const [key, value] of Object.entries(more)) form.append(key, value)
+  let response: Response
+  try {
+    response = await fetch(url, { method: 'POST', body: form })
+  } catch {
+    throw new ProblemError({ what: 'The upload did not get through.' })
+  }
+  const body = (await response.json().catch(() => ({}))) as unknown
+  if (!response.ok) throw new ProblemError(body as Partial<Problem>)
+  return body as T
+}

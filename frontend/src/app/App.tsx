@@ -1,0 +1,46 @@
+import { ChakraProvider } from '@chakra-ui/react'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { BrowserRouter, Route, Routes, useNavigate, useOutletContext } from 'react-router'
+import { Garage } from '../garage/Garage'
+import { system } from '../theme/system'
+import { Act, Nothing } from '../ui/atoms'
+import { BuildPage } from './BuildPage'
+import { Shell, type ShellApi } from './Shell'
+
+const client = new QueryClient({
+  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true, staleTime: 2000 }, mutations: { retry: 0 } },
+})
+
+function GarageRoute() {
+  const { prefs, units } = useOutletContext<ShellApi>()
+  return <Garage prefs={prefs} units={units} />
+}
+
+function Lost() {
+  const navigate = useNavigate()
+  return (
+    <Nothing title="There is nothing at this address">
+      <Act tone="choice" onClick={() => navigate('/')}>
+        To the garage
+      </Act>
+    </Nothing>
+  )
+}
+
+export function App() {
+  return (
+    <ChakraProvider value={system}>
+      <QueryClientProvider client={client}>
+        <BrowserRouter>
+          <Routes>
+            <Route element={<Shell />}>
+              <Route index element={<GarageRoute />} />
+              <Route path="build/:id/:bolt?" element={<BuildPage />} />
+              <Route path="*" element={<Lost />} />
+            </Route>
+          </Routes>
+        </BrowserRouter>
+      </QueryClientProvider>
+    </ChakraProvider>
+  )
+}

@@ -1,0 +1,146 @@
+import { Box, Flex, Text } from '@chakra-ui/react'
+import { type ComponentType, lazy, Suspense, useEffect } from 'react'
+import { useNavigate, useOutletContext, useParams } from 'react-router'
+import { problemText, useBand, useBenchQuery } from '../api/hooks'
+import { BOLTS, type Bolt } from '../lib/nine'
+import { Act, Loading, Trouble } from '../ui/atoms'
+import { useWorkshop, WorkshopProvider } from '../ui/bench'
+import { Rail } from '../ui/Rail'
+import { Strip } from '../ui/Strip'
+import { BrokenMark } from '../ui/Workbench'
+import type { ShellApi } from './Shell'
+
+const BENCHES: Record<Bolt, ComponentType> = {
+  donor: lazy(() => import('../bolts/donor/Donor').then((m) => ({ default: m.Donor }))),
+  goal: lazy(() => import('../bolts/goal/Goal').then((m) => ({ default: m.Goal }))),
+  pack: lazy(() => import('../bolts/pack/Pack').then((m) => ({ default: m.Pack }))),
+  guard: lazy(() => import('../bolts/guard/Guard').then((m) => ({ default: m.Guard }))),
+  drive: lazy(() => import('../bolts/drive/Drive').then((m) => ({ default: m.Drive }))),
+  gear: lazy(() => import('../bolts/gear/Gear').then((m) => ({ default: m.Gear }))),
+  wire: lazy(() => import('../bolts/wire/Wire').then((m) => ({ default: m.Wire }))),
+  tune: lazy(() => import('../bolts/tune/Tune').then((m) => ({ default: m.Tune }))),
+  prove: lazy(() => import('../bolts/prove/Prove').then((m) => ({ default: m.Prove }))),
+}
+
+export function BuildPage() {
+  const { id = '', bolt: named } = useParams()
+  const bolt = (BOLTS as readonly string[]).includes(named ?? '') ? (named as Bolt) : 'donor'
+  const { prefs } = useOutletContext<ShellApi>()
+  const query = useBenchQuery(id, bolt)
+  const navigate = useNavigate()
+  if (query.error && !query.data) {
+    return (
+      <Box p="6" as="main">
+        <Trouble text={problemText(query.error)}>
+          <Act onClick={() => void query.refetch()}>Try again</Act>
+          <Act onClick={() => navigate('/')}>Garage</Act>
+        </Trouble>
+      </Box>
+    )
+  }
+  if (!query.data) return <Loading what="Opening the build …" />
+  return (
+    <WorkshopProvider bench={query.data} bolt={bolt} prefs={prefs}>
+      <Inside />
+    </WorkshopProvider>
+  )
+}
+
+function Inside() {
+  const { bench, bolt, prefs, send, open, problem, clearProblem } = useWorkshop()
+  const { register, help, units } = useOutletContext<ShellApi>()
+  const navigate = useNavigate()
+  const band = useBand(bench.id, `${bench.seq}:${JSON.stringify(bench.trial)}`)
+  const Bench = BENCHES[bolt]
+  useEffect(() => {
+    document.title = `${bench.name} – Nine Bolt`
+    register({
+      go: (b) => navigate(`/build/${bench.id}/${b}`),
+      tryIt: () => send({ do: 'try' }),
+      keep: () => send({ do: 'keep' }),
+      drop: () => send({ do: 'drop' }),
+      undo: () => send({ do: 'undo' }),
+      redo: () => send({ do: 'redo' }),
+      onTrial: bench.trial !== null,
+      canUndo: bench.can_undo,
+      canRedo: bench.can_redo,
+    })
+  }, [bench, register, navigate, send])
+  return (
+    <Flex direction={{ base: 'column', md: 'row' }} h={{ base: 'auto', md: '100dvh' }} pb={{ base: '76px', md: '0' }}>
+      <Rail reports={bench.assessment.bolts} current={bolt} go={(b) => navigate(`/build/${bench.id}/${b}`)} />
+      <Flex as="main" direction="column" flex="1" minW="0" minH="0">
+        <Box
+          as="header"
+          borderBottomWidth="1px"
+          borderColor="rule"
+          bg={bench.trial ? 'choice-wash' : 'sheet'}
+          px={{ base: '2', md: '3' }}
+          py="1"
+          position={{ base: 'sticky', md: 'static' }}
+          top="0"
+          zIndex="9"
+        >
+          <Flex align="center" gap="2" wrap="wrap">
+            <Act tone="ghost" onClick={() => navigate('/')} aria-label="Back to the garage" px="2">
+              ‹ Garage
+            </Act>
+            <Text textStyle="title" fontSize="19px" flex="1" minW="90px" truncate>
+              {bench.name}
+            </Text>
+            <TrialButtons />
+            <Act tone="ghost" px="2" onClick={() => open({ kind: 'history' })}>
+              Changes
+            </Act>
+            <Act tone="ghost" px="2" onClick={units} display={{ base: 'none', sm: 'inline-flex' }}>
+              Units
+            </Act>
+            <Act tone="ghost" px="2" onClick={help} aria-label="Shortcuts" display={{ base: 'none', sm: 'inline-flex' }}>
+              ?
+            </Act>
+          </Flex>
+          <Strip headline={bench.assessment.headline} before={bench.before} band={band.data} prefs={prefs} open={() => open({ kind: 'sure' })} />
+        </Box>
+        {problem && (
+          <Trouble text={problem}>
+            <Act onClick={clearProblem}>Close</Act>
+          </Trouble>
+        )}
+        <BrokenMark />
+        <Suspense fallback={<Loading what="Clearing the bench …" />}>
+          <Bench key={bolt} />
+        </Suspense>
+      </Flex>
+    </Flex>
+  )
+}
+
+/** What-if: one press to start, one to keep or drop. */
+function TrialButtons() {
+  const { bench, send, busy } = useWorkshop()
+  if (bench.trial === null) {
+    return (
+      <>
+        <Act px="2" disabled={!bench.can_undo || busy} onClick={() => send({ do: 'undo' })} aria-label="Undo the last kept change">
+          Undo
+        </Act>
+        <Act px="3" disabled={busy} onClick={() => send({ do: 'try' })}>
+          What if …
+        </Act>
+      </>
+    )
+  }
+  return (
+    <>
+      <Text fontWeight="600" color="choice" display={{ base: 'none', sm: 'block' }}>
+        What if: {bench.trial.length} on trial
+      </Text>
+      <Act tone="choice" disabled={busy} onClick={() => send({ do: 'keep' })}>
+        Keep
+      </Act>
+      <Act disabled={busy} onClick={() => send({ do: 'drop' })}>
+        Drop
+      </Act>
+    </>
+  )
+}

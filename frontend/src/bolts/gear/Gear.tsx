@@ -1,0 +1,100 @@
+import { Box } from '@chakra-ui/react'
+import type { Drawings } from '../../api/client'
+import { show } from '../../lib/units'
+import { DIGITS, paint } from '../../theme/paint'
+import { useWorkshop } from '../../ui/bench'
+import { Missing, Workbench } from '../../ui/Workbench'
+import { useSize } from '../../ui/useSize'
+import { T, TSpan } from '../../ui/svgtext'
+
+type G = NonNullable<Drawings['gear']>
+type Rung = G['rungs'][number]
+
+export function Gear() {
+  const { bench } = useWorkshop()
+  const d = bench.assessment.drawings.gear
+  return <Workbench parts={['gear', 'gear.tyre', 'road']}>{d ? <Ladder d={d} /> : <Missing />}</Workbench>
+}
+
+/** A ladder of sprocket pairs: to the right top speed, to the left thrust from rest. Step on a rung
+ * to take it. */
+function Ladder({ d }: { d: G }) {
+  const { ref, w, h } = useSize<HTMLDivElement>()
+  const { change, prefs } = useWorkshop()
+  const rows = d.rungs.length
+  const rh = Math.min((h - 70) / rows, 64)
+  const mid = w * 0.46
+  const half = 52
+  const topV = Math.max(...d.rungs.map((r) => r.top_speed_m_s), d.target_m_s ?? 0, d.tyre_m_s && d.tyre_m_s < 80 ? d.tyre_m_s : 0) * 1.08
+  const topN = Math.max(...d.rungs.map((r) => r.launch_n), d.wheelie_n) * 1.08
+  const XR = (v: number) => mid + half + (v / topV) * (w - mid - half - 16)
+  const XL = (n: number) => mid - half - (n / topN) * (mid - half - 16)
+  const take = (r: Rung) =>
+    change(
+      [
+        { path: 'gear.front_teeth', value: r.front },
+        { path: 'gear.rear_teeth', value: r.rear },
+      ],
+      `Sprockets ${r.front}/${r.rear}`,
+    )
+  const lines: [number, string, string][] = [[XL(d.wheelie_n), 'front wheel lifts', paint('choke')]]
+  if (d.target_m_s) lines.push([XR(d.target_m_s), 'wanted', paint('choice')])
+  if (d.tyre_m_s && d.tyre_m_s <= topV) lines.push([XR(d.tyre_m_s), 'tyre', paint('stop')])
+  return (
+    <Box ref={ref} flex="1" minH="inherit" position="relative">
+      <svg width={w} height={h} role="group" aria-label="Gear ladder" style={{ position: 'absolute', inset: 0 }}>
+        <g style={{ fontSize: 13, fontWeight: 600 }} fill={paint('ink.soft')}>
+          <T x={mid - half - 6} y="18" textAnchor="end">
+            ← thrust from rest
+          </T>
+          <T x={mid} y="18" textAnchor="middle">
+            sprockets
+          </T>
+          <T x={mid + half + 6} y="18">
+            top speed →
+          </T>
+        </g>
+        {d.rungs.map((r, i) => {
+          const y = 40 + i * rh
+          const known = r.front > 0
+          return (
+            <g
+              key={`${r.front}-${r.rear}-${i}`}
+              role="button"
+              tabIndex={0}
+              aria-pressed={r.current}
+              aria-label={`${known ? `${r.front} ${r.rear}` : 'fixed ratio'}: top speed ${show(r.top_speed_m_s, 'm_s', prefs).text}, thrust ${show(r.launch_n, 'n', prefs).text}`}
+              style={{ cursor: r.current || !known ? 'default' : 'pointer' }}
+              onClick={() => known && !r.current && take(r)}
+              onKeyDown={(e) => e.key === 'Enter' && known && !r.current && take(r)}
+            >
+              <rect x="0" y={y - 4} width={w} height={rh} fill={r.current ? paint('choice.wash') : 'transparent'} />
+              <rect x={XL(r.launch_n)} y={y + 4} width={mid - half - XL(r.launch_n)} height={rh - 18} fill={paint('well')} stroke={paint('ink')} strokeWidth="1.3" />
+              <rect x={mid + half} y={y + 4} width={XR(r.top_speed_m_s) - mid - half} height={rh - 18} fill={paint('sheet')} stroke={paint('ink')} strokeWidth="1.3" />
+              <T x={mid} y={y + rh / 2} textAnchor="middle" fontSize={Math.min(24, rh * 0.5)} fontWeight="600" fontFamily={DIGITS} style={{ fontStretch: '75%' }} fill={r.current ? paint('choice') : paint('ink')}>
+                {known ? `${r.front}/${r.rear}` : r.ratio.toFixed(2)}
+              </T>
+              <T x={XL(r.launch_n) + 8} y={y + rh / 2 - 1} fontSize={14} fill={paint('ink')}>
+                {show(r.launch_n, 'n', prefs).text}
+              </T>
+              <T x={mid + half + 8} y={y + rh / 2 - 1} fontSize={16} fontWeight="600" fill={paint('ink')}>
+                {show(r.top_speed_m_s, 'm_s', prefs).text}{' '}
+                <TSpan fontWeight="400" fontSize={13} fill={paint('ink.soft')}>
+                  held by {r.top_choke}
+                </TSpan>
+              </T>
+            </g>
+          )
+        })}
+        {lines.map(([x, label, colour]) => (
+          <g key={label} pointerEvents="none">
+            <path d={`M${x} 30V${40 + rows * rh}`} stroke={colour} strokeWidth="2.5" strokeDasharray="6 3" />
+            <T x={x} y={54 + rows * rh} textAnchor="middle" fontSize={14} fontWeight="600" fill={colour}>
+              {label}
+            </T>
+          </g>
+        ))}
+      </svg>
+    </Box>
+  )
+}

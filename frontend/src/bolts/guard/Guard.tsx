@@ -1,0 +1,144 @@
+import { Box } from '@chakra-ui/react'
+import { useState } from 'react'
+import type { Drawings } from '../../api/client'
+import { amountAt } from '../../lib/path'
+import { show } from '../../lib/units'
+import { chokePaint, DIGITS, hatchFill, paint } from '../../theme/paint'
+import { useWorkshop } from '../../ui/bench'
+import { Missing, Workbench } from '../../ui/Workbench'
+import { useSize } from '../../ui/useSize'
+import { T } from '../../ui/svgtext'
+
+type G = NonNullable<Drawings['guard']>
+
+const PARTS = ['bms', 'fuse', 'isolator', 'plug', 'cable', 'precharge', 'dcdc', 'charger'].map((p) => `guard.${p}`)
+
+export function Guard() {
+  const { bench } = useWorkshop()
+  const d = bench.assessment.drawings.guard
+  return <Workbench parts={PARTS}>{d?.links.some((l) => l.present) ? <LoadPath d={d} /> : <Missing />}</Workbench>
+}
+
+/** The load path as a row of gates: the taller, the more it carries. The line amps are a level that
+ * can be dragged across all of them. */
+function LoadPath({ d }: { d: G }) {
+  const { ref, w, h } = useSize<HTMLDivElement>()
+  const { open, change, prefs, bench } = useWorkshop()
+  const [drag, setDrag] = useState<number | null>(null)
+  const load = drag ?? d.load_a
+  const amps = d.links.flatMap((l) => [l.cont_a ?? 0, l.peak_a ?? 0])
+  const top = Math.max(60, ...amps.filter((a) => a < 4 * (d.load_a ?? 200)), (load ?? 0) * 1.25) * 1.05
+  const floor = h - 84
+  const Y = (a: number) => floor - (Math.min(a, top) / top) * (floor - 52)
+  const step = (w - 70) / d.links.length
+  const X = (i: number) => 62 + i * step
+  const bw = Math.min(step * 0.66, 92)
+  const conts = d.links.filter((l) => l.cont_a !== null)
+  const narrow = conts.length ? conts.reduce((a, b) => (a.cont_a! <= b.cont_a! ? a : b)) : null
+  const setLine = (a: number) =>
+    change([{ path: 'drive.controller.line_a', value: { amount: Math.round(a), origin: 'guess', tolerance: 0 } }], '')
+  const place = (e: React.PointerEvent) => {
+    const y = e.clientY - e.currentTarget.getBoundingClientRect().top
+    return Math.max(5, Math.round((((floor - y) / (floor - 52)) * top) / 5) * 5)
+  }
+  const drop = () => {
+    if (drag !== null && drag !== amountAt(bench.doc, 'drive.controller.line_a')) setLine(drag)
+    setDrag(null)
+  }
+  return (
+    <Box ref={ref} flex="1" minH="inherit" position="relative">
+      <svg
+        width={w}
+        height={h}
+        role="group"
+        aria-label="Load path from the cells to the controller"
+        style={{ position: 'absolute', inset: 0, touchAction: drag === null ? 'pan-y' : 'none' }}
+        onPointerMove={(e) => drag !== null && setDrag(place(e))}
+        onPointerUp={drop}
+        onPointerLeave={drop}
+      >
+        <T x="12" y="22" fontSize={13} fontWeight="600" fill={paint('ink.soft')}>
+          amps: solid = continuous, open = peak
+        </T>
+        <path d={`M54 ${floor}H${w - 8}`} stroke={paint('ink')} strokeWidth="2" />
+        {d.links.map((l, i) => {
+          const small = load !== null && l.cont_a !== null && l.cont_a < load
+          return (
+            <g
+              key={l.path}
+              role="button"
+              tabIndex={0}
+              aria-label={`${l.label}: continuous ${show(l.cont_a, 'a', prefs).text}, peak ${show(l.peak_a, 'a', prefs).text}`}
+              style={{ cursor: 'pointer' }}
+              onClick={() => open({ kind: 'part', path: l.path })}
+              onKeyDown={(e) => e.key === 'Enter' && open({ kind: 'part', path: l.path })}
+            >
+              <rect x={X(i)} y="44" width={step - 4} height={h - 60} fill="transparent" />
+              {l.peak_a !== null && (
+                <rect x={X(i)} y={Y(l.peak_a)} width={bw} height={floor - Y(l.peak_a)} fill="none" stroke={chokePaint(l.choke)} strokeWidth="1.5" strokeDasharray={l.peak_a > top ? '4 3' : undefined} />
+              )}
+              {l.cont_a !== null ? (
+                <>
+                  <rect x={X(i)} y={Y(l.cont_a)} width={bw} height={floor - Y(l.cont_a)} fill={hatchFill(l.choke)} stroke={small ? paint('choke') : chokePaint(l.choke)} strokeWidth={small ? 3 : 2} />
+                  <T x={X(i) + bw / 2} y={Math.min(Y(l.cont_a) + 22, floor - 6)} textAnchor="middle" fontSize={20} fontWeight="600" fontFamily={DIGITS} style={{ fontStretch: '70%' }} fill={small ? paint('choke') : paint('ink')} stroke={paint('sheet')} strokeWidth="5" paintOrder="stroke">
+                    {show(l.cont_a, 'a', prefs).number}
+                  </T>
+                </>
+              ) : (
+                <T x={X(i) + bw / 2} y={floor - 10} textAnchor="middle" fontSize={22} fill={paint('ink.soft')}>
+                  ?
+                </T>
+              )}
+              <T x={X(i) + bw / 2} y={floor + 19} textAnchor="middle" fontSize={14} fontWeight="600" fill={l === narrow ? paint('choke') : paint('ink')}>
+                {l.label}
+              </T>
+              <T x={X(i) + bw / 2} y={floor + 37} textAnchor="middle" fontSize={13} fill={paint('ink.soft')}>
+                {l.peak_a ? `peak ${show(l.peak_a, 'a', prefs).number}` : ''}
+              </T>
+              <T x={X(i) + bw / 2} y={floor + 54} textAnchor="middle" fontSize={13} fill={paint('ink.soft')}>
+                {l.drop_v !== null ? `−${show(l.drop_v, 'v', prefs).text}` : ''}
+              </T>
+              {l === narrow && (
+                <T x={X(i) + bw / 2} y={floor + 71} textAnchor="middle" fontSize={13} fontWeight="600" fill={paint('choke')}>
+                  narrowest
+                </T>
+              )}
+            </g>
+          )
+        })}
+        {load !== null && (
+          <g
+            role="slider"
+            tabIndex={0}
+            aria-label="Line amps, setting"
+            aria-valuemin={5}
+            aria-valuemax={Math.round(top)}
+            aria-valuenow={Math.round(load)}
+            aria-orientation="vertical"
+            style={{ cursor: 'ns-resize' }}
+            onPointerDown={() => setDrag(load)}
+            onKeyDown={(e) => {
+              if (e.key === 'ArrowUp') setLine(load + 5)
+              if (e.key === 'ArrowDown') setLine(Math.max(5, load - 5))
+            }}
+          >
+            <rect x="0" y={Y(load) - 22} width={w} height="44" fill="transparent" />
+            <path d={`M46 ${Y(load)}H${w - 8}`} stroke={paint('choice')} strokeWidth="3" />
+            <rect x="2" y={Y(load) - 17} width="50" height="34" rx="3" fill={paint('choice')} />
+            <T x="27" y={Y(load) + 7} textAnchor="middle" fontSize={20} fontWeight="600" fontFamily={DIGITS} style={{ fontStretch: '70%' }} fill={paint('on-ink')}>
+              {Math.round(load)}
+            </T>
+            <T x={w - 10} y={Y(load) - 8} textAnchor="end" fontSize={14} fontWeight="600" fill={paint('choice')} stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
+              line amps set: drag
+            </T>
+          </g>
+        )}
+        {d.trip && (
+          <T x={w - 10} y="22" textAnchor="end" fontSize={15} fontWeight="600" fill={paint('stop')}>
+            opens after {show(d.trip.t_s, 's', prefs).text} at {show(d.trip.speed_m_s, 'm_s', prefs).text}
+          </T>
+        )}
+      </svg>
+    </Box>
+  )
+}

@@ -1,0 +1,144 @@
+import { Box, Flex, NativeSelect, Table, Text } from '@chakra-ui/react'
+import { useEffect, useState } from 'react'
+import { type LogPreview, upload } from '../../api/client'
+import { problemText } from '../../api/hooks'
+import { show, unitsOf } from '../../lib/units'
+import { Act, Loading, Trouble } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { Plot } from '../../ui/Plot'
+import { paint } from '../../theme/paint'
+
+interface Column {
+  name: string
+  column: string
+  unit: string
+}
+const OURS: [string, string, string][] = [
+  ['t_s', 'time', 's'],
+  ['speed_m_s', 'speed', 'm_s'],
+  ['lat_deg', 'latitude', 'deg'],
+  ['lon_deg', 'longitude', 'deg'],
+  ['bus_v', 'pack volts', 'v'],
+  ['line_a', 'line amps', 'a'],
+  ['motor_c', 'motor temperature', 'c'],
+]
+
+/** Look at a log before it is kept: which column is what, and what it would say. */
+export function ImportLog({ file, close }: { file: File; close: () => void }) {
+  const { bench, send, prefs, busy } = useWorkshop()
+  const [mapping, setMapping] = useState<Column[] | null>(null)
+  const [preview, setPreview] = useState<LogPreview | null>(null)
+  const [problem, setProblem] = useState('')
+  const chosen = mapping ? JSON.stringify(mapping) : ''
+  useEffect(() => {
+    let gone = false
+    upload<LogPreview>(`/api/builds/${bench.id}/logs/preview`, file, chosen ? { mapping: chosen } : {})
+      .then((p) => {
+        if (gone) return
+        setPreview(p)
+        setProblem('')
+      })
+      .catch((e: Error) => !gone && setProblem(problemText(e)))
+    return () => {
+      gone = true
+    }
+  }, [file, chosen, bench.id])
+  const columns: Column[] = mapping ?? preview?.sniffed?.mapping ?? []
+  const assign = (name: string, column: string, unit: string) => {
+    const rest = columns.filter((c) => c.name !== name)
+    setMapping(column ? [...rest, { name, column, unit }] : rest)
+  }
+  const keep = () => send({ do: 'log', file, ...(chosen ? { mapping: chosen } : {}) }, close)
+  if (problem && !preview) {
+    return (
+      <Box p="4">
+        <Trouble text={problem}>
+          <Act onClick={close}>Close</Act>
+        </Trouble>
+      </Box>
+    )
+  }
+  if (!preview) return <Loading what={`Reading ${file.name} …`} />
+  const r = preview.report
+  return (
+    <Flex direction="column" p="3" gap="3" flex="1">
+      <Flex align="center" gap="3" wrap="wrap">
+        <Text textStyle="title" fontSize="19px" flex="1">
+          {file.name}
+        </Text>
+        <Act tone="choice" disabled={!r || busy} onClick={keep}>
+          Import this log
+        </Act>
+        <Act onClick={close}>Cancel</Act>
+      </Flex>
+      {(problem || preview.error) && <Trouble text={problem || preview.error} />}
+      {r && (
+        <>
+          <Text>
+            {r.launches.length} standing start{r.launches.length === 1 ? '' : 's'}, {r.rate_hz.toFixed(1)} samples a second, top speed {show(r.top_speed_m_s, 'm_s', prefs).text}
+          </Text>
+          <Box h="200px">
+            <Plot prefs={prefs} minH="200px" label="Speed over time in this log" x={{ quantity: 's', label: 'time' }} y={{ quantity: 'm_s', label: 'speed' }} lines={[{ label: 'logged', x: r.t_s, y: r.speed_m_s, colour: paint('choice') }]} />
+          </Box>
+        </>
+      )}
+      {preview.sniffed && (
+        <Flex gap="4" wrap="wrap">
+          {OURS.map(([name, label, quantity]) => {
+            const now = columns.find((c) => c.name === name)
+            return (
+              <Box key={name} minW="180px">
+                <Text fontSize="14px" fontWeight="500">
+                  {label}
+                </Text>
+                <Flex gap="1">
+                  <Pick label={`Column for ${label}`} value={now?.column ?? ''} options={['', ...preview.sniffed!.header]} pick={(c) => assign(name, c, now?.unit ?? '')} w="130px" />
+                  <Pick label={`Unit of ${label}`} value={now?.unit ?? ''} options={['', ...unitsOf(quantity).map((u) => u.symbol)]} pick={(u) => now && assign(name, now.column, u)} w="84px" />
+                </Flex>
+              </Box>
+            )
+          })}
+        </Flex>
+      )}
+      {preview.sniffed && (
+        <Box overflowX="auto">
+          <Table.Root size="sm">
+            <Table.Header>
+              <Table.Row bg="transparent">
+                {preview.sniffed.header.map((t) => (
+                  <Table.ColumnHeader key={t} color="ink-soft">
+                    {t}
+                  </Table.ColumnHeader>
+                ))}
+              </Table.Row>
+            </Table.Header>
+            <Table.Body>
+              {preview.sniffed.rows.slice(0, 4).map((row, i) => (
+                <Table.Row key={i} bg="transparent">
+                  {row.map((c, k) => (
+                    <Table.Cell key={k}>{c}</Table.Cell>
+                  ))}
+                </Table.Row>
+              ))}
+            </Table.Body>
+          </Table.Root>
+        </Box>
+      )}
+    </Flex>
+  )
+}
+
+function Pick(props: { label: string; value: string; options: string[]; pick: (v: string) => void; w: string }) {
+  return (
+    <NativeSelect.Root w={props.w}>
+      <NativeSelect.Field h="44px" bg="sheet" borderColor="rule-strong" aria-label={props.label} value={props.value} onChange={(e) => props.pick(e.target.value)}>
+        {props.options.map((o) => (
+          <option key={o} value={o}>
+            {o || '–'}
+          </option>
+        ))}
+      </NativeSelect.Field>
+      <NativeSelect.Indicator />
+    </NativeSelect.Root>
+  )
+}

@@ -1,0 +1,147 @@
+import { Box, Flex, Table, Text } from '@chakra-ui/react'
+import { useRef, useState } from 'react'
+import type { Drawings } from '../../api/client'
+import { useLogs } from '../../api/hooks'
+import { stringAt } from '../../lib/path'
+import { show } from '../../lib/units'
+import { paint } from '../../theme/paint'
+import { Act, Severity } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { Plot } from '../../ui/Plot'
+import { Missing, Workbench } from '../../ui/Workbench'
+import { ImportLog } from './ImportLog'
+
+type P = NonNullable<Drawings['prove']>
+
+export function Prove() {
+  const { bench, prefs } = useWorkshop()
+  const d = bench.assessment.drawings.prove
+  const [file, setFile] = useState<File | null>(null)
+  const input = useRef<HTMLInputElement>(null)
+  const tools = (
+    <>
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,.txt,.gpx,.tsv"
+        aria-label="Log file"
+        style={{ position: 'absolute', width: 1, height: 1, opacity: 0 }}
+        onChange={(e) => {
+          setFile(e.target.files?.[0] ?? null)
+          e.target.value = ''
+        }}
+      />
+      <Act tone="choice" onClick={() => input.current?.click()} disabled={!!bench.trial}>
+        Import a log
+      </Act>
+    </>
+  )
+  return (
+    <Workbench parts={['prove', 'goal']} tools={tools} under={d && <Under d={d} />}>
+      {file ? (
+        <ImportLog file={file} close={() => setFile(null)} />
+      ) : d ? (
+        <Plot
+          prefs={prefs}
+          label="Speed over time: predicted and logged, with the choke along the predicted run"
+          x={{ quantity: 's', label: 'time from the start' }}
+          y={{ quantity: 'm_s', label: 'speed' }}
+          lines={[
+            { label: 'predicted', x: d.t_s, y: d.speed_m_s, colour: paint('ink'), width: 2.5, labelAt: 0.45 },
+            ...(d.log_t_s.length ? [{ label: 'logged', x: d.log_t_s, y: d.log_speed_m_s, colour: paint('choice'), width: 2.5, dash: '8 3', labelAt: 0.8 }] : []),
+          ]}
+          ribbon={d.ribbon}
+        />
+      ) : (
+        <Missing />
+      )}
+    </Workbench>
+  )
+}
+
+function Under({ d }: { d: P }) {
+  const { prefs, change, bench, send } = useWorkshop()
+  const chosen = stringAt(bench.doc, 'prove.log_id')
+  const logs = useLogs(bench.id, chosen).data ?? []
+  return (
+    <Flex gap="6" wrap="wrap" pb="3">
+      <Box flex="2 1 400px" overflowX="auto">
+        <Flex justify="space-between" align="center" wrap="wrap" gap="2">
+          <Text textStyle="title" fontSize="17px">
+            Splits{d.rollout ? ', with one-foot rollout' : ', no rollout'}
+          </Text>
+          <Act onClick={() => change([{ path: 'prove.rollout', value: !d.rollout }], 'Rollout')} aria-pressed={d.rollout}>
+            Rollout {d.rollout ? 'on' : 'off'}
+          </Act>
+        </Flex>
+        <Table.Root size="sm" aria-label="Splits">
+          <Table.Header>
+            <Table.Row bg="transparent">
+              {['', 'predicted', 'logged', '± 95 %', 'logged to predicted', 'trap'].map((t) => (
+                <Table.ColumnHeader key={t} textAlign={t ? 'end' : 'start'} color="ink-soft">
+                  {t}
+                </Table.ColumnHeader>
+              ))}
+            </Table.Row>
+          </Table.Header>
+          <Table.Body>
+            {d.rows.map((r) => (
+              <Table.Row key={r.name} bg="transparent">
+                <Table.Cell fontWeight="600">{r.name}</Table.Cell>
+                {[r.predicted_s, r.logged_s, r.u95_s].map((v, i) => (
+                  <Table.Cell key={i} textAlign="end" fontWeight={i === 1 ? '600' : '400'}>
+                    {v === null ? '–' : v.toFixed(2)}
+                  </Table.Cell>
+                ))}
+                <Table.Cell textAlign="end">{r.diff === null ? '–' : `${r.diff >= 0 ? '+' : '−'}${Math.abs(r.diff * 100).toFixed(1)} %`}</Table.Cell>
+                <Table.Cell textAlign="end">{show(r.trap_logged_m_s ?? r.trap_predicted_m_s, 'm_s', prefs).text}</Table.Cell>
+              </Table.Row>
+            ))}
+            <Table.Row bg="transparent">
+              <Table.Cell fontWeight="600">top speed</Table.Cell>
+              <Table.Cell textAlign="end">{show(d.top_predicted_m_s, 'm_s', prefs).text}</Table.Cell>
+              <Table.Cell textAlign="end" fontWeight="600">
+                {show(d.top_logged_m_s, 'm_s', prefs).text}
+              </Table.Cell>
+              <Table.Cell textAlign="end">{show(d.top_u95_m_s, 'm_s', prefs, 2).text}</Table.Cell>
+              <Table.Cell />
+              <Table.Cell />
+            </Table.Row>
+          </Table.Body>
+        </Table.Root>
+      </Box>
+      <Box flex="1 1 220px">
+        <Text textStyle="title" fontSize="17px" minH="44px" pt="3">
+          Logs
+        </Text>
+        {logs.length === 0 && <Text color="ink-soft">None yet. CSV or GPX of a standing start.</Text>}
+        {logs.map((l) => (
+          <Flex key={l.id} gap="1" mb="1">
+            <Act flex="1" minW="0" justifyContent="flex-start" aria-pressed={l.id === chosen} bg={l.id === chosen ? 'choice-wash' : 'sheet'} onClick={() => change([{ path: 'prove.log_id', value: l.id }], `Showed ${l.name}`)}>
+              <Text truncate>{l.name}</Text>
+            </Act>
+            <Act aria-label={`Remove ${l.name}`} onClick={() => send({ do: 'unlog', logId: l.id })}>
+              ✕
+            </Act>
+          </Flex>
+        ))}
+        {d.rate_hz !== null && (
+          <Text fontSize="14px" color="ink-soft" mt="2">
+            {d.rate_hz.toFixed(1)} samples a second, speed noise {show(d.noise_m_s, 'm_s', prefs, 2).text}
+          </Text>
+        )}
+        {d.issues.map((t) => (
+          <Text key={t} fontSize="14px" mt="1">
+            {t}
+          </Text>
+        ))}
+        <Flex gap="2" mt="4" align="flex-start">
+          <Severity kind="caution" size={20} />
+          <Text fontSize="14px">
+            A first full-throttle run is made wheel free, then at low power, then where it is allowed: a closed course, gear on, someone watching. Road law decides.
+          </Text>
+        </Flex>
+      </Box>
+    </Flex>
+  )
+}

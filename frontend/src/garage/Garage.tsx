@@ -1,0 +1,187 @@
+import { Box, Flex, Grid, Input, Text } from '@chakra-ui/react'
+import { useRef, useState } from 'react'
+import { useNavigate } from 'react-router'
+import type { Card } from '../api/client'
+import { problemText, useCards, useGarageCall } from '../api/hooks'
+import { BOLTS, STATE_WORDS, title } from '../lib/nine'
+import { show, type UnitPrefs } from '../lib/units'
+import { chokePaint, chokeWord, hatchFill } from '../theme/paint'
+import { Act, Loading, Nothing, Severity, Trouble } from '../ui/atoms'
+import { Hex } from '../ui/Hex'
+import { HEADLINE, headlineLabel } from '../ui/Strip'
+
+/** All builds: headline, the nine bolts, and what comes next. */
+export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }) {
+  const cards = useCards()
+  const call = useGarageCall()
+  const go = useNavigate()
+  const file = useRef<HTMLInputElement>(null)
+  const [name, setName] = useState('')
+  const create = () => name.trim() && call.mutate({ do: 'create', name }, { onSuccess: ({ id }) => go(`/build/${id}/donor`) })
+  const shown = cards.data?.filter((c) => !c.archived) ?? []
+  const stored = cards.data?.filter((c) => c.archived) ?? []
+  return (
+    <Box maxW="1240px" mx="auto" px={{ base: '3', md: '6' }} py="4" as="main">
+      <Flex align="flex-end" gap="4" wrap="wrap" mb="4">
+        <Box flex="1" minW="240px">
+          <Text as="h1" textStyle="title" fontSize="34px">
+            Garage
+          </Text>
+          <Text color="ink-soft">Nine bolts hold a build together.</Text>
+        </Box>
+        <Flex as="form" gap="2" onSubmit={(e) => (e.preventDefault(), create())} wrap="wrap">
+          <Input h="44px" w="200px" bg="sheet" borderColor="rule-strong" borderRadius="3px" placeholder="Name of a new build" aria-label="Name of a new build" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
+          <Act tone="choice" type="submit" disabled={!name.trim() || call.isPending}>
+            New build
+          </Act>
+          <input
+            ref={file}
+            type="file"
+            accept=".json,.zip"
+            aria-label="Build file"
+            style={{ position: 'absolute', width: 1, height: 1, opacity: 0 }}
+            onChange={(e) => {
+              const f = e.target.files?.[0]
+              if (f) call.mutate({ do: 'import', file: f }, { onSuccess: ({ id }) => go(`/build/${id}/donor`) })
+              e.target.value = ''
+            }}
+          />
+          <Act onClick={() => file.current?.click()}>Import</Act>
+          <Act tone="ghost" onClick={units}>
+            Units and theme
+          </Act>
+        </Flex>
+      </Flex>
+      {call.error && (
+        <Box mb="3">
+          <Trouble text={problemText(call.error)}>
+            <Act onClick={() => call.reset()}>Close</Act>
+          </Trouble>
+        </Box>
+      )}
+      {cards.isPending && <Loading what="Looking at the builds …" />}
+      {cards.error && (
+        <Trouble text={problemText(cards.error)}>
+          <Act onClick={() => void cards.refetch()}>Try again</Act>
+        </Trouble>
+      )}
+      {cards.data?.length === 0 && (
+        <Nothing title="No build yet">
+          <Text>Name one above, or import a file. Everything may stay unknown at first.</Text>
+        </Nothing>
+      )}
+      {shown.map((c) => (
+        <BuildRow key={c.id} card={c} prefs={prefs} call={(x) => call.mutate(x)} busy={call.isPending} />
+      ))}
+      {stored.length > 0 && (
+        <Text as="h2" textStyle="title" fontSize="20px" mt="6" mb="2">
+          Archived
+        </Text>
+      )}
+      {stored.map((c) => (
+        <BuildRow key={c.id} card={c} prefs={prefs} call={(x) => call.mutate(x)} busy={call.isPending} />
+      ))}
+    </Box>
+  )
+}
+
+function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<ReturnType<typeof useGarageCall>['mutate']>[0]) => void; busy: boolean }) {
+  const { card: c, prefs, call, busy } = props
+  const go = useNavigate()
+  const [renaming, setRenaming] = useState<string | null>(null)
+  const to = `/build/${c.id}/${c.last_bolt || c.next_bolt || 'donor'}`
+  const h = c.headline
+  return (
+    <Box as="article" aria-label={c.name} bg="sheet" borderWidth="1px" borderColor="rule" borderTopWidth="3px" borderTopColor="ink" mb="4">
+      <Flex gap="4" px="4" pt="3" align="baseline" wrap="wrap">
+        {renaming === null ? (
+          <Text as="h2" textStyle="title" fontSize="26px">
+            <a href={to} onClick={(e) => (e.preventDefault(), go(to))}>
+              {c.name}
+            </a>
+          </Text>
+        ) : (
+          <Flex as="form" gap="2" onSubmit={(e) => (e.preventDefault(), call({ do: 'rename', id: c.id, name: renaming }), setRenaming(null))}>
+            <Input h="44px" autoFocus aria-label="New name" value={renaming} maxLength={80} onChange={(e) => setRenaming(e.target.value)} />
+            <Act type="submit" tone="choice" disabled={!renaming.trim()}>
+              Rename
+            </Act>
+          </Flex>
+        )}
+        <Text color="ink-soft" flex="1" minW="200px">
+          {c.note}
+        </Text>
+        {c.on_trial && (
+          <Text color="choice" fontWeight="600">
+            what-if open
+          </Text>
+        )}
+        {c.stops > 0 && (
+          <Flex align="center" gap="1">
+            <Severity kind="stop" />
+            <Text fontWeight="600">{c.stops} stop</Text>
+          </Flex>
+        )}
+        {c.cautions > 0 && (
+          <Flex align="center" gap="1">
+            <Severity kind="caution" />
+            <Text>{c.cautions}</Text>
+          </Flex>
+        )}
+      </Flex>
+      <Grid templateColumns={{ base: '1fr 1fr 1fr', md: 'repeat(6, 1fr)' }} px="4" py="2" gap="2">
+        {HEADLINE.map((row) => {
+          const s = show(h[row.key] as number | null, row.quantity, prefs)
+          return (
+            <Box key={row.key}>
+              <Text textStyle="label">{headlineLabel(row, h, prefs)}</Text>
+              <Text textStyle="digits" fontSize="28px">
+                {s.number}
+                <Box as="span" fontSize="16px" fontWeight="500" ml="1">
+                  {s.unit}
+                </Box>
+              </Text>
+            </Box>
+          )
+        })}
+        <Box>
+          <Text textStyle="label">choke</Text>
+          <Flex align="center" gap="2">
+            <svg width="22" height="24" aria-hidden="true">
+              <rect x="1" y="1" width="20" height="22" fill={hatchFill(h.choke)} stroke={chokePaint(h.choke)} strokeWidth="2" />
+            </svg>
+            <Text textStyle="digits" fontSize="26px" color="choke">
+              {chokeWord(h.choke)}
+            </Text>
+          </Flex>
+        </Box>
+      </Grid>
+      <Flex px="3" pb="3" gap="3" align="center" wrap="wrap">
+        <Flex wrap="wrap">
+          {BOLTS.map((b, i) => (
+            <Box as="button" key={b} minW="48px" minH="48px" cursor="pointer" aria-label={`${title(b)}: ${STATE_WORDS[c.states[b] ?? 'loose']}`} onClick={() => go(`/build/${c.id}/${b}`)}>
+              <Hex n={i + 1} state={c.states[b] ?? 'loose'} size={44} />
+            </Box>
+          ))}
+        </Flex>
+        <Act tone="choice" onClick={() => go(`/build/${c.id}/${c.next_bolt || 'prove'}`)} flex="1 1 240px" justifyContent="flex-start" h="auto" py="2" whiteSpace="normal" textAlign="left">
+          {c.next_bolt ? `Next, ${title(c.next_bolt)}: ${c.next_step}` : c.next_step}
+        </Act>
+        <Flex gap="1" wrap="wrap">
+          <Act onClick={() => setRenaming(renaming === null ? c.name : null)}>Rename</Act>
+          <Act disabled={busy} onClick={() => call({ do: 'duplicate', id: c.id })}>
+            Duplicate
+          </Act>
+          <Act asChild>
+            <a href={`/api/builds/${c.id}/export?logs=true`} download>
+              Export
+            </a>
+          </Act>
+          <Act disabled={busy} onClick={() => call({ do: 'archive', id: c.id, archived: !c.archived })}>
+            {c.archived ? 'Take back' : 'Archive'}
+          </Act>
+        </Flex>
+      </Flex>
+    </Box>
+  )
+}

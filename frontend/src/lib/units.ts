@@ -1,0 +1,134 @@
+// Numbers with units, as people write them. The table is generated from the Python side.
+import table from './units.gen.json'
+
+export interface Unit {
+  symbol: string
+  factor: number
+  offset: number
+  aliases: string[]
+}
+const UNITS = table as Record<string, { label: string; units: Unit[] }>
+
+export interface UnitPrefs {
+  speed: string
+  mass: string
+  length: string
+  temperature: string
+}
+export const METRIC: UnitPrefs = { speed: 'km/h', mass: 'kg', length: 'mm', temperature: '°C' }
+
+// Units shown where nobody chooses.
+const SHOWN: Record<string, string> = { farad: 'µF', henry: 'µH', m2: 'm²', j_k: 'J/K' }
+
+export function unitsOf(quantity: string): Unit[] {
+  return UNITS[quantity]?.units ?? [{ symbol: '', factor: 1, offset: 0, aliases: [] }]
+}
+
+export function findUnit(quantity: string, symbol: string): Unit | undefined {
+  const units = unitsOf(quantity)
+  const exact = units.find((u) => u.symbol === symbol || u.aliases.includes(symbol))
+  if (exact) return exact
+  const close = units.filter((u) => u.symbol.toLowerCase() === symbol.toLowerCase())
+  return close.length === 1 ? close[0] : undefined
+}
+
+/** The unit a quantity is shown in: by preference, else by size. */
+export function shownUnit(quantity: string, si: number | null, prefs: UnitPrefs): Unit {
+  const pick = (symbol: string): Unit => findUnit(quantity, symbol) ?? unitsOf(quantity)[0]!
+  const size = Math.abs(si ?? 0)
+  switch (quantity) {
+    case 'm_s':
+      return pick(prefs.speed)
+    case 'kg':
+      return pick(prefs.mass)
+    case 'c':
+      return pick(prefs.temperature)
+    case 'm':
+      if (size >= 1500) return pick(prefs.speed === 'mph' ? 'mi' : 'km')
+      if (prefs.length === 'in') return pick(size >= 10 ? 'ft' : 'in')
+      return pick(size >= 2.5 ? 'm' : 'mm')
+    case 'ohm':
+      return pick(size !== 0 && size < 1 ? 'mΩ' : 'Ω')
+    case 'w':
+      return pick(size >= 1000 ? 'kW' : 'W')
+    case 'wh':
+      return pick(size >= 1000 ? 'kWh' : size < 0.1 && size > 0 ? 'J' : 'Wh')
+    case 's':
+      return pick(size >= 7200 ? 'h' : size >= 300 ? 'min' : 's')
+    case 'm2':
+      return pick(size < 0.01 && size > 0 ? 'mm²' : 'm²')
+    default:
+      return pick(SHOWN[quantity] ?? unitsOf(quantity)[0]!.symbol)
+  }
+}
+
+export function toUnit(si: number, unit: Unit): number {
+  return (si - unit.offset) / unit.factor
+}
+
+/** Four significant places at most, thousands parted by a thin space, no trailing noise. */
+export function digits(x: number, places = 3): string {
+  if (!Number.isFinite(x)) return '–'
+  if (x === 0) return '0'
+  const before = Math.max(0, Math.floor(Math.log10(Math.abs(x))) + 1)
+  const after = Math.max(0, Math.min(places > 4 ? 7 : 4, places - before))
+  const [whole = '0', part] = x.toFixed(after).split('.')
+  const parted = whole.replace(/\B(?=(\d{3})+(?!\d))/g, '\u202f')
+  const tail = part?.replace(/0+$/, '')
+  return tail ? `${parted}.${tail}` : parted
+}
+
+export interface Shown {
+  number: string
+  unit: string
+  text: string
+}
+
+export function show(si: number | null | undefined, quantity: string, prefs: UnitPrefs, places = 3): Shown {
+  if (si === null || si === undefined) return { number: '–', unit: '', text: '–' }
+  const unit = shownUnit(quantity, si, prefs)
+  const number = digits(toUnit(si, unit), places)
+  return { number, unit: unit.symbol, text: unit.symbol ? `${number}\u00a0${unit.symbol}` : number }
+}
+
+/** A difference in the unit that the number itself is shown in. */
+export function showDelta(delta: number, at: number | null, quantity: string, prefs: UnitPrefs, places = 3): string {
+  const unit = shownUnit(quantity, at, prefs)
+  const x = delta / unit.factor
+  const text = digits(Math.abs(x), places)
+  if (text === '0') return '±0'
+  return `${x > 0 ? '+' : '−'}${text}`
+}
+
+const TOKEN = /\{\{([^|}]+)\|(\w+)\}\}/g
+export function sentence(text: string, prefs: UnitPrefs): string {
+  return text.replace(TOKEN, (_, x: string, q: string) => show(Number(x), q, prefs).text)
+}
+
+export type Parsed = { ok: true; si: number; unit: Unit } | { ok: false; error: string }
+
+function parseNumber(text: string): number {
+  let t = text.replace(/[\s\u00a0\u202f]/g, '')
+  const comma = t.lastIndexOf(',')
+  const point = t.lastIndexOf('.')
+  if (comma >= 0 && point >= 0) {
+    t = point > comma ? t.replaceAll(',', '') : t.replaceAll('.', '').replace(',', '.')
+  } else if (t.split(',').length > 2) t = t.replaceAll(',', '')
+  else t = t.replace(',', '.')
+  return /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(t) ? Number(t) : NaN
+}
+
+/** '72 V', '3,5 mΩ', '12 lb' -> SI, or a sentence that says what is wrong. */
+export function parseQuantity(text: string, quantity: string, fallback: Unit): Parsed {
+  const match = /^\s*([+-]?[\d.,\s\u202f\u00a0]*\d[.,]?(?:e[+-]?\d+)?|[+-]?[.,]\d+)\s*(.*?)\s*$/i.exec(text)
+  const number = match ? parseNumber(match[1]!) : NaN
+  if (!match || !Number.isFinite(number)) {
+    return { ok: false, error: `'${text.trim().slice(0, 20)}' is not a number` }
+  }
+  const unit = match[2] ? findUnit(quantity, match[2]) : fallback
+  if (!unit) {
+    const names = unitsOf(quantity).map((u) => u.symbol).filter(Boolean)
+    return { ok: false, error: `'${match[2]!.slice(0, 12)}' does not fit here: ${names.join(', ') || 'no unit'}` }
+  }
+  return { ok: true, si: number * unit.factor + unit.offset, unit }
+}

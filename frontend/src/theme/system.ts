@@ -1,0 +1,64 @@
+import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react'
+import { CHOKES, PAIRS } from './tokens'
+
+const colors = Object.fromEntries(
+  Object.entries(PAIRS).map(([name, [light, dark]]) => [
+    name.replace('.', '-'),
+    { value: { _light: light, _dark: dark } },
+  ]),
+)
+const chokes = Object.fromEntries(
+  Object.entries(CHOKES).map(([name, c]) => [`choke-${name.toLowerCase()}`, { value: { _light: c.light, _dark: c.dark } }]),
+)
+
+const TEXT = "'IBM Plex Sans Condensed', 'Arial Narrow', sans-serif"
+const DISPLAY = "'Saira Variable', 'IBM Plex Sans Condensed', sans-serif"
+
+export const system = createSystem(
+  defaultConfig,
+  defineConfig({
+    theme: {
+      tokens: { fonts: { body: { value: TEXT }, heading: { value: DISPLAY } } },
+      semanticTokens: {
+        colors: {
+          ...colors,
+          ...chokes,
+          bg: { DEFAULT: { value: '{colors.ground}' }, panel: { value: '{colors.sheet}' } },
+          fg: { DEFAULT: { value: '{colors.ink}' }, muted: { value: '{colors.ink-soft}' } },
+          border: { DEFAULT: { value: '{colors.rule}' } },
+        },
+      },
+      textStyles: {
+        digits: {
+          value: {
+            fontFamily: DISPLAY,
+            fontStretch: '70%',
+            fontWeight: '600',
+            fontVariantNumeric: 'tabular-nums lining-nums',
+            letterSpacing: '-0.005em',
+            lineHeight: '1',
+          },
+        },
+        title: {
+          value: { fontFamily: DISPLAY, fontStretch: '68%', fontWeight: '600', lineHeight: '1.1' },
+        },
+        label: {
+          value: { fontSize: '13px', lineHeight: '1.2', color: '{colors.ink-soft}' },
+        },
+      },
+    },
+    globalCss: {
+      'html, body, #root': { height: '100%' },
+      body: {
+        background: 'ground',
+        color: 'ink',
+        fontSize: '15px',
+        lineHeight: '1.35',
+        fontVariantNumeric: 'tabular-nums',
+      },
+      '*:focus-visible': { outline: '3px solid {colors.choice}', outlineOffset: '2px' },
+      '*': { _motionReduce: { transition: 'none !important' } },
+      'nav, .no-print': { _print: { display: 'none !important' } },
+    },
+  }),
+)

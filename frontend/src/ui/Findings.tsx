@@ -1,0 +1,98 @@
+import { Box, Flex, Text } from '@chakra-ui/react'
+import type { Finding, Fix } from '../api/client'
+import { usePreview } from '../api/hooks'
+import type { Change } from '../api/client'
+import { sentence, show } from '../lib/units'
+import { Act, Severity } from './atoms'
+import { useWorkshop } from './bench'
+import { effectWords } from './Strip'
+
+const changesOf = (fix: Fix): Change[] => fix.changes.map((c) => ({ path: c.path, value: c.value }))
+
+/** Findings of a bolt, weightiest first; each fix shows what it does before it is pressed. */
+export function Findings() {
+  const { report, bench, change, send, prefs, busy } = useWorkshop()
+  const fixes = report.findings.flatMap((f) => f.fixes.map((fix) => ({ key: f.key, fix })))
+  const preview = usePreview(
+    bench.id,
+    `${bench.seq}:${JSON.stringify(bench.trial)}:${report.bolt}:${fixes.map((f) => f.fix.label).join('|')}`,
+    fixes.map((f) => changesOf(f.fix)).slice(0, 24),
+  )
+  const stopsNow = bench.assessment.bolts.flatMap((b) => b.findings).filter((f) => f.severity === 'stop').length
+  const effect = (fix: Fix): string => {
+    const i = fixes.findIndex((f) => f.fix === fix)
+    const p = preview.data?.[i]
+    if (!p?.headline) return p?.error ? p.error : preview.isPending ? '…' : ''
+    const words = effectWords(bench.assessment.headline, p.headline, prefs)
+    if (p.stops !== stopsNow) words.push(`stops ${stopsNow} → ${p.stops}`)
+    return words.join(' · ') || 'headline unchanged'
+  }
+  const apply = (fix: Fix) => change(changesOf(fix), fix.label)
+  const tryIt = (fix: Fix) => send({ do: 'try' }, () => change(changesOf(fix), fix.label))
+  if (!report.findings.length) {
+    return (
+      <Text p="3" color="ink-soft">
+        {report.missing.length ? 'No findings yet: not enough is known.' : 'No findings. Nothing stops this bolt.'}
+      </Text>
+    )
+  }
+  return (
+    <Box as="ul" listStyleType="none" aria-label="Findings">
+      {report.findings.map((f) => (
+        <FindingRow key={f.key} finding={f} effect={effect} apply={apply} tryIt={bench.trial ? undefined : tryIt} busy={busy} />
+      ))}
+    </Box>
+  )
+}
+
+function FindingRow(props: {
+  finding: Finding
+  effect: (fix: Fix) => string
+  apply: (fix: Fix) => void
+  tryIt?: ((fix: Fix) => void) | undefined
+  busy: boolean
+}) {
+  const { prefs } = useWorkshop()
+  const f = props.finding
+  const has = f.measured !== null && f.limit !== null && f.quantity !== 'ratio'
+  return (
+    <Flex as="li" gap="3" py="3" borderBottomWidth="1px" borderColor="rule">
+      <Box pt="0.5" flexShrink="0">
+        <Severity kind={f.severity} />
+      </Box>
+      <Box flex="1" minW="0">
+        <Flex justify="space-between" gap="3" align="baseline">
+          <Text fontWeight="600" fontSize="16px" lineHeight="1.2">
+            {f.title}
+          </Text>
+          {has && (
+            <Text textStyle="digits" fontSize="16px" whiteSpace="nowrap">
+              {show(f.measured, f.quantity, prefs).number} / {show(f.limit, f.quantity, prefs).text}
+            </Text>
+          )}
+        </Flex>
+        <Text mt="1">{sentence(f.reason, prefs)}</Text>
+        <Text fontSize="13px" color="ink-soft" mt="0.5">
+          {f.source.text}
+        </Text>
+        {f.fixes.map((fix) => (
+          <Box key={fix.label} mt="2">
+            <Flex gap="2" wrap="wrap">
+              <Act tone="choice" disabled={props.busy} onClick={() => props.apply(fix)}>
+                {fix.label}
+              </Act>
+              {props.tryIt && (
+                <Act disabled={props.busy} onClick={() => props.tryIt!(fix)} aria-label={`Try: ${fix.label}`}>
+                  Try
+                </Act>
+              )}
+            </Flex>
+            <Text fontSize="13px" mt="1" color="choice" fontWeight="500">
+              {props.effect(fix)}
+            </Text>
+          </Box>
+        ))}
+      </Box>
+    </Flex>
+  )
+}

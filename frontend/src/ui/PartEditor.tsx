@@ -1,0 +1,261 @@
+import { Box, Flex, Input, NativeSelect, Text, Textarea } from '@chakra-ui/react'
+import { useId, useState } from 'react'
+import type { FieldOut } from '../api/client'
+import { useLibrary } from '../api/hooks'
+import { at, type Doc, type ValueDoc } from '../lib/path'
+import { Act } from './atoms'
+import { fieldsAt, specAt, useWorkshop } from './bench'
+import { useDraft } from './useDraft'
+import { ValueField } from './ValueField'
+
+// Part path -> kind in the library.
+const KIND: Record<string, string> = {
+  'pack.cell': 'cell',
+  'guard.bms': 'bms',
+  'guard.fuse': 'fuse',
+  'guard.isolator': 'isolator',
+  'guard.plug': 'plug',
+  'guard.cable': 'cable',
+  'guard.precharge': 'precharge',
+  'guard.dcdc': 'dcdc',
+  'guard.charger': 'charger',
+  'drive.controller': 'controller',
+  'drive.motor': 'motor',
+  'gear.tyre': 'tyre',
+}
+// What a part keeps when another is taken from the library: choices of this build, not of the part.
+const KEEPS: Record<string, string[]> = {
+  'drive.controller': ['line_a', 'phase_a', 'lvc_v', 'fw_id_a', 'ramp_s', 'modulation'],
+  'guard.bms': ['discharge'],
+  'guard.cable': ['length_m', 'ambient_c'],
+  'guard.dcdc': ['load_w'],
+  'gear.tyre': ['rolling_radius_m'],
+}
+const FIELD = { bg: 'sheet', borderColor: 'rule-strong', borderRadius: '3px', h: '44px', fontSize: '16px' }
+
+/** Every field of the part at a path, and the library to take another from. */
+export function PartEditor({ path }: { path: string }) {
+  const { bench, fields, change, prefs, open } = useWorkshop()
+  const [more, setMore] = useState(false)
+  const list = fieldsAt(fields, path)
+  const doc = at(bench.doc, path) as Doc | undefined
+  if (!doc) return <Text p="3">This line is gone.</Text>
+  const plain = list.filter((f) => !f.detail)
+  const detail = list.filter((f) => f.detail)
+  const set = (name: string, value: unknown) => change([{ path: `${path}.${name}`, value }], '')
+  const row = (f: FieldOut) => <OneField key={f.name} field={f} path={`${path}.${f.name}`} value={doc[f.name]} set={(v) => set(f.name, v)} prefs={prefs} />
+  const kind = KIND[path]
+  const parent = path.replace(/\.\d+$/, '')
+  const remove = () => {
+    const items = at(bench.doc, parent) as unknown[]
+    const index = Number(path.split('.').pop())
+    change([{ path: parent, value: items.filter((_, i) => i !== index) }], 'Removed a line')
+    open({ kind: 'findings' })
+  }
+  return (
+    <Box pb="4">
+      {kind && <FromLibrary kind={kind} path={path} doc={doc} />}
+      {plain.map(row)}
+      {detail.length > 0 && (
+        <Act mt="2" onClick={() => setMore(!more)} aria-expanded={more}>
+          {more ? 'Fewer values' : `${detail.length} more values`}
+        </Act>
+      )}
+      {more && detail.map(row)}
+      {path !== parent && (
+        <Act mt="4" onClick={remove}>
+          Remove this line
+        </Act>
+      )}
+    </Box>
+  )
+}
+
+function FromLibrary({ kind, path, doc }: { kind: string; path: string; doc: Doc }) {
+  const { change } = useWorkshop()
+  const items = useLibrary(kind).data ?? []
+  const id = useId()
+  const take = (itemId: string) => {
+    const item = items.find((x) => x.id === itemId)
+    if (!item) return
+    const kept = Object.fromEntries((KEEPS[path] ?? []).map((k) => [k, doc[k]]))
+    change([{ path, value: { ...item.doc, ...kept } }], `Took ${item.name}`)
+  }
+  return (
+    <Box py="1.5">
+      <label htmlFor={id}>
+        <Text fontWeight="500">Take one from the library</Text>
+      </label>
+      <NativeSelect.Root>
+        <NativeSelect.Field {...FIELD} id={id} value="" onChange={(e) => take(e.target.value)}>
+          <option value="">{String(doc.name || 'choose …')}</option>
+          {items.map((x) => (
+            <option key={x.id} value={x.id}>
+              {x.name}
+            </option>
+          ))}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+    </Box>
+  )
+}
+
+interface FieldProps {
+  field: FieldOut
+  path: string
+  value: unknown
+  set: (value: unknown) => void
+  prefs: Parameters<typeof ValueField>[0]['prefs']
+}
+
+function OneField(props: FieldProps) {
+  const { field, value, set, prefs } = props
+  if (field.kind === 'number') return <ValueField field={field} value={value as ValueDoc | null} set={set} prefs={prefs} />
+  if (field.kind === 'part') return <Inner path={props.path} field={field} />
+  if (field.kind === 'list') return <ListField {...props} />
+  if (field.kind === 'choice' || field.kind === 'flag') return <ChoiceField {...props} />
+  return <TextField {...props} />
+}
+
+function Inner({ path, field }: { path: string; field: FieldOut }) {
+  const { open } = useWorkshop()
+  return (
+    <Act my="1.5" w="100%" justifyContent="space-between" onClick={() => open({ kind: 'part', path })}>
+      {field.label} <span aria-hidden="true">›</span>
+    </Act>
+  )
+}
+
+function ChoiceField({ field, value, set }: FieldProps) {
+  const id = useId()
+  const options = field.kind === 'flag' ? ['unknown', 'yes', 'no'] : field.options
+  const now = field.kind === 'flag' ? (value === null ? 'unknown' : value ? 'yes' : 'no') : String(value)
+  const pick = (text: string) => set(field.kind === 'flag' ? (text === 'unknown' ? null : text === 'yes') : text)
+  return (
+    <Box py="1.5">
+      <label htmlFor={id}>
+        <Text fontWeight="500">{field.label}</Text>
+      </label>
+      <NativeSelect.Root>
+        <NativeSelect.Field {...FIELD} id={id} value={now} onChange={(e) => pick(e.target.value)}>
+          {options.map((o) => (
+            <option key={o} value={o}>
+              {o.replaceAll('_', ' ')}
+            </option>
+          ))}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+      {field.help && (
+        <Text fontSize="13px" color="ink-soft">
+          {field.help}
+        </Text>
+      )}
+    </Box>
+  )
+}
+
+const pairsText = (value: unknown): string => ((value as [number, number][]) ?? []).map(([x, y]) => `${x} ${y}`).join('\n')
+
+function parsePairs(text: string): [number, number][] | null {
+  const rows = text.split('\n').map((r) => r.trim()).filter(Boolean)
+  const out = rows.map((r) => r.replace(/,/g, '.').split(/[\s;]+/).map(Number))
+  return out.every((p) => p.length === 2 && p.every(Number.isFinite)) ? (out as [number, number][]) : null
+}
+
+/** Text, whole numbers and curves: kept on leaving the field. */
+function TextField({ field, value, set }: FieldProps) {
+  const id = useId()
+  const curve = field.kind === 'curve'
+  const now = curve ? pairsText(value) : value === null ? '' : String(value)
+  const [draft, setDraft] = useDraft(now)
+  const typed = draft ?? now
+  const wrong = draft !== null && error(field, draft)
+  const commit = () => {
+    if (draft === null || draft === now || wrong) return
+    if (curve) return set(parsePairs(draft))
+    if (field.kind === 'count') return set(draft.trim() ? Number(draft) : null)
+    set(draft)
+  }
+  const common = {
+    id,
+    value: typed,
+    'aria-invalid': !!wrong,
+    onChange: (e: { target: { value: string } }) => setDraft(e.target.value),
+    onBlur: commit,
+  }
+  return (
+    <Box py="1.5">
+      <label htmlFor={id}>
+        <Text fontWeight="500">{field.label}</Text>
+      </label>
+      {curve || field.name === 'note' ? (
+        <Textarea {...FIELD} h="auto" rows={curve ? 5 : 2} {...common} />
+      ) : (
+        <Input {...FIELD} {...common} placeholder={field.kind === 'count' ? 'unknown' : ''} inputMode={field.kind === 'count' ? 'numeric' : 'text'} onKeyDown={(e) => e.key === 'Enter' && commit()} />
+      )}
+      {(wrong || field.help) && (
+        <Text fontSize="13px" color={wrong ? 'stop' : 'ink-soft'} role={wrong ? 'alert' : undefined}>
+          {wrong || field.help}
+        </Text>
+      )}
+    </Box>
+  )
+}
+
+function error(field: FieldOut, draft: string): string {
+  if (field.kind === 'curve') return parsePairs(draft) ? '' : 'one pair of numbers a line'
+  if (field.kind !== 'count' || !draft.trim()) return ''
+  const n = Number(draft)
+  if (!Number.isInteger(n)) return `'${draft.slice(0, 12)}' is not a whole number`
+  if (field.lo !== null && n < field.lo) return `at least ${field.lo}`
+  if (field.hi !== null && n > field.hi) return `at most ${field.hi}`
+  return ''
+}
+
+function ListField({ field, path, value, set }: FieldProps) {
+  const { open, fields } = useWorkshop()
+  const items = (value as Doc[]) ?? []
+  if (!field.part) return null
+  const blank = { name: `${field.label} ${items.length + 1}` }
+  const hasName = fields[field.part]?.some((f) => f.name === 'name')
+  return (
+    <Box py="1.5">
+      <Text fontWeight="500">{field.label}</Text>
+      {items.map((item, i) => (
+        <Act key={i} w="100%" justifyContent="space-between" mb="1" onClick={() => open({ kind: 'part', path: `${path}.${i}` })}>
+          <Text truncate>{rowWords(item, i)}</Text>
+          <span aria-hidden="true">›</span>
+        </Act>
+      ))}
+      <Act onClick={() => set([...items, hasName ? blank : {}])}>Add a line</Act>
+    </Box>
+  )
+}
+
+function rowWords(item: Doc, i: number): string {
+  const words = [item.name, item.controller_mark, item.motor_colour, item.state].filter(Boolean).join(' · ')
+  return words || `line ${i + 1}`
+}
+
+/** A row of buttons that open parts: the drawing's legend and its handles for keyboard and thumb. */
+export function PartButtons({ paths }: { paths: string[] }) {
+  const { open, fields, panel, bench } = useWorkshop()
+  return (
+    <Flex gap="2" overflowX="auto" flexShrink="0" pb="1" role="group" aria-label="Parts" tabIndex={0}>
+      {paths.map((path) => {
+        const here = panel.kind === 'part' && panel.path === path
+        const name = String((at(bench.doc, path) as Doc | undefined)?.name ?? '')
+        const label = specAt(fields, path.replace(/\.\d+$/, ''))?.label ?? path
+        return (
+          <Act key={path} onClick={() => open({ kind: 'part', path })} aria-pressed={here} bg={here ? 'choice-wash' : 'sheet'} maxW="230px" flexShrink="0">
+            <Text truncate>
+              <b>{label}</b> {name}
+            </Text>
+          </Act>
+        )
+      })}
+    </Flex>
+  )
+}

@@ -1,0 +1,61 @@
+import { Box, Flex, Text } from '@chakra-ui/react'
+import type { BoltReport } from '../api/client'
+import { BOLTS, type Bolt, STATE_WORDS, title } from '../lib/nine'
+import { Hex } from './Hex'
+
+/** The nine bolts: the only main navigation inside a build. Left on a laptop, under the thumb on a
+ * phone. */
+export function Rail(props: { reports: BoltReport[]; current: Bolt; go: (bolt: Bolt) => void }) {
+  return (
+    <Flex
+      as="nav"
+      aria-label="Bolts"
+      direction={{ base: 'row', md: 'column' }}
+      overflowX={{ base: 'auto', md: 'visible' }}
+      overflowY={{ base: 'hidden', md: 'auto' }}
+      bg="well"
+      borderColor="rule"
+      borderRightWidth={{ base: '0', md: '1px' }}
+      borderTopWidth={{ base: '1px', md: '0' }}
+      position={{ base: 'fixed', md: 'static' }}
+      bottom="0"
+      left="0"
+      right="0"
+      zIndex="10"
+      w={{ base: 'auto', md: '84px' }}
+      flexShrink="0"
+      py={{ base: '0', md: '1' }}
+      justify={{ base: 'flex-start', md: 'space-between' }}
+    >
+      {BOLTS.map((bolt, i) => {
+        const report = props.reports.find((r) => r.bolt === bolt)
+        const state = report?.state ?? 'loose'
+        const here = bolt === props.current
+        return (
+          <Box
+            as="button"
+            key={bolt}
+            onClick={() => props.go(bolt)}
+            aria-current={here ? 'page' : undefined}
+            aria-label={`${i + 1} ${title(bolt)}: ${STATE_WORDS[state]}`}
+            flex={{ base: '0 0 58px', md: '1 1 0' }}
+            minH="60px"
+            cursor="pointer"
+            borderLeftWidth={{ base: '0', md: '4px' }}
+            borderTopWidth={{ base: '4px', md: '0' }}
+            borderColor={here ? 'choice' : 'transparent'}
+            bg={here ? 'sheet' : 'transparent'}
+            _hover={{ bg: 'sheet' }}
+          >
+            <Flex direction="column" align="center" justify="center" gap="0.5">
+              <Hex n={i + 1} state={state} size={44} current={here} />
+              <Text fontSize="13px" fontWeight={here ? '600' : '500'} lineHeight="1">
+                {title(bolt)}
+              </Text>
+            </Flex>
+          </Box>
+        )
+      })}
+    </Flex>
+  )
+}

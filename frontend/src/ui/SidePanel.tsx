@@ -1,0 +1,155 @@
+import { Box, Flex, Text } from '@chakra-ui/react'
+import { useBand, useHistory } from '../api/hooks'
+import { title } from '../lib/nine'
+import type { ValueDoc } from '../lib/path'
+import { show, type UnitPrefs } from '../lib/units'
+import { Act } from './atoms'
+import { specAt, useWorkshop, wordsFor } from './bench'
+import { Findings } from './Findings'
+import { PartEditor } from './PartEditor'
+
+/** The right column: findings, or the part, working or history that was opened. */
+export function SidePanel() {
+  const { panel, open, fields, bolt, report } = useWorkshop()
+  const stops = report.findings.filter((f) => f.severity === 'stop').length
+  const heads = {
+    findings: `Findings${report.findings.length ? ` · ${report.findings.length}` : ''}${stops ? `, ${stops} stop` : ''}`,
+    part: panel.kind === 'part' ? (specAt(fields, panel.path.replace(/\.\d+$/, ''))?.label ?? title(bolt)) : '',
+    figure: 'Working',
+    sure: 'How sure is it?',
+    history: 'Kept changes',
+  }
+  const parent = panel.kind === 'part' && /\.\d+$/.test(panel.path) ? panel.path.split('.').slice(0, -2).join('.') : ''
+  return (
+    <Flex direction="column" h="100%" minH="0">
+      <Flex align="center" justify="space-between" minH="48px" px="3" borderBottomWidth="1px" borderColor="rule" gap="2">
+        <Text as="h2" textStyle="title" fontSize="20px" truncate>
+          {heads[panel.kind]}
+        </Text>
+        {panel.kind !== 'findings' && (
+          <Act onClick={() => open(parent ? { kind: 'part', path: parent } : { kind: 'findings' })}>{parent ? 'Back' : 'Close'}</Act>
+        )}
+      </Flex>
+      <Box flex="1" minH="0" overflowY="auto" px="3" tabIndex={0} role="region" aria-label={heads[panel.kind]}>
+        {panel.kind === 'findings' && <Findings />}
+        {panel.kind === 'part' && <PartEditor key={panel.path} path={panel.path} />}
+        {panel.kind === 'figure' && <Working figureKey={panel.key} />}
+        {panel.kind === 'sure' && <HowSure />}
+        {panel.kind === 'history' && <History />}
+      </Box>
+    </Flex>
+  )
+}
+
+function Working({ figureKey }: { figureKey: string }) {
+  const { report, prefs, open } = useWorkshop()
+  const f = report.figures.find((x) => x.key === figureKey)
+  if (!f) return null
+  return (
+    <Box py="3">
+      <Text>{f.label}</Text>
+      <Text textStyle="digits" fontSize="40px" my="1">
+        {show(f.value, f.quantity, prefs, 4).text}
+      </Text>
+      <Text fontSize="17px" my="3" p="3" bg="well" borderLeftWidth="3px" borderColor="rule-strong">
+        {f.formula || 'taken as it is'}
+      </Text>
+      {f.terms.map((t) => (
+        <Flex key={t.symbol + t.label} justify="space-between" gap="3" minH="44px" align="center" borderBottomWidth="1px" borderColor="rule">
+          <Text>
+            <b>{t.symbol}</b> {t.label}
+          </Text>
+          <Flex align="center" gap="2">
+            <Text textStyle="digits" fontSize="18px">
+              {show(t.value, t.quantity, prefs, 4).text}
+            </Text>
+            {t.path && (
+              <Act aria-label={`Change ${t.label}`} onClick={() => open({ kind: 'part', path: t.path.split('.').slice(0, -1).join('.') })}>
+                change
+              </Act>
+            )}
+          </Flex>
+        </Flex>
+      ))}
+      <Text fontSize="13px" color="ink-soft" mt="3">
+        Source: {f.source.text}
+      </Text>
+    </Box>
+  )
+}
+
+function HowSure() {
+  const { bench, prefs, fields, open } = useWorkshop()
+  const band = useBand(bench.id, `${bench.seq}:${JSON.stringify(bench.trial)}`)
+  if (!band.data) return <Text py="3">Moving each uncertain input by its tolerance …</Text>
+  return (
+    <Box py="3">
+      <Text>
+        Each uncertain input was moved by its tolerance, one at a time; the effects add as root of the sum of squares (JCGM 100).
+      </Text>
+      <Text fontWeight="600" mt="4" mb="1">
+        Measure this next
+      </Text>
+      {band.data.leading.length === 0 && <Text color="ink-soft">The build does not compute yet.</Text>}
+      {band.data.leading.map((m, i) => (
+        <Act
+          key={m.path}
+          w="100%"
+          justifyContent="space-between"
+          mb="1"
+          tone={i === 0 ? 'choice' : 'plain'}
+          onClick={() => open({ kind: 'part', path: m.path.split('.').slice(0, -1).join('.') })}
+        >
+          <Text truncate>{wordsFor(fields, m.path)}</Text>
+          <Text whiteSpace="nowrap">
+            {m.origin}, ±{show(m.spread * 100, 'pct', prefs).text}
+          </Text>
+        </Act>
+      ))}
+    </Box>
+  )
+}
+
+function valueWords(value: unknown, quantity: string, prefs: UnitPrefs): string {
+  if (value === null || value === undefined) return 'unknown'
+  if (typeof value === 'object' && 'amount' in value) return show((value as ValueDoc).amount, quantity, prefs).text
+  if (Array.isArray(value)) return `${value.length} lines`
+  if (typeof value === 'object') return String((value as { name?: string }).name ?? 'a part')
+  return String(value)
+}
+
+function History() {
+  const { bench, fields, prefs, send } = useWorkshop()
+  const rows = useHistory(bench.id, bench.seq).data ?? []
+  return (
+    <Box py="2">
+      <Flex gap="2" pb="2">
+        <Act disabled={!bench.can_undo || !!bench.trial} onClick={() => send({ do: 'undo' })}>
+          Undo
+        </Act>
+        <Act disabled={!bench.can_redo || !!bench.trial} onClick={() => send({ do: 'redo' })}>
+          Redo
+        </Act>
+      </Flex>
+      {rows.map((r) => (
+        <Box key={r.seq} py="2" borderBottomWidth="1px" borderColor="rule" borderLeftWidth={r.seq === bench.seq ? '4px' : '0'} borderLeftColor="choice" pl={r.seq === bench.seq ? '2' : '0'}>
+          <Flex justify="space-between" gap="2">
+            <Text fontWeight="500">{r.reason || (r.changes[0] ? wordsFor(fields, String(r.changes[0].path)) : 'Change')}</Text>
+            <Text fontSize="13px" color="ink-soft" whiteSpace="nowrap">
+              {new Date(r.at).toLocaleString()}
+            </Text>
+          </Flex>
+          {r.changes.slice(0, 6).map((c) => {
+            const path = String(c.path)
+            const q = specAt(fields, path)?.quantity ?? 'ratio'
+            return (
+              <Text key={path} fontSize="14px">
+                {wordsFor(fields, path)}: {valueWords(c.old, q, prefs)} → {valueWords(c.new, q, prefs)}
+              </Text>
+            )
+          })}
+        </Box>
+      ))}
+    </Box>
+  )
+}

@@ -1,0 +1,131 @@
+import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { useId } from 'react'
+import type { FieldOut } from '../api/client'
+import { useDraft } from './useDraft'
+import type { ValueDoc } from '../lib/path'
+import { digits, parseQuantity, show, shownUnit, toUnit, type UnitPrefs } from '../lib/units'
+
+const ORIGINS = ['label', 'datasheet', 'measured', 'guess'] as const
+const USUAL: Record<string, number> = { label: 10, datasheet: 5, measured: 2, guess: 30 }
+const FIELD = { bg: 'sheet', borderColor: 'rule-strong', borderRadius: '3px', h: '44px', fontSize: '16px' }
+
+/** A number with a unit, its origin and tolerance. It says what it understood; empty = unknown. */
+export function ValueField(props: {
+  field: FieldOut
+  value: ValueDoc | null
+  prefs: UnitPrefs
+  set: (value: ValueDoc | null) => void
+}) {
+  const { field, value, prefs } = props
+  const id = useId()
+  const unit = shownUnit(field.quantity, value?.amount ?? field.assume ?? null, prefs)
+  const text = value?.amount === null || value === null ? '' : digits(toUnit(value.amount, unit), 6)
+  const [draft, setDraft] = useDraft(text)
+  const typed = draft ?? text
+  const parsed = draft !== null && draft.trim() ? parseQuantity(draft, field.quantity, unit) : null
+  const error = parsed ? (parsed.ok ? rangeError(field, parsed.si, prefs) : parsed.error) : ''
+  const commit = () => {
+    if (draft === null || draft === text) return setDraft(null)
+    if (!draft.trim()) return props.set(null)
+    if (!parsed?.ok || error) return
+    const keep = value?.amount !== null && value !== null
+    props.set({ amount: parsed.si, origin: keep ? value.origin : 'label', tolerance: keep ? value.tolerance : null })
+  }
+  const hint = error
+    ? error
+    : parsed?.ok
+      ? `understood: ${show(parsed.si, field.quantity, prefs, 4).text}`
+      : !text && field.assume !== null
+        ? `unknown; ${show(field.assume, field.quantity, prefs).text} assumed`
+        : field.help
+  return (
+    <Box py="1.5">
+      <label htmlFor={id}>
+        <Text fontWeight="500">{field.label}</Text>
+      </label>
+      <Flex gap="2" align="center">
+        <Box position="relative" flex="1 1 120px">
+          <Input
+            {...FIELD}
+            id={id}
+            value={typed}
+            placeholder="unknown"
+            inputMode="text"
+            aria-invalid={!!error}
+            aria-describedby={`${id}-hint`}
+            borderColor={error ? 'stop' : draft !== null ? 'choice' : 'rule-strong'}
+            pr="52px"
+            onChange={(e) => setDraft(e.target.value)}
+            onBlur={commit}
+            onKeyDown={(e) => {
+              if (e.key === 'Enter') commit()
+              if (e.key === 'Escape') setDraft(null)
+            }}
+          />
+          <Text position="absolute" right="3" top="11px" color="ink-soft" pointerEvents="none" fontSize="14px">
+            {unit.symbol}
+          </Text>
+        </Box>
+        <NativeSelect.Root w="116px" disabled={!text}>
+          <NativeSelect.Field
+            {...FIELD}
+            fontSize="15px"
+            aria-label={`Origin of ${field.label}`}
+            value={value?.origin ?? 'guess'}
+            onChange={(e) => value && props.set({ ...value, origin: e.target.value as ValueDoc['origin'], tolerance: null })}
+          >
+            {ORIGINS.map((o) => (
+              <option key={o}>{o}</option>
+            ))}
+          </NativeSelect.Field>
+          <NativeSelect.Indicator />
+        </NativeSelect.Root>
+        <Tolerance value={value} label={field.label} set={props.set} />
+      </Flex>
+      <Text id={`${id}-hint`} fontSize="13px" minH="18px" color={error ? 'stop' : draft !== null ? 'choice' : 'ink-soft'} role={error ? 'alert' : undefined}>
+        {hint}
+      </Text>
+    </Box>
+  )
+}
+
+function rangeError(field: FieldOut, si: number, prefs: UnitPrefs): string {
+  const say = (x: number) => show(x, field.quantity, prefs, 4).text
+  if (field.above !== null && si <= field.above) return `must be above ${say(field.above)}`
+  if (field.lo !== null && si < field.lo) return `must be at least ${say(field.lo)}`
+  if (field.hi !== null && si > field.hi) return `must be at most ${say(field.hi)}; check the unit`
+  return ''
+}
+
+function Tolerance(props: { value: ValueDoc | null; label: string; set: (v: ValueDoc | null) => void }) {
+  const { value } = props
+  const now = value?.amount == null ? '' : String(Math.round((value.tolerance ?? (USUAL[value.origin] ?? 30) / 100) * 1000) / 10)
+  const [draft, setDraft] = useDraft(now)
+  const commit = () => {
+    const x = Number((draft ?? '').replace(',', '.').replace('%', ''))
+    if (draft !== null && value && Number.isFinite(x) && x >= 0 && x <= 500) props.set({ ...value, tolerance: x / 100 })
+    else setDraft(null)
+  }
+  return (
+    <Box position="relative" w="72px">
+      <Text position="absolute" left="2" top="11px" color="ink-soft" fontSize="14px" pointerEvents="none">
+        ±
+      </Text>
+      <Input
+        {...FIELD}
+        pl="22px"
+        pr="22px"
+        fontSize="15px"
+        disabled={value?.amount == null}
+        aria-label={`Tolerance of ${props.label} in percent`}
+        value={draft ?? now}
+        onChange={(e) => setDraft(e.target.value)}
+        onBlur={commit}
+        onKeyDown={(e) => e.key === 'Enter' && commit()}
+      />
+      <Text position="absolute" right="2" top="11px" color="ink-soft" fontSize="14px" pointerEvents="none">
+        %
+      </Text>
+    </Box>
+  )
+}

@@ -1,0 +1,173 @@
+import { Box, Flex, Text } from '@chakra-ui/react'
+import type { ReactNode } from 'react'
+import { QUESTION, STATE_WORDS, title } from '../lib/nine'
+import { show, showDelta } from '../lib/units'
+import { Act, Nothing } from './atoms'
+import { useWorkshop, wordsFor } from './bench'
+import { Hex } from './Hex'
+import { PartButtons } from './PartEditor'
+import { SidePanel } from './SidePanel'
+
+/** One bolt's place: its drawing first, figures and parts under it, findings beside it. */
+export function Workbench(props: { parts: string[]; children: ReactNode; under?: ReactNode; tools?: ReactNode }) {
+  const { report } = useWorkshop()
+  return (
+    <Flex flex="1" minH="0" direction={{ base: 'column', md: 'row' }} overflowY={{ base: 'visible', md: 'hidden' }}>
+      <Flex direction="column" flex="1" minW="0" minH="0" overflowY={{ base: 'visible', md: 'auto' }} px={{ base: '2', md: '4' }} py="2" gap="2">
+        <Head tools={props.tools} />
+        <Box flex="1 0 auto" minH={{ base: '320px', md: 'max(340px, 54dvh)' }} bg="sheet" borderWidth="1px" borderColor="rule" position="relative" display="flex" flexDirection="column">
+          {props.children}
+        </Box>
+        {report.figures.length > 0 && <Figures />}
+        <PartButtons paths={props.parts} />
+        {props.under}
+      </Flex>
+      <Box
+        as="aside"
+        w={{ base: 'auto', md: '340px', lg: '392px' }}
+        flexShrink="0"
+        minH="0"
+        borderLeftWidth={{ base: '0', md: '1px' }}
+        borderTopWidth={{ base: '1px', md: '0' }}
+        borderColor="rule"
+        bg="sheet"
+      >
+        <SidePanel />
+      </Box>
+    </Flex>
+  )
+}
+
+function Head({ tools }: { tools?: ReactNode }) {
+  const { bolt, report } = useWorkshop()
+  return (
+    <Flex align="center" gap="3" wrap="wrap" minH="44px">
+      <Text as="h1" textStyle="title" fontSize={{ base: '22px', lg: '26px' }}>
+        {title(bolt)}
+      </Text>
+      <Text color="ink-soft" flex="1" minW="160px" fontSize="16px">
+        {QUESTION[bolt]}
+      </Text>
+      {tools}
+      <Sign key={report.bolt} />
+    </Flex>
+  )
+}
+
+/** The witness mark: paint it, see what broke it, wipe it off. */
+function Sign() {
+  const { report, send, bench, busy, open } = useWorkshop()
+  const marked = report.state === 'marked'
+  const can = !bench.trial && (report.state === 'snug' || report.state === 'broken')
+  const why = bench.trial
+    ? 'Keep or drop the what-if first'
+    : report.state === 'stopped'
+      ? 'Clear the stop first'
+      : report.state === 'loose'
+        ? `${report.missing.length} values are missing`
+        : ''
+  return (
+    <Flex align="center" gap="2" className="no-print">
+      <Text fontSize="14px" color="ink-soft" display={{ base: 'none', lg: 'block' }}>
+        {why || STATE_WORDS[report.state]}
+      </Text>
+      {marked ? (
+        <Act disabled={busy} onClick={() => send({ do: 'unsign', bolt: report.bolt })}>
+          <Hex n="" state="marked" size={26} /> Wipe mark
+        </Act>
+      ) : (
+        <Act disabled={!can || busy} title={why} onClick={() => send({ do: 'sign', bolt: report.bolt }, () => open({ kind: 'findings' }))}>
+          <Hex n="" state={report.state} size={26} /> {report.state === 'broken' ? 'Sign again' : 'Sign off'}
+        </Act>
+      )}
+    </Flex>
+  )
+}
+
+/** What moved since the mark was painted. */
+export function BrokenMark() {
+  const { report, fields, prefs } = useWorkshop()
+  if (report.state !== 'broken' && !report.moved.length) return null
+  const say = (v: unknown, path: string): string => {
+    if (v === null || v === undefined) return 'unknown'
+    if (typeof v === 'object' && 'amount' in v) {
+      const field = path.split('.').pop() ?? ''
+      const q = Object.values(fields).flat().find((f) => f.name === field)?.quantity ?? 'ratio'
+      return show((v as { amount: number | null }).amount, q, prefs).text
+    }
+    return Array.isArray(v) ? `${v.length} lines` : String(v)
+  }
+  return (
+    <Flex role="status" gap="3" px="3" py="2" align="center" bg="choice-wash" wrap="wrap">
+      <Hex n="" state="broken" size={32} />
+      <Text fontWeight="600">Mark broken.</Text>
+      {report.moved.slice(0, 3).map((m) => (
+        <Text key={m.path}>
+          {wordsFor(fields, m.path.replace(/\.#$/, ''))}: {say(m.then, m.path)} → {say(m.now, m.path)}
+        </Text>
+      ))}
+      {report.moved.length > 3 && <Text>and {report.moved.length - 3} more</Text>}
+    </Flex>
+  )
+}
+
+function Figures() {
+  const { report, prefs, open, panel, was } = useWorkshop()
+  return (
+    <Flex gap="1" wrap="wrap" role="group" aria-label="Figures">
+      {report.figures.map((f) => {
+        const shown = show(f.value, f.quantity, prefs)
+        const old = was(`${report.bolt}.${f.key}`)
+        const moved = old !== undefined && old !== null && f.value !== null && show(old, f.quantity, prefs).text !== shown.text
+        const here = panel.kind === 'figure' && panel.key === f.key
+        return (
+          <Box
+            as="button"
+            key={f.key}
+            onClick={() => open({ kind: 'figure', key: f.key })}
+            textAlign="left"
+            px="2"
+            py="0.5"
+            minH="46px"
+            flex="1 1 104px"
+            maxW="200px"
+            cursor="pointer"
+            bg={here ? 'choice-wash' : 'transparent'}
+            borderLeftWidth="2px"
+            borderColor={moved ? 'choice' : 'rule-strong'}
+            _hover={{ bg: 'well' }}
+          >
+            <Text textStyle="label" truncate>
+              {f.label}
+            </Text>
+            <Text textStyle="digits" fontSize="20px">
+              {shown.text}
+            </Text>
+            {moved && (
+              <Text fontSize="13px" color="choice">
+                was {show(old, f.quantity, prefs).number} ({showDelta(f.value! - old, f.value, f.quantity, prefs)})
+              </Text>
+            )}
+          </Box>
+        )
+      })}
+    </Flex>
+  )
+}
+
+/** What the drawing shows while the bolt is loose: the missing values, each a way to give it. */
+export function Missing() {
+  const { report, fields, open } = useWorkshop()
+  return (
+    <Nothing title="Not enough is known to draw this">
+      <Text>Every value may stay a guess. These are missing:</Text>
+      <Flex gap="2" wrap="wrap">
+        {report.missing.map((path) => (
+          <Act key={path} tone="choice" onClick={() => open({ kind: 'part', path: path.split('.').slice(0, -1).join('.') })}>
+            {wordsFor(fields, path)}
+          </Act>
+        ))}
+      </Flex>
+    </Nothing>
+  )
+}

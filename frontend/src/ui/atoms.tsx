@@ -1,0 +1,82 @@
+import { Box, Button, type ButtonProps, Flex, Text } from '@chakra-ui/react'
+import type { ReactNode } from 'react'
+import { paint } from '../theme/paint'
+
+/** A quiet button in ink; tone 'choice' is for what the person chose to do. Never under 44 px. */
+export function Act({ tone = 'plain', ...props }: ButtonProps & { tone?: 'plain' | 'choice' | 'ghost' }) {
+  const look =
+    tone === 'choice'
+      ? { bg: 'choice', color: 'on-ink', borderColor: 'choice', _hover: { bg: 'ink' } }
+      : tone === 'ghost'
+        ? { bg: 'transparent', color: 'ink', borderColor: 'transparent', _hover: { bg: 'well' } }
+        : { bg: 'sheet', color: 'ink', borderColor: 'rule-strong', _hover: { bg: 'well' } }
+  return (
+    <Button
+      minH="44px"
+      minW="44px"
+      px="3"
+      fontSize="15px"
+      fontWeight="500"
+      borderWidth="1px"
+      borderRadius="3px"
+      {...look}
+      {...props}
+    />
+  )
+}
+
+const SHAPES = {
+  stop: <path d="M7.5 2h7L20 7.5v7L14.5 20h-7L2 14.5v-7z" />,
+  caution: <path d="M11 2.5 21 20H1z" />,
+  note: <circle cx="11" cy="11" r="8.5" />,
+}
+
+/** Severity by shape first, colour second. */
+export function Severity({ kind, size = 22 }: { kind: 'stop' | 'caution' | 'note'; size?: number }) {
+  const filled = kind === 'stop'
+  return (
+    <svg width={size} height={size} viewBox="0 0 22 22" role="img" aria-label={kind}>
+      <g fill={filled ? paint('stop') : 'none'} stroke={paint(kind)} strokeWidth="2">
+        {SHAPES[kind]}
+      </g>
+      <path
+        d={kind === 'note' ? 'M11 10v5M11 6.5v.5' : kind === 'stop' ? 'M6.5 11h9' : 'M11 9v5M11 17v.4'}
+        stroke={filled ? paint('on-ink') : paint(kind)}
+        strokeWidth="2.2"
+        fill="none"
+      />
+    </svg>
+  )
+}
+
+export function Loading({ what }: { what: string }) {
+  return (
+    <Flex align="center" justify="center" minH="160px" role="status" color="ink-soft" gap="3">
+      <Box w="28px" h="3px" bg="choice" animation="pulse 1.2s infinite" />
+      <Text>{what}</Text>
+    </Flex>
+  )
+}
+
+export function Trouble({ text, children }: { text: string; children?: ReactNode }) {
+  return (
+    <Flex role="alert" gap="3" p="3" borderLeftWidth="4px" borderColor="stop" bg="sheet" align="center" wrap="wrap">
+      <Severity kind="stop" />
+      <Text flex="1" minW="200px">
+        {text}
+      </Text>
+      {children}
+    </Flex>
+  )
+}
+
+export function Nothing({ title, children }: { title: string; children?: ReactNode }) {
+  return (
+    <Flex direction="column" align="flex-start" justify="center" gap="3" p="6" h="100%" minH="220px">
+      <Text textStyle="title" fontSize="24px">
+        {title}
+      </Text>
+      {children}
+    </Flex>
+  )
+}

@@ -1,0 +1,101 @@
+import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
+import type { Bench, BoltReport, Change, Figure } from '../api/client'
+import { type BenchCall, problemText, useBenchCall, useFields } from '../api/hooks'
+import type { FieldOut } from '../api/client'
+import type { Bolt } from '../lib/nine'
+import type { UnitPrefs } from '../lib/units'
+
+export type Panel =
+  | { kind: 'findings' }
+  | { kind: 'part'; path: string }
+  | { kind: 'figure'; key: string }
+  | { kind: 'sure' }
+  | { kind: 'history' }
+
+interface Workshop {
+  bench: Bench
+  bolt: Bolt
+  report: BoltReport
+  prefs: UnitPrefs
+  panel: Panel
+  open: (panel: Panel) => void
+  send: (call: BenchCall, done?: () => void) => void
+  change: (changes: Change[], reason?: string) => void
+  busy: boolean
+  problem: string
+  clearProblem: () => void
+  fields: Record<string, FieldOut[]>
+  was: (key: string) => number | null | undefined
+}
+
+const FINDINGS: Panel = { kind: 'findings' }
+const Ctx = createContext<Workshop | null>(null)
+
+export function useWorkshop(): Workshop {
+  const found = useContext(Ctx)
+  if (!found) throw new Error('outside a workshop')
+  return found
+}
+
+const figuresOf = (bench: Bench): Record<string, number | null> =>
+  Object.fromEntries(
+    bench.assessment.bolts.flatMap((b) => b.figures.map((f: Figure) => [`${b.bolt}.${f.key}`, f.value ?? null])),
+  )
+
+export function WorkshopProvider(props: { bench: Bench; bolt: Bolt; prefs: UnitPrefs; children: ReactNode }) {
+  const { bench, bolt, prefs } = props
+  const [opened, setOpened] = useState<{ bolt: Bolt; panel: Panel }>({ bolt, panel: { kind: 'findings' } })
+  const [last, setLast] = useState<Record<string, number | null>>({})
+  const call = useBenchCall(bench.id)
+  const fields = useFields().data
+  const panel = opened.bolt === bolt ? opened.panel : FINDINGS
+  const value = useMemo<Workshop>(() => {
+    const send: Workshop['send'] = (what, done) => {
+      setLast(what.do === 'change' ? figuresOf(bench) : {})
+      call.mutate(what, { onSuccess: done })
+    }
+    return {
+      bench,
+      bolt,
+      report: bench.assessment.bolts.find((b) => b.bolt === bolt)!,
+      prefs,
+      panel,
+      open: (p) => setOpened({ bolt, panel: p }),
+      send,
+      change: (changes, reason) => send({ do: 'change', changes, reason }),
+      busy: call.isPending,
+      problem: problemText(call.error),
+      clearProblem: () => call.reset(),
+      fields: fields ?? {},
+      was: (key) => (bench.trial ? bench.before_figures[key] : last[key]),
+    }
+  }, [bench, bolt, prefs, panel, call, fields, last])
+  return <Ctx.Provider value={value}>{props.children}</Ctx.Provider>
+}
+
+/** The field list of the part at a path, following the specs from the root. */
+export function fieldsAt(fields: Record<string, FieldOut[]>, path: string): FieldOut[] {
+  let cls = 'Build'
+  for (const step of path.split('.')) {
+    if (/^\d+$/.test(step)) continue
+    const spec = fields[cls]?.find((f) => f.name === step)
+    if (!spec?.part) return []
+    cls = spec.part
+  }
+  return fields[cls] ?? []
+}
+
+export function specAt(fields: Record<string, FieldOut[]>, path: string): FieldOut | undefined {
+  const steps = path.split('.')
+  const name = steps.pop()!
+  return (steps.length ? fieldsAt(fields, steps.join('.')) : (fields.Build ?? [])).find((f) => f.name === name)
+}
+
+/** Words for a path: 'Controller – Line amps, setting'. */
+export function wordsFor(fields: Record<string, FieldOut[]>, path: string): string {
+  const steps = path.split('.')
+  const own = specAt(fields, path)?.label ?? steps[steps.length - 1]!.replaceAll('_', ' ')
+  const parent = steps.slice(0, -1).filter((s) => !/^\d+$/.test(s)).join('.')
+  const above = parent ? specAt(fields, parent)?.label : undefined
+  return above ? `${above} – ${own}` : own
+}

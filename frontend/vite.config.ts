@@ -1,0 +1,9 @@
+import react from '@vitejs/plugin-react'
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  plugins: [react()],
+  server: { port: 5173, proxy: { '/api': { target: 'http://127.0.0.1:8790', changeOrigin: true } } },
+  build: { chunkSizeWarningLimit: 900 },
+  test: { environment: 'jsdom', include: ['src/**/*.test.ts', 'src/**/*.test.tsx'] },
+})
