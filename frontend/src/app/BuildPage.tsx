@@ -89,7 +89,7 @@ function Inside() {
               {bench.name}
             </Text>
             <TrialButtons />
-            <Act tone="ghost" px="2" onClick={() => open({ kind: 'history' })}>
+            <Act tone="ghost" px="2" onClick={() => open({ kind: 'history' })} display={{ base: 'none', sm: 'inline-flex' }}>
               Changes
             </Act>
             <Act tone="ghost" px="2" onClick={units} display={{ base: 'none', sm: 'inline-flex' }}>

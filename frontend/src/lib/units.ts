@@ -69,7 +69,7 @@ export function toUnit(si: number, unit: Unit): number {
 /** Four significant places at most, thousands parted by a thin space, no trailing noise. */
 export function digits(x: number, places = 3): string {
   if (!Number.isFinite(x)) return '–'
-  if (x === 0) return '0'
+  if (Math.abs(x) < (places > 4 ? 5e-8 : 5e-5)) return '0'
   const before = Math.max(0, Math.floor(Math.log10(Math.abs(x))) + 1)
   const after = Math.max(0, Math.min(places > 4 ? 7 : 4, places - before))
   const [whole = '0', part] = x.toFixed(after).split('.')

@@ -26,6 +26,11 @@ export function SidePanel() {
         <Text as="h2" textStyle="title" fontSize="20px" truncate>
           {heads[panel.kind]}
         </Text>
+        {panel.kind === 'findings' && (
+          <Act display={{ base: 'inline-flex', sm: 'none' }} onClick={() => open({ kind: 'history' })}>
+            Changes
+          </Act>
+        )}
         {panel.kind !== 'findings' && (
           <Act onClick={() => open(parent ? { kind: 'part', path: parent } : { kind: 'findings' })}>{parent ? 'Back' : 'Close'}</Act>
         )}

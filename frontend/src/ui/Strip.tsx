@@ -50,7 +50,7 @@ function Cell(props: { label: string; value: string; unit: string; small: string
         </Text>
         <Text fontSize="15px">{props.unit}</Text>
       </Flex>
-      <Text fontSize="13px" minH="17px" color={props.changed ? 'choice' : 'ink-soft'} fontWeight={props.changed ? '600' : '400'} truncate>
+      <Text fontSize="13px" minH={{ base: '0', md: '17px' }} display={{ base: props.changed ? 'block' : 'none', md: 'block' }} color={props.changed ? 'choice' : 'ink-soft'} fontWeight={props.changed ? '600' : '400'} truncate>
         {props.changed || props.small}
       </Text>
     </Box>
@@ -101,7 +101,7 @@ export function Strip(props: {
             {chokeWord(h.choke)}
           </Text>
         </Flex>
-        <Text fontSize="13px" minH="17px" color="choice" fontWeight="600">
+        <Text fontSize="13px" minH={{ base: '0', md: '17px' }} color="choice" fontWeight="600">
           {before && before.choke !== h.choke ? `was ${chokeWord(before.choke)}` : ''}
         </Text>
       </Box>

@@ -62,7 +62,7 @@ export function ValueField(props: {
               if (e.key === 'Escape') setDraft(null)
             }}
           />
-          <Text position="absolute" right="3" top="11px" color="ink-soft" pointerEvents="none" fontSize="14px">
+          <Text position="absolute" zIndex="1" right="3" top="11px" color="ink-soft" pointerEvents="none" fontSize="14px">
             {unit.symbol}
           </Text>
         </Box>
@@ -108,7 +108,7 @@ function Tolerance(props: { value: ValueDoc | null; label: string; set: (v: Valu
   }
   return (
     <Box position="relative" w="72px">
-      <Text position="absolute" left="2" top="11px" color="ink-soft" fontSize="14px" pointerEvents="none">
+      <Text position="absolute" zIndex="1" left="2" top="11px" color="ink-soft" fontSize="14px" pointerEvents="none">
         ±
       </Text>
       <Input
@@ -123,7 +123,7 @@ function Tolerance(props: { value: ValueDoc | null; label: string; set: (v: Valu
         onBlur={commit}
         onKeyDown={(e) => e.key === 'Enter' && commit()}
       />
-      <Text position="absolute" right="2" top="11px" color="ink-soft" fontSize="14px" pointerEvents="none">
+      <Text position="absolute" zIndex="1" right="2" top="11px" color="ink-soft" fontSize="14px" pointerEvents="none">
         %
       </Text>
     </Box>

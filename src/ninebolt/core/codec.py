@@ -49,6 +49,8 @@ def decode(cls: type[T], doc: Any, where: str = "") -> T:
 
 
 def _decode_field(hint: Any, spec: FieldSpec | None, value: Any, where: str, name: str) -> Any:
+    if hint is Any:
+        return value
     if hint is Value:
         return _decode_value(spec, value, where, name)
     origin = typing.get_origin(hint)

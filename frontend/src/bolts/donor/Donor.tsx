@@ -88,7 +88,7 @@ function SideView({ d }: { d: D }) {
               stroke={paint('ink')}
               strokeDasharray="7 4"
             />
-            <T x={X(b.x_m - b.length_m / 2) + 5} y={Y(b.y_m + b.height_m / 2) + 15} fontSize={13} fill={paint('ink.soft')}>
+            <T x={X(b.x_m - b.length_m / 2) + 5} y={Y(b.y_m - b.height_m / 2) + 16} fontSize={13} fill={paint('ink.soft')}>
               {b.name} {show(b.length_m, 'm', prefs).number} × {show(b.height_m, 'm', prefs).text}
             </T>
           </g>
@@ -163,8 +163,7 @@ function layOut(spots: { row: Row; x: number; y: number }[], w: number, h: numbe
   const column = (list: typeof spots, left: boolean): Laid[] => {
     const sorted = [...list].sort((a, b) => a.y - b.y)
     const gap = Math.max(22, Math.min(34, (h - 120) / Math.max(1, sorted.length)))
-    const middle = sorted.reduce((sum, s) => sum + s.y, 0) / Math.max(1, sorted.length)
-    const first = Math.max(30, Math.min(middle - (gap * (sorted.length - 1)) / 2 - 60, h - 70 - gap * sorted.length))
+    const first = 34
     return sorted.map((s, i) => ({ ...s, lx: left ? 12 : w - 12, ly: first + i * gap, left }))
   }
   return [...column(order.slice(0, half), true), ...column(order.slice(half), false)]

@@ -89,7 +89,7 @@ function Ladder({ d }: { d: G }) {
         {lines.map(([x, label, colour]) => (
           <g key={label} pointerEvents="none">
             <path d={`M${x} 30V${40 + rows * rh}`} stroke={colour} strokeWidth="2.5" strokeDasharray="6 3" />
-            <T x={x} y={54 + rows * rh} textAnchor="middle" fontSize={14} fontWeight="600" fill={colour}>
+            <T x={Math.min(Math.max(x, 58), w - 40)} y={54 + rows * rh} textAnchor="middle" fontSize={14} fontWeight="600" fill={colour}>
               {label}
             </T>
           </g>

@@ -28,7 +28,7 @@ export function Goal() {
           y={{ quantity: 'w', label: 'power at the wheel' }}
           lines={[
             { label: 'road takes', x: d.speed_m_s, y: d.flat_w, colour: paint('ink'), labelAt: 0.9 },
-            ...(d.hill_w ? [{ label: 'hill takes', x: d.speed_m_s, y: d.hill_w, colour: paint('ink.soft'), dash: '7 4', labelAt: 0.45 }] : []),
+            ...(d.hill_w ? [{ label: 'hill takes', x: d.speed_m_s, y: d.hill_w, colour: paint('ink.soft'), dash: '7 4', labelAt: 0.82 }] : []),
             ...(d.have_w ? [{ label: 'this build has', x: d.speed_m_s, y: d.have_w.map((w, i) => (w > 0 || i === 0 ? w : NaN)), colour: paint('choice'), width: 3, labelAt: 0.5 }] : []),
           ]}
           dots={dots}

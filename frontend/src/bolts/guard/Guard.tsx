@@ -32,6 +32,7 @@ function LoadPath({ d }: { d: G }) {
   const Y = (a: number) => floor - (Math.min(a, top) / top) * (floor - 52)
   const step = (w - 70) / d.links.length
   const X = (i: number) => 62 + i * step
+  const tight = step < 74 // on a phone names stand slanted and the small print stays on the part
   const bw = Math.min(step * 0.66, 92)
   const conts = d.links.filter((l) => l.cont_a !== null)
   const narrow = conts.length ? conts.reduce((a, b) => (a.cont_a! <= b.cont_a! ? a : b)) : null
@@ -58,7 +59,7 @@ function LoadPath({ d }: { d: G }) {
         onPointerLeave={drop}
       >
         <T x="12" y="22" fontSize={13} fontWeight="600" fill={paint('ink.soft')}>
-          amps: solid = continuous, open = peak
+          {tight ? 'amps' : 'amps: solid = continuous, open = peak'}
         </T>
         <path d={`M54 ${floor}H${w - 8}`} stroke={paint('ink')} strokeWidth="2" />
         {d.links.map((l, i) => {
@@ -89,16 +90,24 @@ function LoadPath({ d }: { d: G }) {
                   ?
                 </T>
               )}
-              <T x={X(i) + bw / 2} y={floor + 19} textAnchor="middle" fontSize={14} fontWeight="600" fill={l === narrow ? paint('choke') : paint('ink')}>
+              <T
+                x={X(i) + bw / 2}
+                y={floor + 19}
+                textAnchor={tight ? 'end' : 'middle'}
+                transform={tight ? `rotate(-40 ${X(i) + bw / 2} ${floor + 19})` : undefined}
+                fontSize={14}
+                fontWeight="600"
+                fill={l === narrow ? paint('choke') : paint('ink')}
+              >
                 {l.label}
               </T>
               <T x={X(i) + bw / 2} y={floor + 37} textAnchor="middle" fontSize={13} fill={paint('ink.soft')}>
-                {l.peak_a ? `peak ${show(l.peak_a, 'a', prefs).number}` : ''}
+                {l.peak_a && !tight ? `peak ${show(l.peak_a, 'a', prefs).number}` : ''}
               </T>
               <T x={X(i) + bw / 2} y={floor + 54} textAnchor="middle" fontSize={13} fill={paint('ink.soft')}>
-                {l.drop_v !== null ? `−${show(l.drop_v, 'v', prefs).text}` : ''}
+                {l.drop_v !== null && !tight ? `−${show(l.drop_v, 'v', prefs).text}` : ''}
               </T>
-              {l === narrow && (
+              {l === narrow && !tight && (
                 <T x={X(i) + bw / 2} y={floor + 71} textAnchor="middle" fontSize={13} fontWeight="600" fill={paint('choke')}>
                   narrowest
                 </T>

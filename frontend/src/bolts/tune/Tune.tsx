@@ -76,6 +76,9 @@ function Curve({ d }: { d: T }) {
     const mid: [number, number] = [(points[i]![0] + points[i + 1]![0]) / 2, (points[i]![1] + points[i + 1]![1]) / 2]
     save([...points.slice(0, i + 1), mid, ...points.slice(i + 1)])
   }
+  // Labels at the right end, pushed apart where curves end together.
+  const tags = d.thrust_n.map(([, n]) => Y((n as number[]).at(-1)! / most) + 5)
+  for (let i = 1; i < tags.length; i++) tags[i] = Math.max(tags[i]!, tags[i - 1]! + 18)
   return (
     <Box ref={ref} flex="1" minH="inherit" position="relative">
       <svg width={w} height={h} role="group" aria-label="Throttle curve in newtons" style={{ position: 'absolute', inset: 0, touchAction: drag ? 'none' : 'pan-y' }} onPointerMove={move} onPointerUp={drop} onPointerLeave={drop}>
@@ -107,7 +110,7 @@ function Curve({ d }: { d: T }) {
               strokeWidth={k === 0 ? 3 : 1.8}
               strokeDasharray={['', '9 4', '3 4'][k]}
             />
-            <T x={X(1) + 8} y={Y((n as number[]).at(-1)! / most) + 5 + (k === 0 ? -4 : k * 2)} fontSize={14} fontWeight="600" fill={paint('ink')}>
+            <T x={X(1) + 8} y={tags[k]!} fontSize={14} fontWeight="600" fill={paint('ink')}>
               {k === 0 ? 'from rest' : `at ${show(speed as number, 'm_s', prefs).text}`}
             </T>
           </g>
@@ -120,7 +123,7 @@ function Curve({ d }: { d: T }) {
           </g>
         ))}
       </svg>
-      <Flex position="absolute" left="80px" top="8px" gap="2" className="no-print">
+      <Flex position="absolute" right="10px" bottom="50px" gap="2" direction="column" className="no-print">
         <Act onClick={add} disabled={points.length >= 8}>
           Add a point
         </Act>

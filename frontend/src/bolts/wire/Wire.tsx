@@ -28,7 +28,7 @@ function Diagram({ d }: { d: W }) {
   const bw = (w - 30) / cols - 34
   const bh = 58
   const rows = Math.ceil(d.nodes.length / cols)
-  const gap = Math.max(16, (h - 160 - rows * bh) / rows)
+  const gap = Math.min(76, Math.max(18, (h - 180 - rows * bh) / rows))
   // The path runs like a furrow: left to right, then back.
   const spot = (i: number) => {
     const row = Math.floor(i / cols)
@@ -37,7 +37,7 @@ function Diagram({ d }: { d: W }) {
   }
   const motor = spot(d.nodes.length - 1)
   const phases = d.phases.slice(0, 3)
-  const py = motor.y + bh + 12
+  const py = Math.min(motor.y + bh + 46, h - 96)
   return (
     <Box ref={ref} flex="1" minH="inherit" position="relative">
       <svg width={w} height={h} role="group" aria-label="Hook-up diagram" style={{ position: 'absolute', inset: 0 }}>
@@ -67,7 +67,7 @@ function Diagram({ d }: { d: W }) {
           )
         })}
         {phases.map((r, i) => {
-          const y = py + i * 26
+          const y = py + i * 36
           return (
             <g key={i} style={{ fontSize: 14 }}>
               <path d={`M${w * 0.2} ${y}H${w * 0.8}`} stroke={paint('ink')} strokeWidth="3" strokeDasharray={r.confirmed ? undefined : '8 5'} />
