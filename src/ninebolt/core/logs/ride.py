@@ -116,8 +116,12 @@ def speed_noise(y: Floats) -> float:
     return spread / math.sqrt(20.0)
 
 
-def find_launches(t: Floats, v: Floats, noise: float) -> tuple[Launch, ...]:
-    """Each standing start: speed under 0.7 m/s, then through 4 m/s without standing again."""
+def find_launches(t: Floats, v: Floats, raw: Floats, noise: float) -> tuple[Launch, ...]:
+    """Each standing start: speed under 0.7 m/s, then through 4 m/s without standing again.
+
+    v is smooth and only finds the places; the start itself is read from the raw speed, because
+    smoothing rounds the corner where the bike leaves the line.
+    """
     out = []
     i, n = 0, len(t)
     while i < n:
@@ -133,7 +137,7 @@ def find_launches(t: Floats, v: Floats, noise: float) -> tuple[Launch, ...]:
         stops = np.flatnonzero(v[up:] < STANDING_M_S)
         end = up + int(stops[0]) if len(stops) else n - 1
         peak = up + int(np.argmax(v[up : end + 1]))
-        t0, u95 = _start_time(t, v, last_still, up, noise)
+        t0, u95 = _start_time(t, raw, last_still, up, noise)
         if peak > up:
             out.append(Launch(t0, float(t[peak]), float(v[peak]), u95))
         i = end + 1
@@ -141,19 +145,31 @@ def find_launches(t: Floats, v: Floats, noise: float) -> tuple[Launch, ...]:
 
 
 def _start_time(t: Floats, v: Floats, still: int, up: int, noise: float) -> tuple[float, float]:
-    """Where a line through the first metres per second meets zero; its 95 % half-width."""
-    low, high = max(still - 1, 0), up + 1
-    rows = [i for i in range(low, high) if v[i] > 3 * noise + 0.2] or [up - 1, up]
+    """Where a line through the first metres per second meets zero; its 95 % half-width.
+
+    The line cannot see a throttle that is rolled on. The last sample at rest can, as well as the
+    sampling allows: half the distance between the two joins the half-width.
+    """
+    dt = float(np.median(np.diff(t)))
+    low = max(still - round(0.6 / dt), 0)
+    rows = [i for i in range(low, up + 1) if 4.0 * noise + 0.3 < v[i] < MOVING_M_S + 1.0]
     rows = rows if len(rows) >= 2 else [max(up - 1, 0), up]
     x, y = t[rows], v[rows]
     slope, cut = np.polyfit(x - x[0], y, 1)
+    at_rest = [i for i in range(low, rows[0] + 1) if v[i] <= 3.0 * noise + 0.05]
+    rest = float(t[at_rest[-1]]) if at_rest else float(t[low])
     if slope <= 0.1:
-        return float(t[still]), float(t[up] - t[still])
-    t0 = float(x[0] - cut / slope)
-    t0 = min(max(t0, float(t[low])), float(t[up]))
-    dt = float(np.median(np.diff(t)))
-    u = math.hypot(noise / slope * 1.5 / math.sqrt(len(rows)), 0.15 * dt)
-    return t0, 2.0 * u
+        return rest, float(t[up] - rest)
+    t0 = min(max(float(x[0] - cut / slope), float(t[low])), float(t[rows[0]]))
+    spread = noise / slope * math.sqrt(1.0 / len(rows) + _lever(x, t0))
+    rolled_on = max(t0 - rest - dt, 0.0)
+    return t0, 2.0 * math.hypot(spread, 0.1 * dt) + 0.5 * rolled_on
+
+
+def _lever(x: Floats, at: float) -> float:
+    """(at - mean)² / sum of squares: how far an extrapolation reaches beyond its points."""
+    squares = float(np.sum((x - x.mean()) ** 2))
+    return (at - float(x.mean())) ** 2 / squares if squares > 0.0 else 1.0
 
 
 def analyse(ride: Ride, rollout: bool = False, extra_speed: float | None = None) -> RideReport:
@@ -169,7 +185,7 @@ def analyse(ride: Ride, rollout: bool = False, extra_speed: float | None = None)
     raw = speed_column(ride)
     noise = speed_noise(raw)
     v = smooth(t, raw, SMOOTH_S)
-    launches = find_launches(t, v, noise)
+    launches = find_launches(t, v, raw, noise)
     if not launches:
         raise FormatError(
             "No standing start was found.",
@@ -180,7 +196,7 @@ def analyse(ride: Ride, rollout: bool = False, extra_speed: float | None = None)
         )
     chosen = max(range(len(launches)), key=lambda k: launches[k].peak_m_s)
     launch = launches[chosen]
-    ts, vs, xs = _from_launch(t, v, launch)
+    ts, vs, xs = _from_launch(t, v, raw, launch)
     accel = np.gradient(vs, ts)
     splits = splits_of(ts.tolist(), xs.tolist(), vs.tolist(), accel.tolist(), rollout, extra_speed)
     dt = float(np.median(np.diff(t)))
@@ -202,13 +218,18 @@ def analyse(ride: Ride, rollout: bool = False, extra_speed: float | None = None)
     )
 
 
-def _from_launch(t: Floats, v: Floats, launch: Launch) -> tuple[Floats, Floats, Floats]:
-    """Time from the launch, speed and distance, to the peak of speed and two seconds beyond."""
+def _from_launch(
+    t: Floats, v: Floats, raw: Floats, launch: Launch
+) -> tuple[Floats, Floats, Floats]:
+    """Time from the launch, smooth speed and distance, to the peak of speed and two seconds beyond.
+
+    Distance adds up the raw speed: its noise averages out, and no corner is rounded.
+    """
     keep = (t > launch.t0_s + 1e-6) & (t <= launch.end_s + 2.0)
     ts = np.concatenate(([0.0], t[keep] - launch.t0_s))
-    vs = np.concatenate(([0.0], np.maximum(v[keep], 0.0)))
-    xs = np.concatenate(([0.0], np.cumsum(0.5 * (vs[1:] + vs[:-1]) * np.diff(ts))))
-    return ts, vs, xs
+    own = np.concatenate(([0.0], np.maximum(raw[keep], 0.0)))
+    xs = np.concatenate(([0.0], np.cumsum(0.5 * (own[1:] + own[:-1]) * np.diff(ts))))
+    return ts, np.concatenate(([0.0], np.maximum(v[keep], 0.0))), xs
 
 
 def _u95(

@@ -89,7 +89,7 @@ def top_speed(case: RunCase) -> TopSpeed:
     for _ in range(22):
         mid = 0.5 * (low + high)
         low, high = (mid, high) if _at(model, mid).accel > 0.0 else (low, mid)
-    return TopSpeed(low, _at(model, low * 0.995).choke)
+    return TopSpeed(low, _at(model, high).choke)
 
 
 @dataclass(frozen=True, slots=True)

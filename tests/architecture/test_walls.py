@@ -1,0 +1,167 @@
+"""The walls of the house, held from the syntax tree: who may import whom, how long a file may be."""
+
+from __future__ import annotations
+
+import ast
+import re
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).resolve().parents[2]
+SRC = ROOT / "src" / "ninebolt"
+FRONT = ROOT / "frontend" / "src"
+FILES = sorted(SRC.rglob("*.py"))
+
+# Room -> rooms it may import. Inside the core the same, one level down.
+ALLOWED = {
+    "errors": set(),
+    "units": {"errors"},
+    "core": {"units", "errors"},
+    "library": {"core", "units", "errors"},
+    "formats": {"core", "units", "errors"},
+    "store": {"core", "units", "errors"},
+    "link": {"core", "formats", "units", "errors"},
+    "bench": {"core", "formats", "units", "errors"},
+    "services": {"core", "formats", "store", "library", "bench", "link", "units", "errors"},
+    "api": {"services", "core", "formats", "store", "library", "units", "errors"},
+    "cli": {"services", "core", "formats", "store", "library", "bench", "api", "units", "errors"},
+    "__main__": {"cli"},
+    "__init__": set(),
+}
+GROUND = {"value", "finding", "codec", "copper", "parts", "build", "trace"}
+ELEMENTS = {"battery", "drive", "vehicle", "guard"}
+CORE = {
+    "value": set(),
+    "finding": set(),
+    "copper": set(),
+    "codec": {"value"},
+    "parts": {"value"},
+    "build": {"value", "parts"},
+    "trace": {"value", "build", "codec"},
+    **{room: {"copper", *({"value", "parts", "build"})} for room in ELEMENTS},
+    "simulate": GROUND | ELEMENTS,
+    "match": GROUND | ELEMENTS,
+    "logs": GROUND | ELEMENTS,
+    "bolts": GROUND | ELEMENTS | {"simulate", "match", "logs"},
+}
+PURE_NOT = {"os", "pathlib", "io", "time", "random", "socket", "sqlite3", "fastapi", "pydantic",
+            "starlette", "subprocess", "tempfile", "urllib", "http", "secrets", "uuid", "shutil"}
+
+
+def imports(path: Path) -> list[str]:
+    out = []
+    for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+        if isinstance(node, ast.Import):
+            out += [a.name for a in node.names]
+        elif isinstance(node, ast.ImportFrom):
+            assert node.level == 0, f"{path}: relative import"
+            out.append(node.module or "")
+            if node.module and node.module.startswith("ninebolt"):
+                out += [f"{node.module}.{a.name}" for a in node.names]
+    return out
+
+
+def room(path: Path) -> str:
+    part = path.relative_to(SRC).parts[0]
+    return part.removesuffix(".py")
+
+
+def core_room(parts: list[str]) -> str:
+    return parts[0].removesuffix(".py")
+
+
+@pytest.mark.parametrize("path", FILES, ids=lambda p: str(p.relative_to(SRC)))
+def test_imports_run_one_way(path: Path) -> None:
+    """Each file imports only what stands below its room."""
+    own = room(path)
+    for name in imports(path):
+        parts = name.split(".")
+        if parts[0] != "ninebolt" or len(parts) < 2 or parts[1].startswith("__"):
+            continue
+        other = parts[1]
+        assert other == own or other in ALLOWED[own], f"{own} imports {name}"
+        if own == other == "core" and len(parts) > 2:
+            mine = core_room(list(path.relative_to(SRC / "core").parts))
+            theirs = core_room(parts[2:])
+            if mine != "__init__":
+                assert theirs == mine or theirs in CORE[mine], f"core.{mine} imports {name}"
+
+
+@pytest.mark.parametrize(
+    "path", [p for p in FILES if room(p) == "core"], ids=lambda p: str(p.relative_to(SRC))
+)
+def test_the_core_is_pure(path: Path) -> None:
+    """No files, clock, random numbers, network, database or web in the core."""
+    tops = {name.split(".")[0] for name in imports(path)}
+    assert not tops & PURE_NOT
+
+
+def test_the_wall_would_hold(tmp_path: Path) -> None:
+    """The reader of imports sees what it should see."""
+    bad = tmp_path / "bad.py"
+    bad.write_text("import os\nfrom ninebolt.api import app\n")
+    assert imports(bad) == ["os", "ninebolt.api", "ninebolt.api.app"]
+
+
+def test_no_import_circles() -> None:
+    """Files do not import each other in a ring."""
+    modules = {"ninebolt." + ".".join(p.relative_to(SRC).with_suffix("").parts): p for p in FILES}
+    graph = {m: {i for i in imports(p) if i in modules and i != m} for m, p in modules.items()}
+    seen: dict[str, int] = {}
+
+    def walk(node: str, trail: tuple[str, ...]) -> None:
+        assert node not in trail, " -> ".join((*trail, node))
+        if seen.get(node):
+            return
+        for other in graph[node]:
+            walk(other, (*trail, node))
+        seen[node] = 1
+
+    for module in graph:
+        walk(module, ())
+
+
+SOURCES = [
+    *FILES,
+    *(p for p in FRONT.rglob("*.ts*") if p.name != "schema.d.ts"),
+    *(ROOT / "tests").rglob("*.py"),
+    *(ROOT / "scripts").glob("*.py"),
+    ROOT / "nb",
+]
+
+
+@pytest.mark.parametrize("path", SOURCES, ids=lambda p: str(p.relative_to(ROOT)))
+def test_no_file_is_too_long(path: Path) -> None:
+    assert len(path.read_text("utf-8").splitlines()) <= 600
+
+
+@pytest.mark.parametrize(
+    "path", [p for p in FILES if p.name != "units.py"], ids=lambda p: str(p.relative_to(SRC))
+)
+def test_constants_stand_in_one_place(path: Path) -> None:
+    """No 3.6, 273.15, 9.81 or 1609.344 outside units.py, as a number in code."""
+    for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+        if isinstance(node, ast.Constant) and isinstance(node.value, float):
+            if path.name == "ocv.py" or path.parts[-2] == "library":
+                continue  # 3.6 V is a cell voltage there
+            assert node.value not in (3.6, 273.15, 9.81, 9.80665, 1609.344, 0.3048), node.lineno
+
+
+def test_no_colour_outside_the_theme() -> None:
+    """Colours are tokens; only the theme spells them."""
+    for path in FRONT.rglob("*.ts*"):
+        if "theme" in path.parts or path.name.endswith("schema.d.ts"):
+            continue
+        assert not re.search(r"#[0-9a-fA-F]{6}\b", path.read_text("utf-8")), path
+
+
+def test_dependencies_are_pinned_without_addresses() -> None:
+    """Every requirement has a version and a hash; no lock names a place to download from."""
+    for path in (ROOT / "requirements").glob("*.lock"):
+        text = path.read_text()
+        assert "http://" not in text and "https://" not in text and "--index" not in text
+        names = [x for x in text.splitlines() if x and not x.startswith((" ", "#"))]
+        assert names and all("==" in x for x in names)
+        assert text.count("--hash=sha256:") >= len(names)
+    assert '"resolved"' not in (ROOT / "frontend" / "package-lock.json").read_text()

@@ -1,0 +1,49 @@
+"""Shared set-up: a house in a temporary folder, with counted ids and a clock that only ticks."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from fastapi.testclient import TestClient
+
+from ninebolt.api.app import make_app
+from ninebolt.core.build import Build
+from ninebolt.library.demo import DEMOS
+from ninebolt.services.demo import fill_demo
+from ninebolt.services.house import House
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+def counted(form: str) -> Callable[[], str]:
+    numbers = itertools.count(1)
+    return lambda: form.format(next(numbers))
+
+
+@pytest.fixture
+def house(tmp_path: Path) -> House:
+    return House.open(
+        tmp_path, now=counted("2031-05-04T10:00:00.{:06d}+00:00"), new_id=counted("id{:04d}")
+    )
+
+
+@pytest.fixture
+def demo(house: House) -> House:
+    fill_demo(house)
+    return house
+
+
+@pytest.fixture
+def client(demo: House) -> Iterator[TestClient]:
+    with TestClient(
+        make_app(demo), base_url="http://127.0.0.1:8790", raise_server_exceptions=False
+    ) as made:
+        yield made
+
+
+@pytest.fixture(params=sorted(DEMOS))
+def demo_build(request: pytest.FixtureRequest) -> Build:
+    return DEMOS[request.param]()
