@@ -271,7 +271,7 @@ def _parser() -> argparse.ArgumentParser:
 
     def add(name: str, what: Callable[[argparse.Namespace], int]) -> argparse.ArgumentParser:
         p = subs.add_parser(name, help=what.__doc__, description=what.__doc__)
-        p.set_defaults(what=what)
+        p.set_defaults(act=what)
         p.add_argument("--json", action="store_true", help="JSON in SI units")
         return p
 
@@ -317,7 +317,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     """Entry point; returns the exit status."""
     args = _parser().parse_args(argv)
     try:
-        status = int(args.what(args))
+        status = int(args.act(args))
         sys.stdout.flush()
         return status
     except BrokenPipeError:  # the reader of a pipe has gone, as `| head` does

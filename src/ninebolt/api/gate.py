@@ -38,7 +38,8 @@ class Gate:
         if length.isdigit() and int(length) > limit:
             await problem(_too_large(int(length), limit))(scope, receive, send)
             return
-        await self.app(scope, _bounded(receive, limit), send)
+        body = _Body(receive, send, scope, limit)
+        await self.app(scope, body.receive, body.send)
 
     def _refuse(self, method: str, headers: dict[str, str]) -> InputError | None:
         host = headers.get("host", "")
@@ -68,15 +69,26 @@ def _too_large(size: int, limit: int) -> TooLargeError:
     )
 
 
-def _bounded(receive: Receive, limit: int) -> Receive:
-    seen = 0
+class _Body:
+    """Counts the body as it comes. Over the limit the application sees an error, and whatever it
+    makes of that, the answer sent is ours."""
 
-    async def inner() -> Message:
-        nonlocal seen
-        message = await receive()
-        seen += len(message.get("body", b""))
-        if seen > limit:
-            raise _too_large(seen, limit)
+    def __init__(self, receive: Receive, send: Send, scope: Scope, limit: int) -> None:
+        self._receive, self._send, self._scope, self._limit = receive, send, scope, limit
+        self._seen = 0
+        self._answered = False
+
+    async def receive(self) -> Message:
+        message = await self._receive()
+        self._seen += len(message.get("body", b""))
+        if self._seen > self._limit:
+            raise _too_large(self._seen, self._limit)
         return message
 
-    return inner
+    async def send(self, message: Message) -> None:
+        if self._seen <= self._limit:
+            await self._send(message)
+        elif not self._answered:
+            self._answered = True
+            answer = problem(_too_large(self._seen, self._limit))
+            await answer(self._scope, self._receive, self._send)

@@ -14,13 +14,14 @@ from ninebolt.units import QUANTITIES
 def parameter_file(build: Build, kind: str) -> tuple[str, bytes]:
     """(media type, bytes) of the set as dcf, csv or json. Raises InputError when nothing is known
     yet, NotFoundError for another kind."""
-    _, perf = Context().look(build)
+    made, perf = Context().look(build)
     rows = rows_of(build, perf)
-    if not rows:
+    if perf is None:
         raise InputError(
-            "No parameter can be derived yet.",
+            "The parameter set cannot be derived yet.",
             where="tune",
-            todo="Fill in pack, controller and motor first.",
+            got="missing " + ", ".join(made.missing),
+            todo="Fill these in first; a half set written to a controller is worse than none.",
         )
     for row in rows:
         if not row.lo <= raw(BY_NAME[row.name], row.value) * BY_NAME[row.name].scale <= row.hi:

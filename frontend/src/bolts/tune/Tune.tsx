@@ -21,8 +21,8 @@ export function Tune() {
   const links = (
     <Flex gap="2">
       {['dcf', 'csv', 'json'].map((kind) => (
-        <Act key={kind} asChild disabled={!d?.rows.length}>
-          <a href={file(kind)} download>
+        <Act key={kind} asChild disabled={!d?.thrust_n.length}>
+          <a href={d?.thrust_n.length ? file(kind) : undefined} download>
             {kind.toUpperCase()}
           </a>
         </Act>

@@ -1,0 +1,61 @@
+"""A real server in its own process on a free port, and Debian's Chromium."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
+    path = shutil.which("chromium") or shutil.which("chromium-browser")
+    assert path, "Chromium is missing: run ./nb test, which installs it"
+    return {**browser_type_launch_args, "executable_path": path}
+
+
+@pytest.fixture
+def server(tmp_path: Path) -> Iterator[str]:
+    """A fresh demo garage for each test."""
+    assert (ROOT / "frontend/dist/index.html").exists(), "the front end is not built: ./nb test"
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    process = subprocess.Popen(
+        [sys.executable, "-m", "ninebolt", "serve", "--demo", "--port", str(port), "--data",
+         str(tmp_path / "data")],
+        stdout=subprocess.DEVNULL, start_new_session=True, env={**os.environ},
+    )
+    url = f"http://127.0.0.1:{port}"
+    for _ in range(200):
+        try:
+            urllib.request.urlopen(f"{url}/api/preferences", timeout=1).close()
+            break
+        except OSError:
+            time.sleep(0.1)
+    yield url
+    process.terminate()
+    process.wait(10)
+
+
+@pytest.fixture
+def bench(page: Page, server: str) -> Iterator[Page]:
+    """A page that fails its test on any script error."""
+    errors: list[str] = []
+    page.on("pageerror", lambda e: errors.append(str(e)))
+    page.set_viewport_size({"width": 1280, "height": 800})
+    page.goto(server)
+    yield page
+    assert errors == []

@@ -1,0 +1,286 @@
+"""What a user does, through the real interface."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+ROOT = Path(__file__).resolve().parents[2]
+AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
+
+
+def open_build(page: Page, name: str, bolt: int) -> None:
+    page.get_by_role("link", name=name, exact=True).click()
+    page.get_by_role("navigation", name="Bolts").get_by_role("button").nth(bolt - 1).click()
+
+
+def headline(page: Page) -> str:
+    return page.get_by_role("group", name="Headline").inner_text()
+
+
+def part(page: Page, name: str) -> None:
+    page.get_by_role("group", name="Parts").get_by_role("button", name=name).click()
+
+
+def give(page: Page, label: str, text: str) -> None:
+    field = page.get_by_label(label, exact=True)
+    field.fill(text)
+    with page.expect_response("**/changes"):
+        field.press("Enter")
+
+
+def take(page: Page, text: str) -> None:
+    with page.expect_response("**/changes"):
+        page.get_by_label("Take one from the library").select_option(label=text)
+
+
+def go(page: Page, key: str, heading: str) -> None:
+    page.locator("body").press(key)
+    expect(page.get_by_role("heading", level=1, name=heading)).to_be_visible()
+
+
+def test_a_build_from_nothing_to_a_top_speed(bench: Page) -> None:
+    """Create, fill in from labels and the library until all computes."""
+    bench.get_by_label("Name of a new build").fill("Sorrel 84")
+    bench.get_by_role("button", name="New build").click()
+    expect(bench.get_by_text("Not enough is known")).to_be_visible()
+    bench.get_by_role("button", name="Donor – Mass").click()
+    give(bench, "Mass", "205 lb")
+    expect(bench.get_by_label("Mass", exact=True)).to_have_value("92.9864")
+    go(bench, "3", "Pack")
+    part(bench, "Cell")
+    take(bench, "21700 power cell 4.5 Ah")
+    part(bench, "Pack")
+    give(bench, "In series", "23")
+    give(bench, "In parallel", "8")
+    go(bench, "5", "Drive")
+    part(bench, "Controller")
+    take(bench, "Sine controller 84 V 200 A")
+    give(bench, "Line amps, setting", "0,18 kA")
+    part(bench, "Motor")
+    take(bench, "Mid-drive 12 kW")
+    go(bench, "6", "Gear")
+    part(bench, "Gear")
+    give(bench, "Front teeth", "13")
+    give(bench, "Rear teeth", "54")
+    part(bench, "Rear tyre")
+    take(bench, "Enduro rear 120/90-18 R")
+    go(bench, "5", "Drive")
+    expect(bench.get_by_role("img", name="Thrust over road speed")).to_be_visible()
+    assert "km/h" in headline(bench)
+    bench.reload()
+    expect(bench.get_by_role("img", name="Thrust over road speed")).to_be_visible()
+
+
+def test_a_fix_says_what_it_does_and_does_it(bench: Page) -> None:
+    """The BMS that opens: the effect is shown before, the finding is gone after, undo brings it
+    back."""
+    open_build(bench, "Pip 72", 4)
+    finding = bench.get_by_role("listitem").filter(has_text="The BMS opens at full throttle")
+    expect(finding).to_contain_text("peak at the wheel")
+    expect(finding).to_contain_text("stops 5 → 4")
+    before = headline(bench)
+    finding.get_by_role("button", name="Set line amps to 60 A", exact=True).click()
+    expect(finding).to_have_count(0)
+    assert headline(bench) != before
+    bench.get_by_role("button", name="Undo the last kept change").click()
+    expect(finding).to_have_count(1)
+
+
+def test_what_if_shows_old_and_new_then_drop_then_keep(bench: Page) -> None:
+    open_build(bench, "Moss 84", 5)
+    before = headline(bench)
+    bench.locator("body").press("w")
+    expect(bench.get_by_text("What if: 0 on trial")).to_be_visible()
+    part(bench, "Controller")
+    give(bench, "Phase amps, setting", "300")
+    strip = bench.get_by_role("group", name="Headline")
+    expect(strip).to_contain_text("was 7.9")
+    expect(bench.get_by_role("group", name="Figures")).to_contain_text("was 32")
+    bench.reload()
+    expect(strip).to_contain_text("was 7.9")
+    bench.get_by_role("button", name="Drop").click()
+    expect(strip).not_to_contain_text("was")
+    assert headline(bench).split("±")[0] == before.split("±")[0]
+    bench.get_by_role("button", name="What if …").click()
+    part(bench, "Controller")
+    give(bench, "Phase amps, setting", "300")
+    bench.get_by_role("button", name="Keep").click()
+    expect(strip).not_to_contain_text("was")
+    expect(strip).to_contain_text("6.1")
+
+
+def test_a_mark_is_painted_and_breaks_upstream(bench: Page) -> None:
+    open_build(bench, "Moss 84", 5)
+    bench.get_by_role("button", name="Sign off").click()
+    expect(bench.get_by_role("button", name="5 Drive: signed off")).to_be_visible()
+    go(bench, "3", "Pack")
+    bench.get_by_role("button", name="one more in parallel").click()
+    expect(bench.get_by_role("button", name="5 Drive: mark broken")).to_be_visible()
+    go(bench, "5", "Drive")
+    expect(bench.get_by_role("status").filter(has_text="Mark broken")).to_contain_text(
+        "Pack – In parallel: 9 → 10")
+
+
+def test_parameters_leave_as_dcf(bench: Page) -> None:
+    open_build(bench, "Brakka 96", 8)
+    with bench.expect_download() as got:
+        bench.get_by_role("link", name="DCF").click()
+    text = got.value.path().read_text()
+    assert "[2100]" in text and "ParameterValue=2800" in text
+
+
+def test_a_log_is_imported_and_read_beside_the_prediction(bench: Page) -> None:
+    open_build(bench, "Pip 72", 9)
+    expect(bench.get_by_text("No run is logged yet")).to_be_visible()
+    bench.get_by_label("Log file").set_input_files(
+        ROOT / "examples/logs/pip-72-tired-pack-s3-controller.csv")
+    expect(bench.get_by_text("1 standing start, 20.0 samples a second")).to_be_visible()
+    bench.get_by_role("button", name="Import this log").click()
+    table = bench.get_by_role("table", name="Splits")
+    expect(table.get_by_role("row").filter(has_text="100 m")).to_contain_text("%")
+    expect(bench.get_by_role("listitem").filter(has_text="Pack and path resist")).to_be_visible()
+    bench.get_by_role("button", name="Rollout off").click()
+    expect(bench.get_by_text("with one-foot rollout")).to_be_visible()
+
+
+def test_a_broken_log_says_where(bench: Page, tmp_path: Path) -> None:
+    bad = tmp_path / "bad.csv"
+    bad.write_text("time [s],speed [km/h]\n0,0\n0.1,1\n0.05,2\n")
+    open_build(bench, "Pip 72", 9)
+    bench.get_by_label("Log file").set_input_files(bad)
+    expect(bench.get_by_role("alert")).to_contain_text("line 4, column time [s]: Time goes backwards")
+    expect(bench.get_by_role("button", name="Import this log")).to_be_disabled()
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [("abc", "is not a number"), ("12 lb", "does not fit here"), ("0", "must be above 0"),
+     ("-4", "must be above 0"), ("30 kV", "check the unit")],
+)
+def test_a_field_says_what_is_wrong_and_keeps_the_old(
+    bench: Page, text: str, words: str
+) -> None:
+    open_build(bench, "Moss 84", 5)
+    part(bench, "Controller")
+    field = bench.get_by_label("Voltage ceiling", exact=True)
+    field.fill(text)
+    field.press("Enter")
+    expect(bench.get_by_role("alert")).to_contain_text(words)
+    bench.reload()
+    part(bench, "Controller")
+    expect(bench.get_by_label("Voltage ceiling", exact=True)).to_have_value("100")
+
+
+def test_units_are_chosen_once(bench: Page) -> None:
+    open_build(bench, "Brakka 96", 5)
+    bench.get_by_role("button", name="Units").click()
+    bench.get_by_label("Speed").select_option("mph")
+    bench.get_by_label("Mass").select_option("lb")
+    bench.get_by_role("button", name="Close").click()
+    strip = bench.get_by_role("group", name="Headline")
+    expect(strip).to_contain_text("mph")
+    expect(strip).to_contain_text("lb")
+    bench.reload()
+    expect(strip).to_contain_text("0–60 mph")
+
+
+def test_sprockets_are_taken_from_the_ladder(bench: Page) -> None:
+    open_build(bench, "Brakka 96", 6)
+    bench.get_by_role("button", name="14 54").click()
+    expect(bench.get_by_role("button", name="14 54")).to_have_attribute("aria-pressed", "true")
+
+
+def test_line_amps_are_dragged_across_the_load_path(bench: Page) -> None:
+    open_build(bench, "Brakka 96", 4)
+    handle = bench.get_by_role("slider", name="Line amps, setting")
+    box = handle.bounding_box()
+    assert box
+    bench.mouse.move(box["x"] + 27, box["y"] + box["height"] / 2)
+    bench.mouse.down()
+    bench.mouse.move(box["x"] + 27, box["y"] + box["height"] / 2 + 60, steps=4)
+    with bench.expect_response("**/changes"):
+        bench.mouse.up()
+    assert int(handle.get_attribute("aria-valuenow") or 0) < 280
+
+
+def test_a_throttle_point_is_moved_by_keys(bench: Page) -> None:
+    open_build(bench, "Brakka 96", 8)
+    point = bench.get_by_role("slider", name="Curve point 2")
+    before = int(point.get_attribute("aria-valuenow") or 0)
+    point.focus()
+    with bench.expect_response("**/changes"):
+        point.press("ArrowUp")
+    expect(point).to_have_attribute("aria-valuenow", str(before + 2))
+
+
+def test_garage_copies_renames_archives(bench: Page) -> None:
+    card = bench.get_by_role("article", name="Pip 72", exact=True)
+    card.get_by_role("button", name="Duplicate").click()
+    copy = bench.get_by_role("article", name="Pip 72 (copy)")
+    copy.get_by_role("button", name="Rename").click()
+    bench.get_by_label("New name").fill("Pip two")
+    bench.get_by_label("New name").press("Enter")
+    two = bench.get_by_role("article", name="Pip two")
+    two.get_by_role("button", name="Archive").click()
+    expect(bench.get_by_role("heading", name="Archived")).to_be_visible()
+    with bench.expect_download() as got:
+        two.get_by_role("link", name="Export").click()
+    bench.get_by_label("Build file").set_input_files(
+        {"name": "again.zip", "mimeType": "application/zip",
+         "buffer": got.value.path().read_bytes()})
+    expect(bench.get_by_role("heading", level=1, name="Donor")).to_be_visible()
+
+
+def test_a_bad_build_file_is_refused_in_words(bench: Page) -> None:
+    bench.get_by_label("Build file").set_input_files(
+        {"name": "bad.json", "mimeType": "application/json", "buffer": b'{"format_version": 9}'})
+    expect(bench.get_by_role("alert")).to_contain_text("written by a newer program")
+
+
+VIEWS = ["/", *(f"/build/{b}/{x}" for b, x in [
+    ("brakka-96", "donor"), ("brakka-96", "goal"), ("moss-84", "pack"), ("pip-72", "guard"),
+    ("brakka-96", "drive"), ("brakka-96", "gear"), ("pip-72", "wire"), ("brakka-96", "tune"),
+    ("brakka-96", "prove")])]
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_no_accessibility_violations(bench: Page, server: str, theme: str) -> None:
+    """axe-core finds nothing on any view, in either theme."""
+    bench.emulate_media(color_scheme=theme)  # type: ignore[arg-type]
+    found = []
+    for view in VIEWS:
+        bench.goto(server + view)
+        bench.wait_for_load_state("networkidle")
+        bench.add_script_tag(path=str(AXE))
+        result = bench.evaluate("axe.run(document, {resultTypes: ['violations']})")
+        found += [
+            f"{view}: {v['id']}: {n['html'][:140]}" for v in result["violations"] for n in v["nodes"]
+        ]
+    assert not found, "\n".join(found)
+
+
+def test_on_a_phone_the_drawing_comes_first_and_nothing_overflows(
+    bench: Page, server: str
+) -> None:
+    bench.set_viewport_size({"width": 390, "height": 844})
+    for view in VIEWS:
+        bench.goto(server + view)
+        bench.wait_for_load_state("networkidle")
+        assert bench.evaluate("document.documentElement.scrollWidth") <= 390, view
+
+
+def test_no_view_needs_a_pointer_smaller_than_44_px(bench: Page, server: str) -> None:
+    for view in VIEWS:
+        bench.goto(server + view)
+        bench.wait_for_load_state("networkidle")
+        small = bench.evaluate(
+            """() => [...document.querySelectorAll('button, a[href], select, input')]
+            .map(e => [e.closest('label') ?? e, e.innerText || e.ariaLabel])
+            .map(([e, t]) => [e.getBoundingClientRect(), t])
+            .filter(([r]) => r.width > 2 && r.height > 2 && (r.width < 43.5 || r.height < 43.5))
+            .map(([r, t]) => `${t} ${r.width}x${r.height}`)"""
+        )
+        assert [s for s in small if "Brakka 96" not in s and "Moss" not in s and "Pip" not in s] == []
