@@ -14,6 +14,8 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from ninebolt.services.demo import fill_demo
+from ninebolt.services.house import House
 from playwright.sync_api import Page
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -26,9 +28,18 @@ def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[s
     return {**browser_type_launch_args, "executable_path": path}
 
 
+@pytest.fixture(scope="session")
+def garage(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo garage, filled once; each test works on a copy."""
+    folder = tmp_path_factory.mktemp("garage")
+    fill_demo(House.open(folder))
+    return folder
+
+
 @pytest.fixture
-def server(tmp_path: Path) -> Iterator[str]:
+def server(tmp_path: Path, garage: Path) -> Iterator[str]:
     """A fresh demo garage for each test."""
+    shutil.copytree(garage, tmp_path / "data")
     assert (ROOT / "frontend/dist/index.html").exists(), "the front end is not built: ./nb test"
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
@@ -55,6 +66,7 @@ def bench(page: Page, server: str) -> Iterator[Page]:
     """A page that fails its test on any script error."""
     errors: list[str] = []
     page.on("pageerror", lambda e: errors.append(str(e)))
+    page.set_default_timeout(10_000)
     page.set_viewport_size({"width": 1280, "height": 800})
     page.goto(server)
     yield page

@@ -82,7 +82,7 @@ function Inside() {
           zIndex="9"
         >
           <Flex align="center" gap="2" wrap="wrap">
-            <Act tone="ghost" onClick={() => navigate('/')} aria-label="Back to the garage" px="2">
+            <Act tone="ghost" onClick={() => navigate('/')} px="2">
               ‹ Garage
             </Act>
             <Text textStyle="title" fontSize="19px" flex="1" minW="90px" truncate>
@@ -95,7 +95,7 @@ function Inside() {
             <Act tone="ghost" px="2" onClick={units} display={{ base: 'none', sm: 'inline-flex' }}>
               Units
             </Act>
-            <Act tone="ghost" px="2" onClick={help} aria-label="Shortcuts" display={{ base: 'none', sm: 'inline-flex' }}>
+            <Act tone="ghost" px="2" onClick={help} title="Shortcuts" display={{ base: 'none', sm: 'inline-flex' }}>
               ?
             </Act>
           </Flex>

@@ -1,4 +1,4 @@
-import { Box, Flex, Grid, Input, Text } from '@chakra-ui/react'
+import { Box, Flex, Grid, Input, Text, VisuallyHidden } from '@chakra-ui/react'
 import { useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { Card } from '../api/client'
@@ -159,8 +159,11 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
       <Flex px="3" pb="3" gap="3" align="center" wrap="wrap">
         <Flex wrap="wrap">
           {BOLTS.map((b, i) => (
-            <Box as="button" key={b} minW="48px" minH="48px" cursor="pointer" aria-label={`${title(b)}: ${STATE_WORDS[c.states[b] ?? 'loose']}`} onClick={() => go(`/build/${c.id}/${b}`)}>
+            <Box as="button" key={b} minW="48px" minH="48px" cursor="pointer" onClick={() => go(`/build/${c.id}/${b}`)}>
               <Hex n={i + 1} state={c.states[b] ?? 'loose'} size={44} />
+              <VisuallyHidden>
+                {title(b)}: {STATE_WORDS[c.states[b] ?? 'loose']}
+              </VisuallyHidden>
             </Box>
           ))}
         </Flex>

@@ -1,4 +1,4 @@
-import { Box, Flex, Text } from '@chakra-ui/react'
+import { Box, Flex, Text, VisuallyHidden } from '@chakra-ui/react'
 import type { BoltReport } from '../api/client'
 import { BOLTS, type Bolt, STATE_WORDS, title } from '../lib/nine'
 import { Hex } from './Hex'
@@ -37,7 +37,6 @@ export function Rail(props: { reports: BoltReport[]; current: Bolt; go: (bolt: B
             key={bolt}
             onClick={() => props.go(bolt)}
             aria-current={here ? 'page' : undefined}
-            aria-label={`${i + 1} ${title(bolt)}: ${STATE_WORDS[state]}`}
             flex={{ base: '0 0 58px', md: '1 1 0' }}
             minH="60px"
             cursor="pointer"
@@ -51,6 +50,7 @@ export function Rail(props: { reports: BoltReport[]; current: Bolt; go: (bolt: B
               <Hex n={i + 1} state={state} size={44} current={here} />
               <Text fontSize="13px" fontWeight={here ? '600' : '500'} lineHeight="1">
                 {title(bolt)}
+                <VisuallyHidden>: {STATE_WORDS[state]}</VisuallyHidden>
               </Text>
             </Flex>
           </Box>

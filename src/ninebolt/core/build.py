@@ -30,6 +30,7 @@ BOLTS = ("donor", "goal", "pack", "guard", "drive", "gear", "wire", "tune", "pro
 class Donor(Part):
     """The bike at the start. mass_kg is the donor as weighed, before anything comes off."""
 
+    mass_kg: Value = num("Mass as weighed", lo=0, hi=500)
     kind: str = choice("Kind", ("gas_roller", "electric_moto", "bare_frame"))
     cg_x_m: Value = num("Its centre of mass, forward of the rear axle", lo=-1, hi=3, assume=0.66)
     cg_y_m: Value = num("Its centre of mass, above the ground", lo=0, hi=2, assume=0.55)

@@ -63,7 +63,6 @@ function Ladder({ d }: { d: G }) {
               role="button"
               tabIndex={0}
               aria-pressed={r.current}
-              aria-label={`${known ? `${r.front} ${r.rear}` : 'fixed ratio'}: top speed ${show(r.top_speed_m_s, 'm_s', prefs).text}, thrust ${show(r.launch_n, 'n', prefs).text}`}
               style={{ cursor: r.current || !known ? 'default' : 'pointer' }}
               onClick={() => known && !r.current && take(r)}
               onKeyDown={(e) => e.key === 'Enter' && known && !r.current && take(r)}

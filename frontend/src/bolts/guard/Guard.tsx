@@ -69,7 +69,6 @@ function LoadPath({ d }: { d: G }) {
               key={l.path}
               role="button"
               tabIndex={0}
-              aria-label={`${l.label}: continuous ${show(l.cont_a, 'a', prefs).text}, peak ${show(l.peak_a, 'a', prefs).text}`}
               style={{ cursor: 'pointer' }}
               onClick={() => open({ kind: 'part', path: l.path })}
               onKeyDown={(e) => e.key === 'Enter' && open({ kind: 'part', path: l.path })}

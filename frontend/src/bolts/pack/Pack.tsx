@@ -129,7 +129,7 @@ function Sag({ d }: { d: P }) {
   const { prefs } = useWorkshop()
   if (!d.sag.length) return null
   return (
-    <Box pb="2" overflowX="auto">
+    <Box pb="2" overflowX="auto" tabIndex={0} role="region" aria-label="Sag">
       <Table.Root size="sm" maxW="640px">
         <Table.Header>
           <Table.Row bg="transparent">

@@ -65,7 +65,7 @@ function Under({ d }: { d: P }) {
   const logs = useLogs(bench.id, chosen).data ?? []
   return (
     <Flex gap="6" wrap="wrap" pb="3">
-      <Box flex="2 1 400px" overflowX="auto">
+      <Box flex="2 1 400px" overflowX="auto" tabIndex={0} role="region" aria-label="Splits">
         <Flex justify="space-between" align="center" wrap="wrap" gap="2">
           <Text textStyle="title" fontSize="17px">
             Splits{d.rollout ? ', with one-foot rollout' : ', no rollout'}
@@ -77,8 +77,8 @@ function Under({ d }: { d: P }) {
         <Table.Root size="sm" aria-label="Splits">
           <Table.Header>
             <Table.Row bg="transparent">
-              {['', 'predicted', 'logged', '± 95 %', 'logged to predicted', 'trap'].map((t) => (
-                <Table.ColumnHeader key={t} textAlign={t ? 'end' : 'start'} color="ink-soft">
+              {['mark', 'predicted', 'logged', '± 95 %', 'logged to predicted', 'trap'].map((t) => (
+                <Table.ColumnHeader key={t} textAlign={t === 'mark' ? 'start' : 'end'} color="ink-soft">
                   {t}
                 </Table.ColumnHeader>
               ))}

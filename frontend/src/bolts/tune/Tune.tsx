@@ -144,7 +144,7 @@ function Curve({ d }: { d: T }) {
 
 function Params({ d }: { d: T }) {
   return (
-    <Box pb="3" overflowX="auto">
+    <Box pb="3" overflowX="auto" tabIndex={0} role="region" aria-label="Parameters">
       <Table.Root size="sm">
         <Table.Header>
           <Table.Row bg="transparent">

@@ -55,7 +55,7 @@ function Diagram({ d }: { d: W }) {
         {d.nodes.map((n, i) => {
           const p = spot(i)
           return (
-            <g key={n.path} role="button" tabIndex={0} aria-label={`${n.label}: ${n.detail}`} style={{ cursor: 'pointer' }} onClick={() => open({ kind: 'part', path: n.path })} onKeyDown={(e) => e.key === 'Enter' && open({ kind: 'part', path: n.path })}>
+            <g key={n.path} role="button" tabIndex={0} style={{ cursor: 'pointer' }} onClick={() => open({ kind: 'part', path: n.path })} onKeyDown={(e) => e.key === 'Enter' && open({ kind: 'part', path: n.path })}>
               <rect x={p.x} y={p.y} width={bw} height={bh} fill={paint('sheet')} stroke={n.present ? paint('ink') : paint('rule.strong')} strokeWidth="2" strokeDasharray={n.present ? undefined : '6 4'} />
               <T x={p.x + 10} y={p.y + 24} fontSize={16} fontWeight="600" fill={paint('ink')}>
                 {n.label}
@@ -125,7 +125,7 @@ function Under({ d }: { d: W }) {
         <Table.Root size="sm">
           <Table.Header>
             <Table.Row bg="transparent">
-              {['mark', 'controller', 'motor', ''].map((t, i) => (
+              {['mark', 'controller', 'motor', 'order'].map((t, i) => (
                 <Table.ColumnHeader key={i} color="ink-soft">
                   {t}
                 </Table.ColumnHeader>
