@@ -19,8 +19,12 @@ def units() -> dict[str, Any]:
         q.key: {
             "label": q.label,
             "units": [
-                {"symbol": u.symbol, "factor": u.factor, "offset": u.offset,
-                 "aliases": list(u.aliases)}
+                {
+                    "symbol": u.symbol,
+                    "factor": u.factor,
+                    "offset": u.offset,
+                    "aliases": list(u.aliases),
+                }
                 for u in q.units
             ],
         }
@@ -30,6 +34,7 @@ def units() -> dict[str, Any]:
 
 def generated() -> dict[str, str]:
     """Path from the root -> text of every generated file."""
+
     def text(obj: Any) -> str:
         return json.dumps(obj, indent=1, ensure_ascii=False, sort_keys=True) + "\n"
 

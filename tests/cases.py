@@ -33,11 +33,25 @@ def plain_case(**changes: Any) -> RunCase:
         if part in inner and name:
             inner[part] = dataclasses.replace(inner[part], **{name: changes.pop(key)})
     numbers: dict[str, Any] = {
-        "ocv": TYPICAL["nickel_rich"], "series": 26, "parallel": 12, "capacity_ah": 4.5,
-        "r0_ohm": 0.014, "r1_ohm": 0.006, "tau_s": 20.0, "interconnect_ohm": 0.004,
-        "path_ohm": 0.002, "start_soc": 1.0, "floor_v": 70.0,
-        "limits": (LineLimit("line", 250.0),), "phase_a": 500.0, "ratio": 5.0, "radius_m": 0.30,
-        "efficiency": 0.95, "drag_nm": 0.3, "drag_nm_s_rad": 0.0008, **inner,
+        "ocv": TYPICAL["nickel_rich"],
+        "series": 26,
+        "parallel": 12,
+        "capacity_ah": 4.5,
+        "r0_ohm": 0.014,
+        "r1_ohm": 0.006,
+        "tau_s": 20.0,
+        "interconnect_ohm": 0.004,
+        "path_ohm": 0.002,
+        "start_soc": 1.0,
+        "floor_v": 70.0,
+        "limits": (LineLimit("line", 250.0),),
+        "phase_a": 500.0,
+        "ratio": 5.0,
+        "radius_m": 0.30,
+        "efficiency": 0.95,
+        "drag_nm": 0.3,
+        "drag_nm_s_rad": 0.0008,
+        **inner,
     }
     return RunCase(**{**numbers, **changes})
 
@@ -108,8 +122,10 @@ class Reference:
         accel = (free - aero - roll - grade) / (b.mass_kg + b.rotating_kg)
 
         def front_load(a: float) -> float:
-            return weight * math.cos(slope) * b.front_share - (
-                b.cg_height_m * (b.mass_kg * a + grade) + b.drag_height_m * aero) / b.wheelbase_m
+            return (
+                weight * math.cos(slope) * b.front_share
+                - (b.cg_height_m * (b.mass_kg * a + grade) + b.drag_height_m * aero) / b.wheelbase_m
+            )
 
         def slip_room(a: float) -> float:
             ground = b.mass_kg * a + aero + roll + grade
@@ -131,13 +147,22 @@ class Reference:
 
     def times(self, distances: list[float], rtol: float = 1e-7) -> list[float]:
         """Times to the distances (s)."""
+
         def make(mark: float) -> Any:
             def event(t: float, s: np.ndarray) -> float:
                 return float(s[1] - mark)
+
             return event
 
         events = [make(d) for d in distances]
         events[-1].terminal = True
-        done = solve_ivp(self.rates, (0, 120), [0.0, 0.0, self.c.start_soc, 0.0], method="DOP853",
-                         rtol=rtol, atol=1e-8, events=events)
+        done = solve_ivp(
+            self.rates,
+            (0, 120),
+            [0.0, 0.0, self.c.start_soc, 0.0],
+            method="DOP853",
+            rtol=rtol,
+            atol=1e-8,
+            events=events,
+        )
         return [float(e[0]) for e in done.t_events]

@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
+
 from ninebolt.bench.ride import ride
 from ninebolt.formats.ride_csv import write_ride
 from ninebolt.library.demo import moss
@@ -27,13 +28,17 @@ def test_life_of_a_build(client: TestClient) -> None:
     bench = client.get(url, params={"bolt": "pack"}).json()
     assert bench["assessment"]["bolts"][2]["state"] == "loose"
     cell = client.get("/api/library/cell").json()[0]["doc"]
-    changes = [{"path": "pack.cell", "value": cell}, {"path": "pack.series", "value": 20},
-               {"path": "pack.parallel", "value": 8}]
+    changes = [
+        {"path": "pack.cell", "value": cell},
+        {"path": "pack.series", "value": 20},
+        {"path": "pack.parallel", "value": 8},
+    ]
     bench = client.post(f"{url}/changes", json={"changes": changes}).json()
     assert bench["assessment"]["bolts"][2]["state"] == "snug"
     assert bench["assessment"]["drawings"]["pack"]["needed"] == 160
     assert client.post(f"{url}/marks/pack", json={}).json()["assessment"]["bolts"][2]["state"] == (
-        "marked")
+        "marked"
+    )
     assert client.post(f"{url}/undo").json()["assessment"]["bolts"][2]["state"] == "snug"
     assert client.patch(url, json={"name": "Ours"}).json()["name"] == "Ours"
 
@@ -76,8 +81,12 @@ def test_a_log_is_looked_at_then_imported(client: TestClient) -> None:
 
 @pytest.mark.parametrize(
     ("data", "words"),
-    [(b"", "empty"), (b"\x00\x01\x02", "binary"), (b"time [s],speed\n", "no rows"),
-     (b"time [s],speed\n" + b"".join(b"%d,9\n" % i for i in range(30)), "standing start")],
+    [
+        (b"", "empty"),
+        (b"\x00\x01\x02", "binary"),
+        (b"time [s],speed\n", "no rows"),
+        (b"time [s],speed\n" + b"".join(b"%d,9\n" % i for i in range(30)), "standing start"),
+    ],
 )
 def test_bad_logs_store_nothing(client: TestClient, data: bytes, words: str) -> None:
     before = client.get("/api/builds/pip-72").json()
@@ -96,8 +105,12 @@ def test_bad_logs_store_nothing(client: TestClient, data: bytes, words: str) -> 
         ("POST", "/api/builds", {"name": " "}, 422),
         ("POST", "/api/builds", {"nam": "x"}, 422),
         ("POST", "/api/builds/pip-72/changes", {"changes": []}, 422),
-        ("POST", "/api/builds/pip-72/changes", {"changes": [{"path": "pack.series", "value": "x"}]},
-         422),
+        (
+            "POST",
+            "/api/builds/pip-72/changes",
+            {"changes": [{"path": "pack.series", "value": "x"}]},
+            422,
+        ),
         ("POST", "/api/builds/pip-72/marks/guard", {}, 409),
         ("POST", "/api/builds/pip-72/undo", {}, 409),
         ("POST", "/api/builds/pip-72/trial/keep", {}, 409),
@@ -113,8 +126,9 @@ def test_every_error_has_the_same_parts(
 
 
 def test_bytes_that_are_no_json(client: TestClient) -> None:
-    got = client.post("/api/builds", content=b"\xff\xfe{", headers={"content-type":
-                                                                  "application/json"})
+    got = client.post(
+        "/api/builds", content=b"\xff\xfe{", headers={"content-type": "application/json"}
+    )
     assert got.status_code in (400, 422) and set(got.json()) == PARTS
 
 
@@ -136,8 +150,11 @@ def test_uploads_are_bounded_even_without_a_length(client: TestClient) -> None:
         for _ in range(220):
             yield b" " * 1_000_000
 
-    got = client.post("/api/builds/import", content=endless(),
-                      headers={"content-type": "multipart/form-data; boundary=x"})
+    got = client.post(
+        "/api/builds/import",
+        content=endless(),
+        headers={"content-type": "multipart/form-data; boundary=x"},
+    )
     assert got.status_code == 413, got.text
     assert "at most" in got.json()["message"]
 

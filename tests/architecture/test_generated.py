@@ -33,6 +33,10 @@ def test_front_end_types_are_fresh(tmp_path: Path) -> None:
     npx = shutil.which("npx")
     assert npx, "Node is needed"
     target = tmp_path / "schema.d.ts"
-    subprocess.run([npx, "openapi-typescript", "src/api/openapi.json", "-o", str(target)],
-                   cwd=FRONT, check=True, capture_output=True)
+    subprocess.run(
+        [npx, "openapi-typescript", "src/api/openapi.json", "-o", str(target)],
+        cwd=FRONT,
+        check=True,
+        capture_output=True,
+    )
     assert target.read_text() == (FRONT / "src/api/schema.d.ts").read_text(), "run ./nb types"

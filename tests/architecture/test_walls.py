@@ -1,4 +1,4 @@
-"""The walls of the house, held from the syntax tree: who may import whom, how long a file may be."""
+"""The walls of the house, from the syntax tree: who may import whom, how long a file may be."""
 
 from __future__ import annotations
 
@@ -45,8 +45,25 @@ CORE = {
     "logs": GROUND | ELEMENTS,
     "bolts": GROUND | ELEMENTS | {"simulate", "match", "logs"},
 }
-PURE_NOT = {"os", "pathlib", "io", "time", "random", "socket", "sqlite3", "fastapi", "pydantic",
-            "starlette", "subprocess", "tempfile", "urllib", "http", "secrets", "uuid", "shutil"}
+PURE_NOT = {
+    "os",
+    "pathlib",
+    "io",
+    "time",
+    "random",
+    "socket",
+    "sqlite3",
+    "fastapi",
+    "pydantic",
+    "starlette",
+    "subprocess",
+    "tempfile",
+    "urllib",
+    "http",
+    "secrets",
+    "uuid",
+    "shutil",
+}
 
 
 def imports(path: Path) -> list[str]:

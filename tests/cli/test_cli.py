@@ -6,6 +6,7 @@ import json
 from pathlib import Path
 
 import pytest
+
 from conftest import ROOT
 from ninebolt.cli import main
 
@@ -105,20 +106,56 @@ def test_a_handbook_case_can_be_typed_in(
     doc = {
         "format_version": 1,
         "pack": {
-            "cell": {"chemistry": "custom", "ocv": [[0, 4.0], [1, 4.0]], "capacity_ah": 1000,
-                     "r0_ohm": 1e-9, "r1_ohm": 0, "tau_s": 10},
-            "series": 25, "parallel": 1, "interconnect_ohm": 0, "start_soc": 1, "floor_v": 10,
+            "cell": {
+                "chemistry": "custom",
+                "ocv": [[0, 4.0], [1, 4.0]],
+                "capacity_ah": 1000,
+                "r0_ohm": 1e-9,
+                "r1_ohm": 0,
+                "tau_s": 10,
+            },
+            "series": 25,
+            "parallel": 1,
+            "interconnect_ohm": 0,
+            "start_soc": 1,
+            "floor_v": 10,
         },
         "drive": {
-            "controller": {"line_a": 100, "phase_a": 9000, "amp_basis": "peak", "modulation": 1,
-                           "r_switch_ohm": 0, "fixed_w": 0, "fw_id_a": 0},
-            "motor": {"kv_rpm_v": 90, "pole_pairs": 4, "r_phase_ohm": 1e-9,
-                      "l_phase_henry": 1e-9, "drag_nm": 0, "drag_nm_s_rad": 0, "rotor_kg_m2": 0},
+            "controller": {
+                "line_a": 100,
+                "phase_a": 9000,
+                "amp_basis": "peak",
+                "modulation": 1,
+                "r_switch_ohm": 0,
+                "fixed_w": 0,
+                "fw_id_a": 0,
+            },
+            "motor": {
+                "kv_rpm_v": 90,
+                "pole_pairs": 4,
+                "r_phase_ohm": 1e-9,
+                "l_phase_henry": 1e-9,
+                "drag_nm": 0,
+                "drag_nm_s_rad": 0,
+                "rotor_kg_m2": 0,
+            },
         },
-        "gear": {"ratio": 5, "efficiency": 1, "wheel_kg_m2": 0,
-                 "tyre": {"rolling_radius_m": 0.3, "grip_mu": 3}},
-        "road": {"total_kg": 200, "cda_m2": 0.6, "crr": 0, "air_kg_m3": 1.2, "grade_pct": 0,
-                 "cg_height_m": 0.001, "wheelbase_m": 1.4, "front_share": 0.5},
+        "gear": {
+            "ratio": 5,
+            "efficiency": 1,
+            "wheel_kg_m2": 0,
+            "tyre": {"rolling_radius_m": 0.3, "grip_mu": 3},
+        },
+        "road": {
+            "total_kg": 200,
+            "cda_m2": 0.6,
+            "crr": 0,
+            "air_kg_m3": 1.2,
+            "grade_pct": 0,
+            "cg_height_m": 0.001,
+            "wheelbase_m": 1.4,
+            "front_share": 0.5,
+        },
     }
     path = tmp_path / "case.json"
     path.write_text(json.dumps(doc))

@@ -7,6 +7,7 @@ import json
 
 import pytest
 from canopen.objectdictionary import eds
+
 from ninebolt.core.build import Build
 from ninebolt.core.drive.parameters import BY_NAME, PARAMS, raw
 from ninebolt.errors import FormatError, InputError
@@ -52,15 +53,17 @@ def test_the_weakest_link_sets_the_line_amps() -> None:
 
 
 def test_nothing_known_nothing_written() -> None:
-    with pytest.raises(InputError, match="missing pack.series"):
+    with pytest.raises(InputError, match=r"missing pack\.series"):
         parameter_file(Build(), "json")
 
 
 @pytest.mark.parametrize(
     ("data", "words"),
     [
-        (b"\xff\xfe\x00", "cannot be read"), (b"no sections", "cannot be read"),
-        (b"[2100]\nParameterValue=many\n", "no readable value"), (b"[1000]\nA=1\n", "No known"),
+        (b"\xff\xfe\x00", "cannot be read"),
+        (b"no sections", "cannot be read"),
+        (b"[2100]\nParameterValue=many\n", "no readable value"),
+        (b"[1000]\nA=1\n", "No known"),
     ],
 )
 def test_broken_dcf(data: bytes, words: str) -> None:

@@ -7,6 +7,7 @@ from datetime import UTC, datetime
 import gpxpy
 import numpy as np
 import pytest
+
 from ninebolt.bench.ride import ride
 from ninebolt.core.logs.ride import analyse
 from ninebolt.errors import FormatError, InputError
@@ -24,7 +25,8 @@ def rows(n: int = 60, head: str = "time [s],speed [km/h]", form: str = "{:.2f},{
 GOOD = {
     "plain": rows(),
     "semicolon and comma": rows(head="Time [s];Speed [km/h]", form="{:.2f};{:.2f}").replace(
-        ".", ","),
+        ".", ","
+    ),
     "tab": rows(head="t\tv [km/h]", form="{:.2f}\t{:.2f}"),
     "comment lines": "# logger 3\n#\n" + rows(),
     "unit in the name": rows(head="elapsed_s,speed_kmh"),
@@ -65,10 +67,13 @@ BAD = {
     "nan": (rows().replace("5.00,", "5.00,nan\n5.05,").encode(), "not a number"),
     "word": (rows().replace("5.00,", "5.00,fast\n5.05,").encode(), "not a number"),
     "decimal comma in commas": (
-        b"time [s],speed [km/h]\n" + b'"0,1","1,5"\n"0,2","2,5"\n', "not a number"),
+        b"time [s],speed [km/h]\n" + b'"0,1","1,5"\n"0,2","2,5"\n',
+        "not a number",
+    ),
     "minutes as seconds": (
         ("time [s],speed [km/h]\n" + "\n".join(f"{i * 60},{i}" for i in range(9))).encode(),
-        "too far apart"),
+        "too far apart",
+    ),
 }
 
 
@@ -124,13 +129,25 @@ XML = '<gpx version="1.1" creator="x" xmlns="http://www.topografix.com/GPX/1/1">
 BAD_GPX = {
     "cut off": ("<gpx><trk>", "cannot be read"),
     "no track": (XML.format(""), "no track"),
-    "no time": (XML.format('<trk><trkseg><trkpt lat="1" lon="2"/></trkseg></trk>'), "readable time"),
+    "no time": (
+        XML.format('<trk><trkseg><trkpt lat="1" lon="2"/></trkseg></trk>'),
+        "readable time",
+    ),
     "entity bomb": (
-        '<!DOCTYPE g [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]>' + XML.format("&b;"), "cannot be read"),
+        '<!DOCTYPE g [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]>' + XML.format("&b;"),
+        "cannot be read",
+    ),
     "backwards": (
-        XML.format("<trk><trkseg>" + "".join(
-            f'<trkpt lat="1" lon="2"><time>2031-05-04T10:00:{s:02d}Z</time></trkpt>'
-            for s in (5, 6, 4)) + "</trkseg></trk>"), "backwards"),
+        XML.format(
+            "<trk><trkseg>"
+            + "".join(
+                f'<trkpt lat="1" lon="2"><time>2031-05-04T10:00:{s:02d}Z</time></trkpt>'
+                for s in (5, 6, 4)
+            )
+            + "</trkseg></trk>"
+        ),
+        "backwards",
+    ),
 }
 
 

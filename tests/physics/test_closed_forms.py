@@ -6,9 +6,10 @@ import dataclasses
 import math
 
 import pytest
-from cases import plain_case
 from hypothesis import given
 from hypothesis import strategies as st
+
+from cases import plain_case
 from ninebolt.core.battery.sag import current_limit, max_power, volts_at_power
 from ninebolt.core.drive.point import Solver, Supply
 from ninebolt.core.guard.precharge import fill_energy_j, time_to_share_s
@@ -22,12 +23,26 @@ from ninebolt.core.vehicle.splits import splits_of, time_at_distance, time_at_sp
 def free(**changes: object):  # type: ignore[no-untyped-def]
     """No drag, no grip or wheelie limit, a stiff pack, no losses."""
     stiff = {
-        "body_cda_m2": 0.0, "body_crr": 0.0, "body_grip_mu": math.inf, "body_cg_height_m": 1e-6,
-        "body_drag_height_m": 0.0, "body_rotating_kg": 0.0, "r0_ohm": 1e-9, "r1_ohm": 0.0,
-        "interconnect_ohm": 0.0, "path_ohm": 0.0, "floor_v": 0.0, "drag_nm": 0.0,
-        "drag_nm_s_rad": 0.0, "efficiency": 1.0, "machine_r_ohm": 1e-9,
-        "machine_r_switch_ohm": 0.0, "machine_fixed_w": 0.0, "machine_ld_h": 1e-9,
-        "machine_lq_h": 1e-9, "limits": (),
+        "body_cda_m2": 0.0,
+        "body_crr": 0.0,
+        "body_grip_mu": math.inf,
+        "body_cg_height_m": 1e-6,
+        "body_drag_height_m": 0.0,
+        "body_rotating_kg": 0.0,
+        "r0_ohm": 1e-9,
+        "r1_ohm": 0.0,
+        "interconnect_ohm": 0.0,
+        "path_ohm": 0.0,
+        "floor_v": 0.0,
+        "drag_nm": 0.0,
+        "drag_nm_s_rad": 0.0,
+        "efficiency": 1.0,
+        "machine_r_ohm": 1e-9,
+        "machine_r_switch_ohm": 0.0,
+        "machine_fixed_w": 0.0,
+        "machine_ld_h": 1e-9,
+        "machine_lq_h": 1e-9,
+        "limits": (),
     }
     return plain_case(**{**stiff, **changes})
 
@@ -43,8 +58,12 @@ def test_constant_force() -> None:
 
 def test_constant_power() -> None:
     """t = m v² / 2P once only line amps limit: the time between two speeds."""
-    case = free(limits=(LineLimit("line", 100.0),), machine_flux_vs=0.001, phase_a=1e5,
-                ocv=((0.0, 4.0), (1.0, 4.0)))
+    case = free(
+        limits=(LineLimit("line", 100.0),),
+        machine_flux_vs=0.001,
+        phase_a=1e5,
+        ocv=((0.0, 4.0), (1.0, 4.0)),
+    )
     power = 26 * 4.0 * 100.0
     s = run(case, Stop(speed_m_s=40.0)).series
     a, b = (time_at_speed(s.t_s, s.speed_m_s, s.accel_m_s2, v) for v in (15.0, 35.0))
@@ -54,8 +73,13 @@ def test_constant_power() -> None:
 
 def test_terminal_speed_at_constant_power() -> None:
     """v³ = 2P / rho CdA without rolling resistance."""
-    case = free(limits=(LineLimit("line", 100.0),), body_cda_m2=0.6, machine_flux_vs=0.001,
-                phase_a=1e5, ocv=((0.0, 4.0), (1.0, 4.0)))
+    case = free(
+        limits=(LineLimit("line", 100.0),),
+        body_cda_m2=0.6,
+        machine_flux_vs=0.001,
+        phase_a=1e5,
+        ocv=((0.0, 4.0), (1.0, 4.0)),
+    )
     assert top_speed(case).speed_m_s == pytest.approx((2 * 10400 / 1.2 / 0.6) ** (1 / 3), rel=1e-4)
 
 

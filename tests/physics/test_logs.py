@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from geographiclib.geodesic import Geodesic
+
 from ninebolt.bench.ride import ride
 from ninebolt.bench.truth import hidden_truth
 from ninebolt.core.logs.geodesy import step_lengths
@@ -93,10 +94,15 @@ def test_pack_resistance_from_volts_on_amps() -> None:
     """Least squares finds the ohms that made the volts."""
     t = np.arange(0, 20, 0.05)
     amps = 200 * np.clip(np.sin(t / 4), 0, 1)
-    ride_ = Ride("v on a", {
-        "t_s": t, "speed_m_s": np.clip(4 * (t - 2), 0, 30), "line_a": amps,
-        "bus_v": 105 - 0.045 * amps,
-    })
+    ride_ = Ride(
+        "v on a",
+        {
+            "t_s": t,
+            "speed_m_s": np.clip(4 * (t - 2), 0, 30),
+            "line_a": amps,
+            "bus_v": 105 - 0.045 * amps,
+        },
+    )
     assert analyse(ride_).pack_ohm == pytest.approx(0.045, rel=1e-6)
 
 

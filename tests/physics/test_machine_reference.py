@@ -12,6 +12,7 @@ import math
 from pathlib import Path
 
 import pytest
+
 from ninebolt.core.drive.point import Machine, Solver, Supply
 
 DATA = json.loads((Path(__file__).parents[1] / "references" / "machine.json").read_text())
@@ -23,10 +24,22 @@ ROWS = [
 
 
 @pytest.mark.parametrize(("name", "par", "point"), ROWS)
-def test_voltage_torque_and_power(name: str, par: dict[str, float], point: dict[str, float]) -> None:
+def test_voltage_torque_and_power(
+    name: str, par: dict[str, float], point: dict[str, float]
+) -> None:
     """Tolerance 1e-6: what is left of the library's transient when it stands."""
-    machine = Machine(int(par["n_p"]), par["psi_f"], par["R_s"], par["L_d"], par["L_q"], math.inf,
-                      1.0, 0.0, 0.0, 0.0)
+    machine = Machine(
+        int(par["n_p"]),
+        par["psi_f"],
+        par["R_s"],
+        par["L_d"],
+        par["L_q"],
+        math.inf,
+        1.0,
+        0.0,
+        0.0,
+        0.0,
+    )
     solver = Solver(machine)
     solver.we = point["w_m_rad_s"] * par["n_p"]
     iq, id_ = point["iq_a"], point["id_a"]
@@ -40,8 +53,9 @@ def test_voltage_torque_and_power(name: str, par: dict[str, float], point: dict[
 def test_weakening_reaches_the_librarys_point() -> None:
     """Given that point's voltage and currents as limits, the solver finds it again."""
     par, point = DATA["machines"]["round"]["par"], DATA["machines"]["round"]["points"][2]
-    machine = Machine(5, par["psi_f"], par["R_s"], par["L_d"], par["L_q"], math.inf, 1.0, 0.0, 0.0,
-                      -point["id_a"])
+    machine = Machine(
+        5, par["psi_f"], par["R_s"], par["L_d"], par["L_q"], math.inf, 1.0, 0.0, 0.0, -point["id_a"]
+    )
     bus = math.sqrt(3) * math.hypot(point["ud_v"], point["uq_v"])
     p = Solver(machine).solve(par["R_s"], 5 * point["w_m_rad_s"], Supply(bus, 0.0, math.inf), 600)
     assert p.iq_a == pytest.approx(point["iq_a"], rel=1e-5)

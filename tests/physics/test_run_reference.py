@@ -8,6 +8,7 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
+
 from cases import Reference, plain_case
 from ninebolt.core.simulate.case import LineLimit
 from ninebolt.core.simulate.run import Stop, run

@@ -6,6 +6,7 @@ import math
 
 import pytest
 from fluids.atmosphere import ATMOSPHERE_1976
+
 from ninebolt import units
 from ninebolt.core.build import Build
 from ninebolt.core.copper import COPPER_OHM_M, copper_factor

@@ -6,6 +6,7 @@ import dataclasses
 from typing import Any
 
 import pytest
+
 from ninebolt.core.bolts.assess import Assessment, assess, inputs_of
 from ninebolt.core.build import BOLTS, Build, Mark
 from ninebolt.core.codec import decode, encode, set_path
@@ -42,9 +43,20 @@ def test_an_empty_build_is_loose_and_says_what_is_missing() -> None:
 def test_the_third_demo_still_has_its_mistakes() -> None:
     """Each planted mistake is found."""
     found = keys(assess(pip()))
-    for key in ("guard.bms_peak", "guard.fuse_dc", "guard.fuse_cable", "guard.dcdc_v",
-                "guard.charger_v", "guard.no_precharge", "drive.basis", "drive.lvc_low",
-                "wire.colour", "wire.order", "tune.curve_early", "donor.frame"):
+    for key in (
+        "guard.bms_peak",
+        "guard.fuse_dc",
+        "guard.fuse_cable",
+        "guard.dcdc_v",
+        "guard.charger_v",
+        "guard.no_precharge",
+        "drive.basis",
+        "drive.lvc_low",
+        "wire.colour",
+        "wire.order",
+        "tune.curve_early",
+        "donor.frame",
+    ):
         assert key in found, key
 
 
@@ -65,8 +77,11 @@ def test_every_fix_removes_or_softens_its_finding(demo_build: Build) -> None:
                     x.key: x for y in assess(with_fix(demo_build, f, i)).bolts for x in y.findings
                 }
                 rest = after.get(f.key)
-                assert rest is None or weight[rest.severity] < weight[f.severity] or (
-                    (rest.measured or 0) < (f.measured or 0)), f"{f.key}: {f.fixes[i].label}"
+                assert (
+                    rest is None
+                    or weight[rest.severity] < weight[f.severity]
+                    or ((rest.measured or 0) < (f.measured or 0))
+                ), f"{f.key}: {f.fixes[i].label}"
 
 
 def test_a_mark_holds_until_one_of_its_inputs_moves() -> None:
@@ -106,9 +121,15 @@ def test_recorded_inputs_are_all_that_matters(bolt: str) -> None:
 
 def test_power_is_set_by_the_weakest_link() -> None:
     """A 20 kW motor behind a 72 V, 100 A BMS is a 7 kW bike (common practice, no source)."""
-    a = assess(changed(
-        brakka(), pack__series=20, guard__bms__i_cont_a=100, guard__bms__i_peak_a=100,
-        guard__bms__series=20))
+    a = assess(
+        changed(
+            brakka(),
+            pack__series=20,
+            guard__bms__i_cont_a=100,
+            guard__bms__i_peak_a=100,
+            guard__bms__series=20,
+        )
+    )
     assert a.headline.peak_wheel_w is not None and a.headline.peak_wheel_w < 7500
     assert a.headline.choke == "BMS" and "drive.label" in keys(a)
 

@@ -10,6 +10,7 @@ import jsonschema
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+
 from ninebolt.core.build import Build
 from ninebolt.core.codec import decode, encode, fields_of, get_path, set_path
 from ninebolt.core.value import Value
@@ -94,7 +95,9 @@ BAD = {
     "wrong unit": (b'{"format_version": 1, "pack": {"floor_v": "12 lb"}}', "not a unit of voltage"),
     "word": (b'{"format_version": 1, "pack": {"floor_v": "abc"}}', "not a number"),
     "falling curve": (
-        b'{"format_version": 1, "pack": {"cell": {"ocv": [[0, 3], [0, 4]]}}}', "must rise"),
+        b'{"format_version": 1, "pack": {"cell": {"ocv": [[0, 3], [0, 4]]}}}',
+        "must rise",
+    ),
     "deep": (b'{"format_version": 1, "note": ' + b"[" * 100_000, "cannot be read"),
 }
 
@@ -137,7 +140,9 @@ def test_every_field_of_the_build_has_a_spec() -> None:
                 if isinstance(inner, type) and dataclasses.is_dataclass(inner) and inner != Value:
                     walk(inner)
             if (cls.__name__, name) not in {
-                ("Build", "format_version"), ("Tune", "throttle"), ("ParamChoice", "value"),
+                ("Build", "format_version"),
+                ("Tune", "throttle"),
+                ("ParamChoice", "value"),
                 ("Mark", "inputs"),
             }:
                 assert spec is not None and spec.label, f"{cls.__name__}.{name}"

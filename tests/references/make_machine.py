@@ -34,19 +34,26 @@ def settle(par: dict, iq: float, id_: float, w_m: float) -> dict:
         d = machine.rhs()[0]
         return [d.real, d.imag]
 
-    done = solve_ivp(rhs, (0, 40 * par["L_q"] / par["R_s"]), [par["psi_f"], 0.0], rtol=1e-10,
-                     atol=1e-12)
+    done = solve_ivp(
+        rhs, (0, 40 * par["L_q"] / par["R_s"]), [par["psi_f"], 0.0], rtol=1e-10, atol=1e-12
+    )
     machine.state.psi_s = complex(*done.y[:, -1])
     i = machine.i_s
     return {
-        "iq_a": float(i.imag), "id_a": float(i.real), "w_m_rad_s": w_m,
-        "torque_nm": float(machine.tau_M), "ud_v": float(u.real), "uq_v": float(u.imag),
+        "iq_a": float(i.imag),
+        "id_a": float(i.real),
+        "w_m_rad_s": w_m,
+        "torque_nm": float(machine.tau_M),
+        "ud_v": float(u.real),
+        "uq_v": float(u.imag),
         "power_w": float(1.5 * np.real(u * np.conj(i))),
     }
 
 
 out = {
-    "library": "motulator", "version": version("motulator"), "script": Path(__file__).name,
+    "library": "motulator",
+    "version": version("motulator"),
+    "script": Path(__file__).name,
     "machines": {
         name: {"par": par, "points": [settle(par, *p) for p in POINTS]}
         for name, par in MACHINES.items()

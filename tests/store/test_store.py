@@ -12,6 +12,7 @@ import time
 from pathlib import Path
 
 import pytest
+
 from ninebolt.core.codec import encode
 from ninebolt.errors import ConflictError, FieldError, NotFoundError, StoreError
 from ninebolt.library.demo import brakka
@@ -30,7 +31,9 @@ def test_migrations_are_applied_once_and_recorded(house: House) -> None:
 
 def test_a_failing_migration_leaves_no_trace(house: House) -> None:
     """Half of it done, then an error: nothing of it stays, and a backup was made first."""
-    bad = Migration(99, "bad", "CREATE TABLE a (x INTEGER) STRICT;\nINSERT INTO nowhere VALUES (1);")
+    bad = Migration(
+        99, "bad", "CREATE TABLE a (x INTEGER) STRICT;\nINSERT INTO nowhere VALUES (1);"
+    )
     with session(house.path) as db:
         with pytest.raises(sqlite3.OperationalError):
             migrate(db, house.path, "now", (*bundled(), bad))
@@ -63,7 +66,7 @@ def test_damage_is_found_at_start(house: House) -> None:
     data = bytearray(house.path.read_bytes())
     data[4096 : 4096 + 3000] = b"\x5a" * 3000
     house.path.write_bytes(bytes(data))
-    with pytest.raises(StoreError, match="damaged|cannot be opened"):
+    with pytest.raises(StoreError, match=r"damaged|cannot be opened"):
         House.open(house.path.parent)
 
 
@@ -180,7 +183,9 @@ def test_killed_in_the_middle_nothing_acknowledged_is_lost(house: House) -> None
     for _ in range(3):
         process = subprocess.Popen(
             [sys.executable, "-c", WRITER, str(house.path.parent), build_id],
-            stdout=subprocess.PIPE, text=True, start_new_session=True,
+            stdout=subprocess.PIPE,
+            text=True,
+            start_new_session=True,
         )
         assert process.stdout is not None
         for _ in range(12):
@@ -190,9 +195,7 @@ def test_killed_in_the_middle_nothing_acknowledged_is_lost(house: House) -> None
         process.wait()
         time.sleep(0.05)
         again = House.open(house.path.parent)
-        rows = [
-            c["new"] for r in workshop.history(again, build_id) for c in r.changes
-        ]
+        rows = [c["new"] for r in workshop.history(again, build_id) for c in r.changes]
         assert not said or said[-1] in rows[:2]
         json.dumps(workshop.bench(again, build_id).doc)
 

@@ -14,9 +14,10 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from playwright.sync_api import Page
+
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House
-from playwright.sync_api import Page
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -36,18 +37,19 @@ def garage(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return folder
 
 
-@pytest.fixture
-def server(tmp_path: Path, garage: Path) -> Iterator[str]:
-    """A fresh demo garage for each test."""
-    shutil.copytree(garage, tmp_path / "data")
+@pytest.fixture(scope="session")
+def running(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path]]:
+    """One server for all tests: (address, its data folder)."""
     assert (ROOT / "frontend/dist/index.html").exists(), "the front end is not built: ./nb test"
+    data = tmp_path_factory.mktemp("data")
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     process = subprocess.Popen(
-        [sys.executable, "-m", "ninebolt", "serve", "--demo", "--port", str(port), "--data",
-         str(tmp_path / "data")],
-        stdout=subprocess.DEVNULL, start_new_session=True, env={**os.environ},
+        [sys.executable, "-m", "ninebolt", "serve", "--port", str(port), "--data", str(data)],
+        stdout=subprocess.DEVNULL,
+        start_new_session=True,
+        env={**os.environ},
     )
     url = f"http://127.0.0.1:{port}"
     for _ in range(200):
@@ -56,9 +58,20 @@ def server(tmp_path: Path, garage: Path) -> Iterator[str]:
             break
         except OSError:
             time.sleep(0.1)
-    yield url
+    yield url, data
     process.terminate()
     process.wait(10)
+
+
+@pytest.fixture
+def server(running: tuple[str, Path], garage: Path) -> str:
+    """The server with a fresh demo garage: it opens its database anew for every request."""
+    url, data = running
+    for old in data.glob("ninebolt.sqlite3*"):
+        old.unlink()
+    for file in garage.glob("ninebolt.sqlite3*"):
+        shutil.copy(file, data)
+    return url
 
 
 @pytest.fixture

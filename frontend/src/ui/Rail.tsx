@@ -50,7 +50,7 @@ export function Rail(props: { reports: BoltReport[]; current: Bolt; go: (bolt: B
               <Hex n={i + 1} state={state} size={44} current={here} />
               <Text fontSize="13px" fontWeight={here ? '600' : '500'} lineHeight="1">
                 {title(bolt)}
-                <VisuallyHidden>: {STATE_WORDS[state]}</VisuallyHidden>
+                <VisuallyHidden>({STATE_WORDS[state]})</VisuallyHidden>
               </Text>
             </Flex>
           </Box>

@@ -32,12 +32,12 @@ class _Traced:
             if value and dataclasses.is_dataclass(value[0]):
                 self._leaves[f"{path}.#"] = len(value)
                 return tuple(_Traced(v, f"{path}.{i}", self._leaves) for i, v in enumerate(value))
-            self._leaves[path] = encode(value)
+            self._leaves[path] = value
             return value
         if dataclasses.is_dataclass(value) and not isinstance(value, Value):
             return _Traced(value, path, self._leaves)
         if key not in SILENT:
-            self._leaves[path] = encode(value)
+            self._leaves[path] = value
         return value
 
     def __getattr__(self, key: str) -> Any:
@@ -51,9 +51,14 @@ class _Traced:
 
 
 def traced(build: Build) -> tuple[Build, dict[str, Any]]:
-    """The build to compute with, and the dict that fills with path -> document as it is read."""
+    """The build to compute with, and the dict that fills with path -> value as it is read."""
     leaves: dict[str, Any] = {}
     return cast(Build, _Traced(build, "", leaves)), leaves
+
+
+def recorded(leaves: dict[str, Any]) -> dict[str, Any]:
+    """The leaves as documents, which is what a mark keeps."""
+    return {path: encode(value) for path, value in leaves.items()}
 
 
 def digest(leaves: dict[str, Any]) -> str:

@@ -11,7 +11,7 @@ from ninebolt.core.build import Build
 from ninebolt.core.codec import decode, encode, fields_of, get_path, set_path
 from ninebolt.core.simulate.assemble import assemble, take, take_or
 from ninebolt.core.simulate.band import Band, band, quick_figures
-from ninebolt.core.trace import traced
+from ninebolt.core.trace import recorded, traced
 from ninebolt.core.value import FieldSpec, Value
 from ninebolt.services.house import House
 
@@ -70,7 +70,7 @@ def uncertain(build: Build) -> dict[str, float]:
     view, leaves = traced(build)
     assemble(view)
     out = {}
-    for path, doc in leaves.items():
+    for path, doc in recorded(leaves).items():
         if path in CHOICES:
             continue
         spec = spec_at(path)

@@ -20,8 +20,9 @@ from ninebolt.core.bolts.wire import WireDrawing
 from ninebolt.core.build import BOLTS, Build, Mark
 from ninebolt.core.finding import Figure, Finding
 from ninebolt.core.logs.ride import RideReport
+from ninebolt.core.simulate.assemble import take
 from ninebolt.core.simulate.headline import Headline
-from ninebolt.core.trace import digest, read_leaves, traced
+from ninebolt.core.trace import digest, read_leaves, recorded, traced
 
 State = Literal["loose", "snug", "marked", "broken", "stopped"]
 
@@ -115,7 +116,7 @@ def inputs_of(build: Build, bolt: str, ride: RideReport | None = None) -> dict[s
     """Exactly the inputs that the bolt's computation reads."""
     view, leaves = traced(build)
     ASSESSORS[bolt](view, Context(ride))
-    return leaves
+    return recorded(leaves)
 
 
 def assess(build: Build, ride: RideReport | None = None) -> Assessment:
@@ -136,7 +137,7 @@ def assess(build: Build, ride: RideReport | None = None) -> Assessment:
                 result.findings,
                 result.missing,
                 moved,
-                digest(leaves),
+                digest(recorded(leaves)),
                 mark.signed_at if mark else "",
             )
         )
@@ -144,7 +145,11 @@ def assess(build: Build, ride: RideReport | None = None) -> Assessment:
     headline = (
         perf.headline
         if perf
-        else Headline(mass_kg=donor_mass(reports), to_speed_m_s=build.goal.to_speed_m_s.amount)
+        else Headline(
+            mass_kg=donor_mass(reports),
+            to_speed_m_s=take(build.goal, "to_speed_m_s"),
+            cruise_m_s=take(build.goal, "cruise_m_s"),
+        )
     )
     return Assessment(headline, tuple(reports), Drawings(**drawings))
 

@@ -9,9 +9,9 @@ from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.thrust import Instant, State, ThrustModel
 from ninebolt.core.vehicle.road import road_load
 
-STEP_S = 0.05
-LATE_STEP_S = 0.1
-LATE_S = 3.0
+STEP_S = 0.1
+LATE_STEP_S = 0.25
+LATE_S = 4.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -73,7 +73,7 @@ def top_speed(case: RunCase) -> TopSpeed:
     Past it the drive cannot hold speed. Scans upward, then halves the last interval.
     """
     model = _settled(case)
-    high, step, speed = 0.0, 2.5, 0.0
+    high, step, speed = 0.0, 5.0, 0.0
     below = None
     while speed <= 140.0:
         now = _at(model, speed)
@@ -86,7 +86,7 @@ def top_speed(case: RunCase) -> TopSpeed:
     low = below
     if high == 0.0:
         return TopSpeed(low, _at(model, low).choke)
-    for _ in range(22):
+    for _ in range(18):
         mid = 0.5 * (low + high)
         low, high = (mid, high) if _at(model, mid).accel > 0.0 else (low, mid)
     return TopSpeed(low, _at(model, high).choke)

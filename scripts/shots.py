@@ -1,0 +1,84 @@
+"""Take the pictures in docs/screenshots again, from the demo garage."""
+
+from __future__ import annotations
+
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import Browser, sync_playwright
+
+ROOT = Path(__file__).resolve().parents[1]
+OUT = ROOT / "docs" / "screenshots"
+PORT = 8797
+VIEWS = {
+    "garage": "/",
+    "donor": "/build/brakka-96/donor",
+    "goal": "/build/brakka-96/goal",
+    "pack": "/build/moss-84/pack",
+    "guard": "/build/pip-72/guard",
+    "drive": "/build/brakka-96/drive",
+    "gear": "/build/brakka-96/gear",
+    "wire": "/build/pip-72/wire",
+    "tune": "/build/brakka-96/tune",
+    "prove": "/build/brakka-96/prove",
+}
+
+
+def picture(browser: Browser, name: str, path: str, size: tuple[int, int], scheme: str) -> None:
+    context = browser.new_context(
+        viewport={"width": size[0], "height": size[1]},
+        color_scheme="dark" if scheme == "dark" else "light",
+    )
+    page = context.new_page()
+    page.goto(f"http://127.0.0.1:{PORT}{path}")
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(1200)
+    page.screenshot(path=OUT / f"{name}.png")
+    context.close()
+
+
+def main() -> None:
+    OUT.mkdir(parents=True, exist_ok=True)
+    chosen = sys.argv[1:] or [*VIEWS, "drive-dark", "guard-phone"]
+    path = shutil.which("chromium") or shutil.which("chromium-browser")
+    with tempfile.TemporaryDirectory() as data:
+        server = subprocess.Popen(
+            [
+                sys.executable,
+                "-m",
+                "ninebolt",
+                "serve",
+                "--demo",
+                "--port",
+                str(PORT),
+                "--data",
+                data,
+            ]
+        )
+        for _ in range(200):
+            try:
+                urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/preferences").close()
+                break
+            except OSError:
+                time.sleep(0.1)
+        try:
+            with sync_playwright() as p:
+                browser = p.chromium.launch(executable_path=path)
+                for name in chosen:
+                    view = VIEWS[name.split("-")[0]]
+                    size = (390, 844) if name.endswith("phone") else (1280, 800)
+                    picture(browser, name, view, size, "dark" if name.endswith("dark") else "light")
+                    print(name)
+                browser.close()
+        finally:
+            server.terminate()
+            server.wait(10)
+
+
+if __name__ == "__main__":
+    main()
