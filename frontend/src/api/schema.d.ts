@@ -1412,11 +1412,9 @@ export interface components {
         };
         /**
          * Slot
-         * @description Middle of one body in the face that is drawn (u across, v up), and its layer behind it.
+         * @description Middle of one body in the face that is drawn: u across, v up. Every layer is alike.
          */
         Slot: {
-            /** Layer */
-            layer: number;
             /** U M */
             u_m: number;
             /** V M */

@@ -6,7 +6,6 @@ from pathlib import Path
 
 from fastapi import FastAPI
 from fastapi.responses import FileResponse
-from starlette.middleware.gzip import GZipMiddleware
 from starlette.responses import Response
 from starlette.staticfiles import StaticFiles
 
@@ -34,7 +33,6 @@ def make_app(house: House | None, front_end: Path = FRONT_END) -> FastAPI:
     problems.install(app)
     for module in (routes_builds, routes_rides, routes_reference):
         app.include_router(module.router)
-    app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=3)
     app.add_middleware(Gate)
     _serve(app, front_end)
     return app

@@ -214,19 +214,28 @@ def _check_range(spec: FieldSpec | None, number: float, where: str) -> None:
         )
 
 
+@cache
+def _names_of(cls: Hashable) -> tuple[str, ...]:
+    return tuple(f.name for f in dataclasses.fields(typing.cast(Any, cls)))
+
+
+_PLAIN = frozenset({str, int, float, bool, type(None)})
+
+
 def encode(obj: Any) -> Any:
     """The document of a core object; a round trip through decode loses nothing."""
-    if isinstance(obj, Value):
+    kind = type(obj)
+    if kind in _PLAIN:
+        return obj
+    if kind is Value:
         if obj.amount is None and obj.tolerance is None and obj.origin == "guess":
             return None
         return {"amount": obj.amount, "origin": obj.origin, "tolerance": obj.tolerance}
-    if dataclasses.is_dataclass(obj) and not isinstance(obj, type):
-        return {f.name: encode(getattr(obj, f.name)) for f in dataclasses.fields(obj)}
-    if isinstance(obj, tuple | list):
+    if kind is tuple or kind is list:
         return [encode(item) for item in obj]
-    if isinstance(obj, dict):
+    if kind is dict:
         return {key: encode(item) for key, item in obj.items()}
-    return obj
+    return {name: encode(getattr(obj, name)) for name in _names_of(typing.cast(Hashable, kind))}
 
 
 def get_path(doc: Any, path: str) -> Any:

@@ -21,10 +21,11 @@ SILENT = frozenset({"name", "note", "source"})
 class _Traced:
     """Stands for a dataclass (or tuple) of the build and writes down each leaf that is read."""
 
-    __slots__ = ("_leaves", "_obj", "_path")
+    __slots__ = ("_leaves", "_obj", "_path", "_seen")
 
     def __init__(self, obj: Any, path: str, leaves: dict[str, Any]) -> None:
         self._obj, self._path, self._leaves = obj, path, leaves
+        self._seen: dict[str, Any] = {}
 
     def _wrap(self, value: Any, key: str) -> Any:
         path = f"{self._path}.{key}" if self._path else key
@@ -41,13 +42,17 @@ class _Traced:
         return value
 
     def __getattr__(self, key: str) -> Any:
+        seen = self._seen
+        if key in seen:
+            return seen[key]
         value = getattr(self._obj, key)
         if key not in fields_of(cast(Hashable, type(self._obj))):
             method = getattr(type(self._obj), key)
             if isinstance(method, property):
                 return cast(Any, method.fget)(self)
             return method.__get__(self)
-        return self._wrap(value, key)
+        seen[key] = self._wrap(value, key)
+        return seen[key]
 
 
 def traced(build: Build) -> tuple[Build, dict[str, Any]]:

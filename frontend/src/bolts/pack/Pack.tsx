@@ -73,7 +73,7 @@ function BayView({ d }: { d: P }) {
   const k = Math.min((w - 110) / bw, (h - 90) / bh)
   const ox = (w - bw * k) / 2
   const oy = 46
-  const front = d.slots.filter((s) => s.layer === 0)
+  const front = d.slots
   const inLayer = front.length
   const used = (layer: number) => Math.max(0, Math.min(inLayer, d.needed - layer * inLayer))
   const perGroup = Math.max(1, d.needed / d.series)

@@ -155,13 +155,12 @@ def _drawing(build: Build, facts: PackFacts, load_a: float | None) -> PackDrawin
     best = fits[0] if fits else Fit("", "width", 0, 0, 0, "length-height", ())
     round_ = pack.cell.form == "cylindrical"
     size = _face_size(pack, best, round_)
-    shown = best.slots if len(best.slots) <= 4000 else best.slots[:4000]
     return PackDrawing(
         free,
         best.face,
         size,
         round_,
-        shown,
+        best.slots[:2000],
         needed,
         best.capacity,
         best.layers,

@@ -8,18 +8,17 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True, slots=True)
 class Slot:
-    """Middle of one body in the face that is drawn (u across, v up), and its layer behind it."""
+    """Middle of one body in the face that is drawn: u across, v up. Every layer is alike."""
 
     u_m: float
     v_m: float
-    layer: int
 
 
 @dataclass(frozen=True, slots=True)
 class Fit:
     """One way to fill a bay. axis: the bay's direction along which the bodies' long side lies.
 
-    used_*: outside size of the filled block in the bay's length, height, width.
+    slots: the places of one layer.
     """
 
     pattern: str
@@ -75,9 +74,9 @@ def fit_round(
 
 
 def _fit(pattern: str, axis: str, face: list[tuple[float, float]], layers: int) -> Fit:
-    slots = tuple(Slot(x, y, k) for k in range(layers) for x, y in face)
     u, v = _FACES[axis]
-    return Fit(pattern, axis, len(slots), len(face), layers, f"{u}-{v}", slots)
+    slots = tuple(Slot(x, y) for x, y in face)
+    return Fit(pattern, axis, len(face) * layers, len(face), layers, f"{u}-{v}", slots)
 
 
 def fit_boxes(bay: dict[str, float], size: tuple[float, float, float]) -> list[Fit]:
@@ -89,16 +88,15 @@ def fit_boxes(bay: dict[str, float], size: tuple[float, float, float]) -> list[F
         rows = int(bay["height"] / dv + 1e-9)
         layers = int(bay["width"] / dw + 1e-9)
         face = [((i + 0.5) * du, (j + 0.5) * dv) for j in range(rows) for i in range(cols)]
-        slots = tuple(Slot(x, y, k) for k in range(layers) for x, y in face)
         out.append(
             Fit(
                 f"{du * 1000:.0f}x{dv * 1000:.0f}x{dw * 1000:.0f}",
                 "width",
-                len(slots),
+                len(face) * layers,
                 len(face),
                 layers,
                 "length-height",
-                slots,
+                tuple(Slot(x, y) for x, y in face),
             )
         )
     return sorted(out, key=lambda f: -f.capacity)
