@@ -1,5 +1,5 @@
 import { Box, Flex, Input, NativeSelect, Text, Textarea } from '@chakra-ui/react'
-import { useId, useState } from 'react'
+import { memo, useCallback, useEffect, useId, useRef, useState } from 'react'
 import type { FieldOut } from '../api/client'
 import { useLibrary } from '../api/hooks'
 import { at, type Doc, type ValueDoc } from '../lib/path'
@@ -37,13 +37,17 @@ const FIELD = { bg: 'sheet', borderColor: 'rule-strong', borderRadius: '3px', h:
 export function PartEditor({ path }: { path: string }) {
   const { bench, fields, change, prefs, open } = useWorkshop()
   const [more, setMore] = useState(false)
+  const latest = useRef(change)
+  useEffect(() => {
+    latest.current = change
+  })
+  const set = useCallback((at: string, value: unknown) => latest.current([{ path: at, value }], ''), [])
   const list = fieldsAt(fields, path)
   const doc = at(bench.doc, path) as Doc | undefined
   if (!doc) return <Text p="3">This line is gone.</Text>
   const plain = list.filter((f) => !f.detail)
   const detail = list.filter((f) => f.detail)
-  const set = (name: string, value: unknown) => change([{ path: `${path}.${name}`, value }], '')
-  const row = (f: FieldOut) => <OneField key={f.name} field={f} path={`${path}.${f.name}`} value={doc[f.name]} set={(v) => set(f.name, v)} prefs={prefs} />
+  const row = (f: FieldOut) => <OneField key={f.name} field={f} path={`${path}.${f.name}`} value={doc[f.name]} set={set} prefs={prefs} />
   const kind = KIND[path]
   const parent = path.replace(/\.\d+$/, '')
   const remove = () => {
@@ -105,18 +109,22 @@ interface FieldProps {
   field: FieldOut
   path: string
   value: unknown
-  set: (value: unknown) => void
+  set: (path: string, value: unknown) => void
   prefs: Parameters<typeof ValueField>[0]['prefs']
 }
 
-function OneField(props: FieldProps) {
-  const { field, value, set, prefs } = props
-  if (field.kind === 'number') return <ValueField field={field} value={value as ValueDoc | null} set={set} prefs={prefs} />
+const same = (a: FieldProps, b: FieldProps) =>
+  a.field === b.field && a.path === b.path && a.prefs === b.prefs && a.set === b.set && JSON.stringify(a.value) === JSON.stringify(b.value)
+
+/** A field draws itself again only when its own value moved: a long form must not slow a key press. */
+const OneField = memo(function OneField(props: FieldProps) {
+  const { field, value, set, prefs, path } = props
+  if (field.kind === 'number') return <ValueField field={field} value={value as ValueDoc | null} set={(v) => set(path, v)} prefs={prefs} />
   if (field.kind === 'part') return <Inner path={props.path} field={field} />
   if (field.kind === 'list') return <ListField {...props} />
   if (field.kind === 'choice' || field.kind === 'flag') return <ChoiceField {...props} />
   return <TextField {...props} />
-}
+}, same)
 
 function Inner({ path, field }: { path: string; field: FieldOut }) {
   const { open } = useWorkshop()
@@ -127,11 +135,11 @@ function Inner({ path, field }: { path: string; field: FieldOut }) {
   )
 }
 
-function ChoiceField({ field, value, set }: FieldProps) {
+function ChoiceField({ field, value, set, path }: FieldProps) {
   const id = useId()
   const options = field.kind === 'flag' ? ['unknown', 'yes', 'no'] : field.options
   const now = field.kind === 'flag' ? (value === null ? 'unknown' : value ? 'yes' : 'no') : String(value)
-  const pick = (text: string) => set(field.kind === 'flag' ? (text === 'unknown' ? null : text === 'yes') : text)
+  const pick = (text: string) => set(path, field.kind === 'flag' ? (text === 'unknown' ? null : text === 'yes') : text)
   return (
     <Box py="1.5">
       <label htmlFor={id}>
@@ -165,7 +173,7 @@ function parsePairs(text: string): [number, number][] | null {
 }
 
 /** Text, whole numbers and curves: kept on leaving the field. */
-function TextField({ field, value, set }: FieldProps) {
+function TextField({ field, value, set, path }: FieldProps) {
   const id = useId()
   const curve = field.kind === 'curve'
   const now = curve ? pairsText(value) : value === null ? '' : String(value)
@@ -174,9 +182,9 @@ function TextField({ field, value, set }: FieldProps) {
   const wrong = draft !== null && error(field, draft)
   const commit = () => {
     if (draft === null || draft === now || wrong) return
-    if (curve) return set(parsePairs(draft))
-    if (field.kind === 'count') return set(draft.trim() ? Number(draft) : null)
-    set(draft)
+    if (curve) return set(path, parsePairs(draft))
+    if (field.kind === 'count') return set(path, draft.trim() ? Number(draft) : null)
+    set(path, draft)
   }
   const common = {
     id,
@@ -229,7 +237,7 @@ function ListField({ field, path, value, set }: FieldProps) {
           <span aria-hidden="true">›</span>
         </Act>
       ))}
-      <Act onClick={() => set([...items, hasName ? blank : {}])}>Add a line</Act>
+      <Act onClick={() => set(path, [...items, hasName ? blank : {}])}>Add a line</Act>
     </Box>
   )
 }
