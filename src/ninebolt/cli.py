@@ -19,6 +19,7 @@ from typing import Any
 from ninebolt.core.bolts.assess import Assessment, assess
 from ninebolt.core.build import Build
 from ninebolt.core.logs.ride import analyse
+from ninebolt.core.match.sort import Rules
 from ninebolt.core.simulate.assemble import assemble
 from ninebolt.core.simulate.run import Stop, run
 from ninebolt.core.simulate.steady import top_speed
@@ -26,9 +27,10 @@ from ninebolt.core.vehicle.splits import splits_of
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import read_build
 from ninebolt.formats.bundle import read_bundle
+from ninebolt.formats.cells_csv import write_assignment
 from ninebolt.formats.ride_log import read_log
 from ninebolt.formats.schema import SCHEMAS
-from ninebolt.services import garage, tunes
+from ninebolt.services import garage, packs, tunes
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House
 from ninebolt.units import QUANTITIES, to_unit
@@ -206,6 +208,70 @@ def params(args: argparse.Namespace) -> int:
     return 0
 
 
+def layout(args: argparse.Namespace) -> int:
+    """The pack in its bay: how many go in, and templates at 1:1."""
+    build = _build(args.build)
+    drawing = assess(build).drawings.pack
+    for kind in ("svg", "dxf", "pdf"):
+        path = getattr(args, kind)
+        if path:
+            Path(path).write_bytes(packs.template_file(build, kind, args.paper)[1])
+    if drawing is None or not drawing.pattern:
+        raise InputError(
+            "The pack cannot be laid out yet.",
+            where=args.build,
+            expected="a measured bay, and cells with a size, S and P",
+        )
+    most = int(drawing.capacity / (drawing.needed / drawing.parallel))
+    result = {
+        "needed": drawing.needed,
+        "capacity": drawing.capacity,
+        "fits": drawing.needed <= drawing.capacity,
+        "pattern": drawing.pattern,
+        "axis": drawing.axis,
+        "layers": drawing.layers,
+        "per_layer": len(drawing.slots),
+        "most_parallel": most,
+    }
+    if args.json:
+        _json(result)
+    else:
+        print(
+            f"{drawing.series}s{drawing.parallel}p needs {drawing.needed} of "
+            f"{drawing.capacity} places ({drawing.layers} layers of {len(drawing.slots)}, "
+            f"{drawing.pattern}, lying along the {drawing.axis}); most in parallel: {most}"
+        )
+    return 0 if result["fits"] else 1
+
+
+def sort(args: argparse.Namespace) -> int:
+    """Sort measured cells into matched groups."""
+    rules = Rules(
+        args.min_capacity,
+        args.max_resistance or math.inf,
+        args.max_fade or math.inf,
+        args.min_volts,
+    )
+    done = packs.sort_file(_read(args.cells), args.cells, args.series, args.parallel, rules)
+    if args.out:
+        Path(args.out).write_bytes(write_assignment(done))
+    if args.json:
+        _json(done)
+        return 0
+    for g in done.groups:
+        ohm = f"  {g.r_ohm * 1000:.2f} mΩ" if g.r_ohm else ""
+        print(f"group {g.number:3}  {g.capacity_ah:.3f} Ah{ohm}  {' '.join(g.cells)}")
+    print(
+        f"weakest {done.weakest_ah:.3f} Ah, spread {done.spread:.4%}, ceiling "
+        f"{done.ceiling_ah:.3f} Ah; as they come {done.as_they_come[1]:.2%}, serpentine "
+        f"{done.serpentine[1]:.2%}, greedy {done.greedy[1]:.2%}"
+    )
+    print(f"{len(done.rejects)} rejected, {len(done.spare)} spare")
+    for r in done.rejects:
+        print(f"  {r.id}: {r.reason}")
+    return 0
+
+
 def _house(args: argparse.Namespace) -> House:
     return House.open(Path(args.data))
 
@@ -290,6 +356,20 @@ def _parser() -> argparse.ArgumentParser:
     p = add("params", params)
     p.add_argument("build")
     p.add_argument("--dcf", metavar="FILE")
+    p = add("layout", layout)
+    p.add_argument("build")
+    for kind in ("svg", "dxf", "pdf"):
+        p.add_argument(f"--{kind}", metavar="FILE")
+    p.add_argument("--paper", choices=["a4", "letter"], default="a4")
+    p = add("sort", sort)
+    p.add_argument("cells")
+    p.add_argument("--series", type=int, required=True)
+    p.add_argument("--parallel", type=int, required=True)
+    p.add_argument("--min-capacity", type=float, default=0.0, metavar="AH")
+    p.add_argument("--max-resistance", type=float, metavar="OHM")
+    p.add_argument("--max-fade", type=float, metavar="V_PER_DAY")
+    p.add_argument("--min-volts", type=float, default=0.0)
+    p.add_argument("--out", metavar="CSV")
     p = add("schema", schema)
     p.add_argument("what", choices=sorted(SCHEMAS))
     p = add("export", export)

@@ -162,3 +162,26 @@ def test_a_handbook_case_can_be_typed_in(
     assert main(["run", str(path), "--json", "--seconds", "100"]) == 0
     terminal = (2 * 100 * 100 / 1.2 / 0.6) ** (1 / 3)  # constant power against the air alone
     assert json.loads(out(capsys))["top_speed_m_s"] == pytest.approx(terminal, rel=1e-3)
+
+
+def test_layout_and_its_status(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Status 1 when the pack does not go in."""
+    files = [f"--{k}={tmp_path / k}" for k in ("svg", "dxf", "pdf")]
+    assert main(["layout", str(BUILDS / "moss-84.json"), "--json", *files]) == 0
+    got = json.loads(out(capsys))
+    assert got["needed"] == 207 and got["most_parallel"] == got["capacity"] // 23
+    assert all((tmp_path / k).stat().st_size > 500 for k in ("svg", "dxf", "pdf"))
+    doc = json.loads((BUILDS / "moss-84.json").read_text())
+    doc["pack"]["parallel"] = 40
+    (tmp_path / "fat.json").write_text(json.dumps(doc))
+    assert main(["layout", str(tmp_path / "fat.json")]) == 1
+
+
+def test_sort_writes_an_assignment(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    cells = str(ROOT / "examples/cells/salvaged.csv")
+    shape = ["--series", "14", "--parallel", "8"]
+    assert main(["sort", cells, *shape, "--json", "--out", str(tmp_path / "a.csv")]) == 0
+    got = json.loads(out(capsys))
+    assert len(got["groups"]) == 14 and got["spread"] <= 5e-4
+    assert len((tmp_path / "a.csv").read_text().splitlines()) == 131
+    assert main(["sort", cells, "--series", "40", "--parallel", "40"]) == 2

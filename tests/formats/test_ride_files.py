@@ -12,8 +12,9 @@ from ninebolt.bench.ride import ride
 from ninebolt.core.logs.ride import analyse
 from ninebolt.errors import FormatError, InputError
 from ninebolt.formats.gpx import read_gpx, write_gpx
-from ninebolt.formats.ride_csv import Column, read_ride, sniff, write_ride
+from ninebolt.formats.ride_csv import ALIASES, read_ride, write_ride
 from ninebolt.formats.ride_log import read_log
+from ninebolt.formats.table import Column, sniff
 from ninebolt.library.demo import brakka
 
 
@@ -102,7 +103,7 @@ def test_a_mapping_overrides_the_guess() -> None:
     assert got.columns["speed_m_s"][-1] == pytest.approx(4 * 4.9, abs=0.01)
     with pytest.raises(FormatError, match="no column 'c'"):
         read_ride(text.encode(), "x", (Column("t_s", "a", ""), Column("speed_m_s", "c", "")))
-    assert sniff(text.encode(), "x").mapping == ()
+    assert sniff(text.encode(), "x", ALIASES).mapping == ()
 
 
 def test_own_csv_round_trip() -> None:

@@ -315,3 +315,30 @@ def test_no_view_needs_a_pointer_smaller_than_44_px(bench: Page, server: str) ->
         assert [
             s for s in small if "Brakka 96" not in s and "Moss" not in s and "Pip" not in s
         ] == []
+
+
+def test_measured_cells_are_sorted(bench: Page) -> None:
+    """A tester's file becomes matched groups; a rule moves and they are sorted again."""
+    open_build(bench, "Moss 84", 3)
+    bench.get_by_role("button", name="What if …").click()
+    part(bench, "Pack")
+    give(bench, "In series", "14")
+    give(bench, "In parallel", "8")
+    bench.get_by_label("Cell measurements").set_input_files(ROOT / "examples/cells/salvaged.csv")
+    gain = bench.get_by_role("table", name="What sorting gained")
+    expect(gain.get_by_role("row").filter(has_text="matched")).to_contain_text("%")
+    before = gain.inner_text()
+    bench.get_by_label("capacity at least").fill("1,75 Ah")
+    expect(gain).not_to_have_text(before)
+    with bench.expect_download() as got:
+        bench.get_by_role("button", name="Assignment as CSV").click()
+    assert got.value.path().read_text().startswith("cell,group,place")
+    bench.get_by_label("capacity at least").fill("2,6 Ah")
+    expect(bench.get_by_role("alert")).to_contain_text("Too few cells pass the rules")
+
+
+def test_the_template_leaves_at_full_size(bench: Page) -> None:
+    open_build(bench, "Moss 84", 3)
+    with bench.expect_download() as got:
+        bench.get_by_role("link", name="PDF, A4").click()
+    assert got.value.path().read_bytes().startswith(b"%PDF")

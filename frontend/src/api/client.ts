@@ -18,6 +18,7 @@ export type LogPreview = S['LogPreview']
 export type LogRow = S['LogRow']
 export type RevisionRow = S['RevisionRow']
 export type Problem = S['ProblemOut']
+export type Sorting = S['Sorting']
 export type RibbonPart = S['RibbonPart']
 export interface Change {
   path: string
@@ -46,8 +47,12 @@ export async function ok<T>(call: Promise<{ data?: T; error?: unknown }>): Promi
   return got.data
 }
 
-/** Multipart upload, typed by the caller: the file itself is not part of the contract's types. */
-export async function upload<T>(url: string, file: File, more: Record<string, string> = {}): Promise<T> {
+/** Multipart upload that answers with a file. */
+export async function uploadForFile(url: string, file: File, more: Record<string, string>): Promise<Blob> {
+  return (await post(url, file, more)).blob()
+}
+
+async function post(url: string, file: File, more: Record<string, string>): Promise<Response> {
   const form = new FormData()
   form.append('file', file)
   for (const [key, value] of Object.entries(more)) form.append(key, value)
@@ -57,7 +62,11 @@ export async function upload<T>(url: string, file: File, more: Record<string, st
   } catch {
     throw new ProblemError({ what: 'The upload did not get through.' })
   }
-  const body = (await response.json().catch(() => ({}))) as unknown
-  if (!response.ok) throw new ProblemError(body as Partial<Problem>)
-  return body as T
+  if (!response.ok) throw new ProblemError((await response.json().catch(() => ({}))) as Partial<Problem>)
+  return response
+}
+
+/** Multipart upload, typed by the caller: the file itself is not part of the contract's types. */
+export async function upload<T>(url: string, file: File, more: Record<string, string> = {}): Promise<T> {
+  return (await (await post(url, file, more)).json()) as T
 }

@@ -320,6 +320,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Template
+         * @description The filled bay at 1:1.
+         */
+        get: operations["template_api_builds__build_id__template_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/trial": {
         parameters: {
             query?: never;
@@ -448,6 +468,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sort": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sort Cells
+         * @description Matched groups of the cells in a tester's CSV; nothing is stored.
+         */
+        post: operations["sort_cells_api_sort_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sort/assignment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Assignment
+         * @description The same as a CSV to take to the bench.
+         */
+        post: operations["assignment_api_sort_assignment_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -525,6 +585,23 @@ export interface components {
                 [key: string]: unknown;
             }[] | null;
         };
+        /** Body_assignment_api_sort_assignment_post */
+        Body_assignment_api_sort_assignment_post: {
+            /** Capacity Min Ah */
+            capacity_min_ah?: number | null;
+            /** Fade Max V Day */
+            fade_max_v_day?: number | null;
+            /** File */
+            file: string;
+            /** Parallel */
+            parallel: number;
+            /** R Max Ohm */
+            r_max_ohm?: number | null;
+            /** Rested Min V */
+            rested_min_v?: number | null;
+            /** Series */
+            series: number;
+        };
         /** Body_import_build_api_builds_import_post */
         Body_import_build_api_builds_import_post: {
             /** File */
@@ -549,6 +626,23 @@ export interface components {
              * @default
              */
             mapping: string;
+        };
+        /** Body_sort_cells_api_sort_post */
+        Body_sort_cells_api_sort_post: {
+            /** Capacity Min Ah */
+            capacity_min_ah?: number | null;
+            /** Fade Max V Day */
+            fade_max_v_day?: number | null;
+            /** File */
+            file: string;
+            /** Parallel */
+            parallel: number;
+            /** R Max Ohm */
+            r_max_ohm?: number | null;
+            /** Rested Min V */
+            rested_min_v?: number | null;
+            /** Series */
+            series: number;
         };
         /**
          * BoltReport
@@ -915,6 +1009,20 @@ export interface components {
             target_w: number | null;
             /** Volts */
             volts: components["schemas"]["VoltageRow"][];
+        };
+        /**
+         * GroupRow
+         * @description One series group: its cells by id, summed capacity, parallel resistance.
+         */
+        GroupRow: {
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Cells */
+            cells: string[];
+            /** Number */
+            number: number;
+            /** R Ohm */
+            r_ohm: number | null;
         };
         /**
          * GuardDrawing
@@ -1300,6 +1408,16 @@ export interface components {
             top_u95_m_s: number | null;
         };
         /**
+         * Reject
+         * @description A cell that is out, and the rule that it broke in words.
+         */
+        Reject: {
+            /** Id */
+            id: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * RevisionRow
          * @description One kept state. changes: list of {path, old, new}.
          */
@@ -1437,6 +1555,45 @@ export interface components {
             rows: string[][];
             /** Separator */
             separator: string;
+        };
+        /**
+         * Sorting
+         * @description Result. spread: (largest - smallest) / mean group capacity. ceiling_ah: no assignment's
+         *     weakest group can be stronger. as_they_come, serpentine, greedy: weakest group and spread of
+         *     simpler ways, for comparison.
+         */
+        Sorting: {
+            /** As They Come */
+            as_they_come: [
+                number,
+                number
+            ];
+            /** Ceiling Ah */
+            ceiling_ah: number;
+            /** Greedy */
+            greedy: [
+                number,
+                number
+            ];
+            /** Groups */
+            groups: components["schemas"]["GroupRow"][];
+            /** Lost Share */
+            lost_share: number;
+            /** Rejects */
+            rejects: components["schemas"]["Reject"][];
+            /** Rounds */
+            rounds: number;
+            /** Serpentine */
+            serpentine: [
+                number,
+                number
+            ];
+            /** Spare */
+            spare: string[];
+            /** Spread */
+            spread: number;
+            /** Weakest Ah */
+            weakest_ah: number;
         };
         /**
          * Source
@@ -2397,6 +2554,47 @@ export interface operations {
             };
         };
     };
+    template_api_builds__build_id__template_get: {
+        parameters: {
+            query?: {
+                kind?: string;
+                paper?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     open_trial_api_builds__build_id__trial_post: {
         parameters: {
             query?: never;
@@ -2700,6 +2898,88 @@ export interface operations {
                         [key: string]: unknown;
                     };
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    sort_cells_api_sort_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_sort_cells_api_sort_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sorting"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    assignment_api_sort_assignment_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_assignment_api_sort_assignment_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

@@ -10,7 +10,7 @@ from starlette.responses import Response
 from starlette.staticfiles import StaticFiles
 
 from ninebolt import __version__
-from ninebolt.api import problems, routes_builds, routes_reference, routes_rides
+from ninebolt.api import problems, routes_builds, routes_packs, routes_reference, routes_rides
 from ninebolt.api.gate import Gate
 from ninebolt.api.models import ProblemOut
 from ninebolt.errors import NotFoundError
@@ -31,7 +31,7 @@ def make_app(house: House | None, front_end: Path = FRONT_END) -> FastAPI:
     )
     app.state.house = house
     problems.install(app)
-    for module in (routes_builds, routes_rides, routes_reference):
+    for module in (routes_builds, routes_packs, routes_rides, routes_reference):
         app.include_router(module.router)
     app.add_middleware(Gate)
     _serve(app, front_end)

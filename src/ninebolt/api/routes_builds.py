@@ -77,10 +77,10 @@ def export_build(house: HouseDep, build_id: str, logs: bool = False) -> Response
     """The build as JSON, or as a zip with its logs."""
     name, data = garage.export(house, build_id, logs)
     kind = "application/zip" if logs else "application/json"
-    return _file(data, kind, name)
+    return file_response(data, kind, name)
 
 
-def _file(data: bytes, kind: str, name: str) -> Response:
+def file_response(data: bytes, kind: str, name: str) -> Response:
     plain = name.encode("ascii", "ignore").decode() or "file"
     headers = {"Content-Disposition": f'attachment; filename="{plain}"'}
     return Response(data, media_type=kind, headers=headers)
@@ -159,4 +159,4 @@ def parameters(
     """The parameter set as DCF, CSV or JSON."""
     build = workshop.shown_build(house, build_id)
     media, data = tunes.parameter_file(build, kind)
-    return _file(data, media, f"{build.name.lower().replace(' ', '-')}.{kind}")
+    return file_response(data, media, f"{build.name.lower().replace(' ', '-')}.{kind}")

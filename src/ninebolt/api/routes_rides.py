@@ -10,7 +10,7 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.errors import InputError
-from ninebolt.formats.ride_csv import Column
+from ninebolt.formats.table import Column
 from ninebolt.services import rides
 from ninebolt.services.rides import LogPreview
 from ninebolt.services.workshop import Bench

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from ninebolt.core.logs.ride import Ride
 from ninebolt.formats.gpx import read_gpx
-from ninebolt.formats.ride_csv import Column, read_ride
+from ninebolt.formats.ride_csv import read_ride
+from ninebolt.formats.table import Column
 
 
 def is_gpx(data: bytes, name: str) -> bool:

@@ -18,8 +18,8 @@ from ninebolt.core.codec import encode
 from ninebolt.core.logs.ride import RideReport, analyse
 from ninebolt.core.simulate.assemble import take
 from ninebolt.errors import NineBoltError
-from ninebolt.formats.ride_csv import Column
 from ninebolt.formats.ride_log import read_log
+from ninebolt.formats.table import Column
 from ninebolt.store.database import check, session
 from ninebolt.store.migrate import migrate
 from ninebolt.store.rides import log_data

@@ -8,8 +8,9 @@ from typing import Any
 from ninebolt.core.logs.ride import RideReport, analyse
 from ninebolt.errors import FormatError
 from ninebolt.formats.gpx import read_gpx
-from ninebolt.formats.ride_csv import Column, Sniffed, sniff
+from ninebolt.formats.ride_csv import ALIASES
 from ninebolt.formats.ride_log import is_gpx, read_log
+from ninebolt.formats.table import Column, Sniffed, sniff
 from ninebolt.services import workshop
 from ninebolt.services.house import House, columns_of
 from ninebolt.services.workshop import Bench
@@ -35,7 +36,7 @@ def preview(house: House, name: str, data: bytes, mapping: tuple[Column, ...] | 
     if is_gpx(data, name):
         ride = read_gpx(data, name)
         return LogPreview(name, "gpx", None, analyse(ride), "")
-    seen = sniff(data, name)
+    seen = sniff(data, name, ALIASES)
     mapping = mapping or _remembered(house, seen)
     try:
         report = analyse(read_log(data, name, mapping))
@@ -60,7 +61,7 @@ def import_log(
     """Read, analyse, store, show beside the prediction. Raises FormatError and stores nothing."""
     stored: list[dict[str, Any]] = []
     if not is_gpx(data, name):
-        seen = sniff(data, name)
+        seen = sniff(data, name, ALIASES)
         mapping = mapping or _remembered(house, seen) or seen.mapping
         stored = [asdict(c) for c in mapping]
     analyse(read_log(data, name, mapping))

@@ -1,4 +1,5 @@
 import { Box, Flex, Table, Text } from '@chakra-ui/react'
+import { useRef, useState } from 'react'
 import type { Drawings } from '../../api/client'
 import { at } from '../../lib/path'
 import { show } from '../../lib/units'
@@ -7,6 +8,7 @@ import { Act, Nothing } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Missing, Workbench } from '../../ui/Workbench'
 import { useSize } from '../../ui/useSize'
+import { SortCells } from './SortCells'
 import { T } from '../../ui/svgtext'
 
 type P = NonNullable<Drawings['pack']>
@@ -15,9 +17,12 @@ export function Pack() {
   const { bench, open } = useWorkshop()
   const d = bench.assessment.drawings.pack
   const bays = ((at(bench.doc, 'donor.bays') as unknown[]) ?? []).map((_, i) => `donor.bays.${i}`)
+  const [file, setFile] = useState<File | null>(null)
   return (
-    <Workbench parts={['pack', 'pack.cell', ...bays]} tools={<Counts />} under={d && <Sag d={d} />}>
-      {!d ? (
+    <Workbench parts={['pack', 'pack.cell', ...bays]} tools={<Counts />} under={<Under d={d} pick={setFile} />}>
+      {file ? (
+        <SortCells file={file} close={() => setFile(null)} />
+      ) : !d ? (
         <Missing />
       ) : d.bay && d.slots.length ? (
         <BayView d={d} />
@@ -122,6 +127,49 @@ function BayView({ d }: { d: P }) {
         </g>
       </svg>
     </Box>
+  )
+}
+
+/** Templates to print, cells to sort, and the sag table. */
+function Under({ d, pick }: { d: P | null; pick: (file: File) => void }) {
+  const { bench } = useWorkshop()
+  const input = useRef<HTMLInputElement>(null)
+  const printable = !!d?.slots.length
+  const link = (query: string) => (printable ? `/api/builds/${bench.id}/template?${query}` : undefined)
+  return (
+    <>
+      <Flex gap="2" wrap="wrap" align="center">
+        <input
+          ref={input}
+          type="file"
+          accept=".csv,.txt"
+          aria-label="Cell measurements"
+          style={{ position: 'absolute', width: 1, height: 1, opacity: 0 }}
+          onChange={(e) => {
+            const f = e.target.files?.[0]
+            if (f) pick(f)
+            e.target.value = ''
+          }}
+        />
+        <Act tone="choice" onClick={() => input.current?.click()}>
+          Sort measured cells
+        </Act>
+        <Text color="ink-soft">Full-size template:</Text>
+        {[
+          ['PDF, A4', 'kind=pdf&paper=a4'],
+          ['PDF, Letter', 'kind=pdf&paper=letter'],
+          ['SVG', 'kind=svg'],
+          ['DXF', 'kind=dxf'],
+        ].map(([label, query]) => (
+          <Act key={label} asChild disabled={!printable}>
+            <a href={link(query!)} download>
+              {label}
+            </a>
+          </Act>
+        ))}
+      </Flex>
+      {d && <Sag d={d} />}
+    </>
   )
 }
 

@@ -1,0 +1,131 @@
+"""Cell measurements from a tester's CSV, and the assignment as CSV.
+
+Self-discharge comes from two rested voltages and the days between, or is given as such.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+
+from ninebolt.core.match.sort import MeasuredCell, Sorting
+from ninebolt.errors import FormatError
+from ninebolt.formats.table import Aliases, Column, Sniffed, number, sniff, text_of
+
+MAX_CELLS = 20_000
+ALIASES: Aliases = {
+    "id": ("id", "cell", "cell id", "no", "number", "nr", "label", "name"),
+    "capacity_ah": ("capacity", "cap", "c", "discharge capacity"),
+    "r_ohm": ("resistance", "ir", "r", "internal resistance", "dcir", "acir"),
+    "rested_v": ("rested", "voltage", "volts", "v1", "rested 1", "rest voltage", "ocv"),
+    "rested_2_v": ("rested 2", "v2", "later", "voltage 2", "rested later"),
+    "days": ("days", "days between", "rest days"),
+}
+NEEDED = ("id", "capacity_ah")
+
+
+def read_cells(
+    data: bytes, name: str, mapping: tuple[Column, ...] | None = None
+) -> list[MeasuredCell]:
+    """The measured cells. Raises FormatError with line and column for anything that is no number,
+    for a missing column, a repeated id, or a capacity that cannot be one."""
+    seen = sniff(data, name, ALIASES)
+    columns = {c.name: c for c in (mapping if mapping is not None else seen.mapping)}
+    for need in NEEDED:
+        if need not in columns:
+            raise FormatError(
+                f"No column holds the {need.split('_')[0]}.",
+                where=name,
+                got=", ".join(seen.header)[:120],
+                expected="at least 'cell' and 'capacity [mAh]'",
+            )
+    lines = text_of(data, name).splitlines()[seen.header_line :]
+    cells: list[MeasuredCell] = []
+    known: set[str] = set()
+    for line, row in enumerate(csv.reader(lines, delimiter=seen.separator), seen.header_line + 1):
+        if not any(c.strip() for c in row):
+            continue
+        cell = _cell(row, columns, seen, f"{name}, line {line}")
+        if cell.id in known:
+            raise FormatError(
+                "A cell stands in the file twice.",
+                where=f"{name}, line {line}",
+                got=cell.id,
+                expected="each cell once",
+            )
+        known.add(cell.id)
+        cells.append(cell)
+        if len(cells) > MAX_CELLS:
+            raise FormatError("Too many cells.", where=name, expected=f"at most {MAX_CELLS}")
+    if not cells:
+        raise FormatError("There are no cells in this file.", where=name)
+    return cells
+
+
+def _cell(row: list[str], columns: dict[str, Column], seen: Sniffed, where: str) -> MeasuredCell:
+    def get(key: str) -> float:
+        column = columns.get(key)
+        if column is None:
+            return math.nan
+        index = seen.header.index(column.column)
+        text = row[index].strip() if index < len(row) else ""
+        place = f"{where}, column {column.column}"
+        return number(text, column, seen, place) if text else math.nan
+
+    index = seen.header.index(columns["id"].column)
+    cell_id = row[index].strip() if index < len(row) else ""
+    if not cell_id:
+        raise FormatError("A row has no cell name.", where=where)
+    capacity = get("capacity_ah")
+    if capacity > 500:  # a tester's mAh without a unit in the title
+        capacity /= 1000.0
+    ohm = get("r_ohm")
+    if ohm > 1.5:  # milliohms without a unit in the title
+        ohm /= 1000.0
+    if not 0 <= (0.0 if math.isnan(capacity) else capacity) < 1000 or ohm <= 0:
+        raise FormatError(
+            "This cannot be a cell.",
+            where=where,
+            got=f"{capacity:g} Ah, {ohm:g} Ω",
+            expected="a positive resistance",
+        )
+    first, second, days = get("rested_v"), get("rested_2_v"), get("days")
+    fade = (first - second) / days if days > 0 else math.nan
+    return MeasuredCell(cell_id, capacity, ohm, fade, first)
+
+
+def write_assignment(sorting: Sorting) -> bytes:
+    """One row a cell: where it goes, or why it stays out. In the order of assembly."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(["cell", "group", "place", "group_capacity_ah", "reason"])
+    for g in sorting.groups:
+        for place, cell in enumerate(g.cells, 1):
+            writer.writerow([cell, g.number, place, f"{g.capacity_ah:.4f}", ""])
+    for r in sorting.rejects:
+        writer.writerow([r.id, "", "", "", r.reason])
+    for cell in sorting.spare:
+        writer.writerow([cell, "", "", "", "spare"])
+    return out.getvalue().encode()
+
+
+def write_cells(cells: list[MeasuredCell], days: float) -> bytes:
+    """A tester's CSV of cells."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(
+        ["cell", "capacity [mAh]", "resistance [mΩ]", "rested [V]", "rested 2 [V]", "days"]
+    )
+    for c in cells:
+        writer.writerow(
+            [
+                c.id,
+                f"{c.capacity_ah * 1000:.0f}",
+                f"{c.r_ohm * 1000:.1f}",
+                f"{c.rested_v:.3f}",
+                f"{c.rested_v - c.fade_v_day * days:.3f}",
+                f"{days:g}",
+            ]
+        )
+    return out.getvalue().encode()

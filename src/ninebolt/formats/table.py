@@ -1,0 +1,166 @@
+"""A table as text: separator, decimal mark, header with units, a guessed mapping, one cell."""
+
+from __future__ import annotations
+
+import csv
+import math
+import re
+from dataclasses import dataclass
+
+from ninebolt.errors import FormatError, QuantityError, TooLargeError
+from ninebolt.units import parse_quantity, quantity_of
+
+MAX_BYTES = 64_000_000
+Aliases = dict[str, tuple[str, ...]]
+
+UNIT_OF = {"lat_deg": "deg", "lon_deg": "deg", "throttle": "ratio"}
+SUFFIXES = ("m_s", "km_h", "kmh", "kph", "mph", "deg", "s", "ms", "v", "a", "c", "m", "rpm", "f")
+SPELT = {"m_s": "m/s", "km_h": "km/h", "kmh": "km/h", "kph": "km/h", "deg": "", "rpm": ""}
+
+_BRACKET = re.compile(r"^(.*?)\s*[\[(]\s*([^\])]*)\s*[\])]\s*$")
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """Which column of the file feeds one of ours, and the unit it is written in."""
+
+    name: str
+    column: str
+    unit: str
+
+
+@dataclass(frozen=True, slots=True)
+class Sniffed:
+    """What a file looks like before it is read. rows: the first few, as text."""
+
+    separator: str
+    decimal: str
+    header: tuple[str, ...]
+    header_line: int
+    rows: tuple[tuple[str, ...], ...]
+    mapping: tuple[Column, ...]
+
+
+def text_of(data: bytes, name: str) -> str:
+    if len(data) > MAX_BYTES:
+        raise TooLargeError(
+            "The log is too large.",
+            where=name,
+            got=f"{len(data) / 1e6:.0f} MB",
+            expected=f"at most {MAX_BYTES / 1e6:.0f} MB",
+        )
+    if not data.strip():
+        raise FormatError(
+            "The file is empty.",
+            where=name,
+            expected="a header line and rows",
+            todo="Export the log again.",
+        )
+    if b"\0" in data[:4096] and not data.startswith((b"\xff\xfe", b"\xfe\xff")):
+        raise FormatError(
+            "This is a binary file, not a text log.",
+            where=name,
+            expected="CSV text, GPX or NMEA",
+            todo="Export it as CSV from the logger's own program.",
+        )
+    for encoding in ("utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig", "cp1252"):
+        try:
+            return data.decode(encoding)
+        except UnicodeDecodeError:
+            continue
+    raise FormatError("The text of this file cannot be decoded.", where=name, expected="UTF-8")
+
+
+def sniff(data: bytes, name: str, aliases: Aliases) -> Sniffed:
+    """Separator, decimal mark, header and a guessed mapping. Raises FormatError."""
+    lines = text_of(data, name).splitlines()
+    start = next((i for i, x in enumerate(lines) if x.strip() and not x.startswith("#")), 0)
+    head = lines[start]
+    counts = {s: head.count(s) for s in (";", "\t", "|", ",")}
+    separator = max(counts, key=lambda s: counts[s])
+    if counts[separator] == 0:
+        raise FormatError(
+            "This is not a table: the first line has one column.",
+            where=name,
+            got=repr(head[:60]),
+            expected="columns parted by comma, semicolon or tab",
+        )
+    rows = list(csv.reader(lines[start : start + 9], delimiter=separator))
+    header = tuple(c.strip() for c in rows[0])
+    if all(_is_number(c) for c in header if c):
+        raise FormatError(
+            "The first line holds numbers, not column names.",
+            where=f"{name}, line {start + 1}",
+            got=repr(head[:60]),
+            expected="a header such as time [s], speed [km/h]",
+        )
+    body = tuple(tuple(r) for r in rows[1:] if any(c.strip() for c in r))
+    if not body:
+        raise FormatError(
+            "There is a header but no rows.",
+            where=f"{name}, line {start + 2}",
+            expected="at least one row of numbers",
+        )
+    comma = separator != "," and any(re.search(r"\d,\d", c) for r in body for c in r)
+    return Sniffed(
+        separator, "," if comma else ".", header, start + 1, body, guess(header, aliases)
+    )
+
+
+def _is_number(cell: str) -> bool:
+    return bool(re.fullmatch(r"[+-]?[\d.,]+(?:[eE][+-]?\d+)?", cell.strip()))
+
+
+def _split_unit(title: str) -> tuple[str, str]:
+    """('speed', 'km/h') from 'Speed [km/h]', 'speed_kmh', 'speed_m_s'; unit '' if none."""
+    if match := _BRACKET.match(title):
+        return match.group(1).strip().lower().replace("_", " "), match.group(2).strip()
+    low = title.strip().lower()
+    for suffix in SUFFIXES:
+        if low.endswith(f"_{suffix}"):
+            return low[: -len(suffix) - 1].replace("_", " "), SPELT.get(suffix, suffix)
+    return low.replace("_", " "), ""
+
+
+def guess(header: tuple[str, ...], aliases: Aliases) -> tuple[Column, ...]:
+    """Our columns found among the titles by name; units from the titles, SI where none is given."""
+    out: list[Column] = []
+    taken: set[str] = set()
+    for ours, words in aliases.items():
+        for title in header:
+            base, unit = _split_unit(title)
+            if title not in taken and (base in words or title.lower() == ours):
+                out.append(Column(ours, title, _known_unit(ours, unit)))
+                taken.add(title)
+                break
+    return tuple(out)
+
+
+def _known_unit(ours: str, unit: str) -> str:
+    key = UNIT_OF.get(ours) or quantity_of(ours).key
+    try:
+        parse_quantity(f"1 {unit}", key)
+    except QuantityError:
+        return ""
+    return unit
+
+
+def number(cell: str, column: Column, seen: Sniffed, where: str) -> float:
+    text = cell.replace(",", ".") if seen.decimal == "," else cell
+    try:
+        value = float(text)
+    except ValueError:
+        value = math.nan
+    if not math.isfinite(value):
+        raise FormatError(
+            "This is not a number.",
+            where=where,
+            got=repr(cell[:40]),
+            expected=f"a number with decimal '{seen.decimal}'",
+            todo="Leave the cell empty where nothing was measured.",
+        )
+    key = UNIT_OF.get(column.name) or quantity_of(column.name).key
+    if not column.unit:
+        return value
+    one, zero = (parse_quantity(f"{x} {column.unit}", key) for x in (1, 0))
+    return value * (one - zero) + zero
