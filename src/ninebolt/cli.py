@@ -12,6 +12,8 @@ import math
 import os
 import re
 import sys
+import threading
+import webbrowser
 from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
@@ -317,7 +319,10 @@ def serve(args: argparse.Namespace) -> int:
     house = _house(args)
     if args.demo:
         fill_demo(house)
-    print(f"Nine Bolt is at http://{args.host}:{args.port}", flush=True)
+    address = f"http://{args.host}:{args.port}"
+    print(f"Nine Bolt is at {address}", flush=True)
+    if args.open and (sys.platform in ("darwin", "win32") or os.environ.get("DISPLAY")):
+        threading.Timer(1.0, webbrowser.open, [address]).start()
     uvicorn.run(make_app(house), host=args.host, port=args.port, log_level="warning")
     return 0
 
@@ -390,6 +395,7 @@ def _parser() -> argparse.ArgumentParser:
     p.add_argument("--port", type=int, default=8790)
     p.add_argument("--data", default="data")
     p.add_argument("--demo", action="store_true")
+    p.add_argument("--open", action="store_true", help="show it in the browser, if there is one")
     return parser
 
 

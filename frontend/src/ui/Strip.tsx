@@ -86,7 +86,7 @@ export function Strip(props: {
             value={shown.number}
             unit={shown.unit}
             small={half && value ? `± ${showDelta(half, value, row.quantity, prefs, 2).slice(1)}` : ''}
-            changed={moved ? `was ${show(old, row.quantity, prefs).number}, ${showDelta(value - old, value, row.quantity, prefs)}` : ''}
+            changed={moved ? `was ${show(old, row.quantity, prefs).number}, ${showDelta(value - old, old, row.quantity, prefs)}` : ''}
             open={props.open}
           />
         )

@@ -123,24 +123,24 @@ function Bars({ s }: { s: Sorting }) {
   const { ref, w } = useSize<HTMLDivElement>(600, 120)
   const mean = s.groups.reduce((sum, g) => sum + g.capacity_ah, 0) / s.groups.length
   const most = Math.max(...s.groups.map((g) => Math.abs(g.capacity_ah / mean - 1)), 1e-6)
-  const step = (w - 60) / s.groups.length
+  const step = (w - 90) / s.groups.length
   return (
     <Box ref={ref} h="120px" position="relative">
       <svg width={w} height="120" role="img" aria-label={`Groups within ${pct(most)} of their mean`} style={{ position: 'absolute', inset: 0 }}>
-        <path d={`M50 60H${w - 8}`} stroke={paint('ink')} strokeWidth="1.5" />
-        <T x="46" y="20" textAnchor="end" fontSize={13} fill={paint('ink.soft')}>
+        <path d={`M80 60H${w - 8}`} stroke={paint('ink')} strokeWidth="1.5" />
+        <T x="76" y="20" textAnchor="end" fontSize={13} fill={paint('ink.soft')}>
           +{pct(most)}
         </T>
-        <T x="46" y="112" textAnchor="end" fontSize={13} fill={paint('ink.soft')}>
+        <T x="76" y="112" textAnchor="end" fontSize={13} fill={paint('ink.soft')}>
           −{pct(most)}
         </T>
         {s.groups.map((g, i) => {
           const y = ((g.capacity_ah / mean - 1) / most) * 46
-          return <rect key={g.number} x={52 + i * step} y={Math.min(60, 60 - y)} width={Math.max(2, step - 4)} height={Math.max(1, Math.abs(y))} fill={paint('choice')} />
+          return <rect key={g.number} x={82 + i * step} y={Math.min(60, 60 - y)} width={Math.max(2, step - 4)} height={Math.max(1, Math.abs(y))} fill={paint('choice')} />
         })}
         {step > 22 &&
           s.groups.map((g, i) => (
-            <T key={g.number} x={52 + (i + 0.42) * step} y="118" textAnchor="middle" fontSize={13} fontFamily={DIGITS} fill={paint('ink')}>
+            <T key={g.number} x={82 + (i + 0.42) * step} y="118" textAnchor="middle" fontSize={13} fontFamily={DIGITS} fill={paint('ink')}>
               {g.number}
             </T>
           ))}
