@@ -15,6 +15,7 @@ from ninebolt.core.parts.guard import (
     Charger,
     Dcdc,
     Fuse,
+    IsolationTest,
     Isolator,
     Plug,
     Precharge,
@@ -61,6 +62,15 @@ class Goal:
 
 
 @dataclass(frozen=True, slots=True)
+class OtherPack:
+    """A second pack that is to be joined in parallel."""
+
+    volts_v: Value = num("Its voltage, rested", above=0, hi=1000)
+    r_ohm: Value = num("Its resistance", above=0, hi=10, help="unknown = like this pack's")
+    capacity_ah: Value = num("Its capacity", above=0, hi=5000, help="unknown = like this pack's")
+
+
+@dataclass(frozen=True, slots=True)
 class Pack:
     """series and parallel count cells, modules included cell by cell."""
 
@@ -76,6 +86,9 @@ class Pack:
     )
     case_kg: Value = num("Case, strips and wires", lo=0, hi=100, assume=3.0, spread=0.4)
     pitch_m: Value = num("Holder pitch", above=0, hi=1, detail=True)
+    rested_v: Value = num("Pack voltage, rested", above=0, hi=1000, help="an hour without load")
+    claimed_wh: Value = num("Energy that is claimed", above=0, hi=1e6, detail=True)
+    other: OtherPack = part("Pack to join in parallel", OtherPack)
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,6 +103,7 @@ class Guard:
     precharge: Precharge = part("Precharge", Precharge)
     dcdc: Dcdc = part("Step-down converter", Dcdc)
     charger: Charger = part("Charger", Charger)
+    isolation: IsolationTest = part("Isolation test", IsolationTest)
 
 
 @dataclass(frozen=True, slots=True)

@@ -105,6 +105,13 @@ def brakka() -> Build:
                 "precharge": _lib("precharge", "pr-100"),
                 "dcdc": _lib("dcdc", "dc-150-120", load_w=_v(55, "label")),
                 "charger": _lib("charger", "ch-26-20"),
+                "isolation": {
+                    "pack_v": _v(104.0),
+                    "minus_v": _v(61.0),
+                    "plus_v": _v(43.0),
+                    "known_ohm": _v(52000.0),
+                    "loaded_v": _v(5.2),
+                },
             },
             "drive": {
                 "controller": _lib(

@@ -11,7 +11,7 @@ import { T } from '../../ui/svgtext'
 
 type G = NonNullable<Drawings['guard']>
 
-const PARTS = ['bms', 'fuse', 'isolator', 'plug', 'cable', 'precharge', 'dcdc', 'charger'].map((p) => `guard.${p}`)
+const PARTS = ['bms', 'fuse', 'isolator', 'plug', 'cable', 'precharge', 'dcdc', 'charger', 'isolation'].map((p) => `guard.${p}`)
 
 export function Guard() {
   const { bench } = useWorkshop()

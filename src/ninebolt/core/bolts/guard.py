@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from ninebolt.core.bolts.common import Context, Notes, Result, figure, term
-from ninebolt.core.bolts.guard_judge import judge_all
+from ninebolt.core.bolts.guard_judge import isolation_of, judge_all
 from ninebolt.core.bolts.pack import facts_of
 from ninebolt.core.build import Build
 from ninebolt.core.finding import Figure
@@ -212,6 +212,13 @@ def _figures(build: Build, links: tuple[Link, ...], load: float | None) -> tuple
             "Vfull / Rtotal",
             term("V", "Full", volts, "v"),
             term("R", "Pack and path", facts.r_ohm + total if facts else None, "ohm"),
+        ),
+        figure(
+            "isolation",
+            "Isolation, ohms per volt",
+            isolation_of(build),
+            "ratio",
+            "R0 (V / V1' - V / V1) / V",
         ),
         figure(
             "precharge_s",

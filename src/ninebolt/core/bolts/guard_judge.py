@@ -9,6 +9,7 @@ from ninebolt.core.bolts.common import CLASS_B_V, Notes
 from ninebolt.core.build import Build
 from ninebolt.core.finding import PRACTICE, Change, Fix, Source, q, setting
 from ninebolt.core.guard.conductors import continuous_amps
+from ninebolt.core.guard.isolation import MIN_OHM_PER_V, isolation_ohm
 from ninebolt.core.guard.precharge import peak_w, time_to_share_s
 from ninebolt.core.guard.trip import Trip
 from ninebolt.core.simulate.assemble import cable_cont_a, cell_full_v, path_ohm, take
@@ -39,6 +40,7 @@ def judge_all(
     _precharge(build, notes, facts)
     _charger(build, notes, facts)
     _dcdc(build, notes, facts)
+    _isolation(build, notes, facts)
 
 
 def _bms_series(build: Build, notes: Notes) -> None:
@@ -447,4 +449,46 @@ def _dcdc(build: Build, notes: Notes, facts: PackFacts | None) -> None:
             limit=0.8 * rated,
             quantity="w",
             parts=("guard.dcdc",),
+        )
+
+
+def isolation_of(build: Build) -> float | None:
+    """Measured isolation in ohms per volt of the pack; None until all five readings are there."""
+    test = build.guard.isolation
+    readings = (test.pack_v, test.minus_v, test.plus_v, test.known_ohm, test.loaded_v)
+    if not all(v.known for v in readings):
+        return None
+    pack_v, minus, plus, known, loaded = (v.or_else(0.0) for v in readings)
+    larger = max(minus, plus)
+    if larger <= 0.0 or loaded <= 0.0:
+        return None
+    return isolation_ohm(pack_v, larger, loaded, known) / pack_v
+
+
+def _isolation(build: Build, notes: Notes, facts: PackFacts | None) -> None:
+    per_v = isolation_of(build)
+    source = Source("standard", "UN R100 / R136, ISO 6469-3: at least 100 Ω/V for DC")
+    if per_v is not None and per_v < MIN_OHM_PER_V:
+        notes.add(
+            "stop",
+            "isolation",
+            "The pack leaks to the frame",
+            f"{per_v:.0f} Ω per volt; at least {MIN_OHM_PER_V:.0f} is asked. A hand on the frame "
+            "and one on a pole is then a circuit. Find the wet plug or the chafed lead first.",
+            source,
+            measured=per_v,
+            limit=MIN_OHM_PER_V,
+            parts=("guard.isolation",),
+        )
+    elif per_v is None and facts and facts.full_v > CLASS_B_V:
+        notes.add(
+            "note",
+            "isolation_open",
+            "Isolation is not measured yet",
+            f"Above {q(CLASS_B_V, 'v')} measure each pole to the frame, then the larger again with "
+            "a known resistor across it: insulated probes, one hand, no jewellery.",
+            source,
+            measured=0,
+            limit=MIN_OHM_PER_V,
+            parts=("guard.isolation",),
         )

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from ninebolt.core.battery.ocv import interpolator
 from ninebolt.core.battery.pack import PackFacts, energy_between, power_at, sag_at
 from ninebolt.core.bolts.common import CLASS_B_V, Context, Notes, Result, figure, term
+from ninebolt.core.bolts.pack_checks import check_figures, judge_checks
 from ninebolt.core.build import Build, Pack
 from ninebolt.core.finding import PRACTICE, Change, Figure, Fix, Source, q, setting
 from ninebolt.core.match.fit import Fit, Slot, fit_boxes, fit_round
@@ -127,7 +128,9 @@ def assess(build: Build, context: Context) -> Result:
     drawing = _drawing(build, facts, load_a)
     _judge_electrical(build, notes, facts, load_a)
     _judge_fit(build, notes, drawing)
-    return Result(_figures(build, facts, load_a), notes.done(), missing, drawing)
+    judge_checks(build, notes, facts)
+    figures = (*_figures(build, facts, load_a), *check_figures(build, facts))
+    return Result(figures, notes.done(), missing, drawing)
 
 
 def _drawing(build: Build, facts: PackFacts, load_a: float | None) -> PackDrawing:

@@ -77,6 +77,17 @@ class Precharge(Part):
 
 
 @dataclass(frozen=True, slots=True)
+class IsolationTest:
+    """Readings of the two-reading voltmeter method, high-resistance meter, contactor closed."""
+
+    pack_v: Value = num("Pack voltage", above=0, hi=2000)
+    minus_v: Value = num("Minus pole to frame", lo=0, hi=2000)
+    plus_v: Value = num("Plus pole to frame", lo=0, hi=2000)
+    known_ohm: Value = num("Known resistor", above=0, hi=1e8, help="about 500 Ω per volt of pack")
+    loaded_v: Value = num("The larger reading, with the resistor across it", above=0, hi=2000)
+
+
+@dataclass(frozen=True, slots=True)
 class Dcdc(Part):
     """Step-down converter for lights and horn."""
 
