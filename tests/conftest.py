@@ -8,12 +8,18 @@ from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
+from hypothesis import settings
 
 from ninebolt.api.app import make_app
 from ninebolt.core.build import Build
 from ninebolt.library.demo import DEMOS
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House
+
+# The same examples on every run; look for new ones with --hypothesis-profile=wide.
+settings.register_profile("steady", derandomize=True)
+settings.register_profile("wide", max_examples=600)
+settings.load_profile("steady")
 
 ROOT = Path(__file__).resolve().parents[1]
 

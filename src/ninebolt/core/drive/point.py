@@ -75,7 +75,10 @@ def _illinois(
     side, x = 0, low
     tol = 1e-8 * (high - low)
     for _ in range(60):
-        x = (low * f_high - high * f_low) / (f_high - f_low)
+        span = f_high - f_low
+        if span <= 0.0:
+            return 0.5 * (low + high)
+        x = (low * f_high - high * f_low) / span
         y = f(x)
         if abs(y) < 1e-6:
             return x
