@@ -9,11 +9,9 @@ from __future__ import annotations
 
 import shutil
 import statistics
-import subprocess
 import sys
 import tempfile
 import time
-import urllib.request
 from collections.abc import Callable
 from pathlib import Path
 
@@ -21,6 +19,7 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "tests"))
 
 from fastapi.testclient import TestClient  # noqa: E402
+from serving import demo_server  # noqa: E402
 
 from cases import Reference, plain_case  # noqa: E402
 from ninebolt.api.app import make_app  # noqa: E402
@@ -70,43 +69,17 @@ def bench_recalc() -> None:
 def bench_keypress() -> None:
     from playwright.sync_api import sync_playwright
 
-    with tempfile.TemporaryDirectory() as data:
-        server = subprocess.Popen(
-            [
-                sys.executable,
-                "-m",
-                "ninebolt",
-                "serve",
-                "--demo",
-                "--port",
-                str(PORT),
-                "--data",
-                data,
-            ]
+    with demo_server(PORT) as address, sync_playwright() as p:
+        path = shutil.which("chromium") or shutil.which("chromium-browser")
+        page = p.chromium.launch(executable_path=path).new_page()
+        page.goto(f"{address}/build/moss-84/drive")
+        page.get_by_role("group", name="Parts").get_by_role("button", name="Controller").click()
+        page.wait_for_load_state("networkidle")
+        taken = [_keypress(page, 200 + 7 * i) for i in range(9)]
+        print(
+            f"keypress, Enter to new headline: {statistics.median(taken):.0f} ms median, "
+            f"{min(taken):.0f} to {max(taken):.0f}"
         )
-        for _ in range(200):
-            try:
-                urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/preferences").close()
-                break
-            except OSError:
-                time.sleep(0.1)
-        try:
-            with sync_playwright() as p:
-                path = shutil.which("chromium") or shutil.which("chromium-browser")
-                page = p.chromium.launch(executable_path=path).new_page()
-                page.goto(f"http://127.0.0.1:{PORT}/build/moss-84/drive")
-                page.get_by_role("group", name="Parts").get_by_role(
-                    "button", name="Controller"
-                ).click()
-                page.wait_for_load_state("networkidle")
-                taken = [_keypress(page, 200 + 7 * i) for i in range(9)]
-                print(
-                    f"keypress, Enter to new headline: {statistics.median(taken):.0f} ms median, "
-                    f"{min(taken):.0f} to {max(taken):.0f}"
-                )
-        finally:
-            server.terminate()
-            server.wait(10)
 
 
 def _keypress(page, amps: int) -> float:  # type: ignore[no-untyped-def]

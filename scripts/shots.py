@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 import shutil
-import subprocess
 import sys
-import tempfile
-import time
-import urllib.request
 from pathlib import Path
 
 from playwright.sync_api import Browser, sync_playwright
+from serving import demo_server
 
 ROOT = Path(__file__).resolve().parents[1]
 OUT = ROOT / "docs" / "screenshots"
@@ -46,38 +43,14 @@ def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     chosen = sys.argv[1:] or [*VIEWS, "drive-dark", "guard-phone"]
     path = shutil.which("chromium") or shutil.which("chromium-browser")
-    with tempfile.TemporaryDirectory() as data:
-        server = subprocess.Popen(
-            [
-                sys.executable,
-                "-m",
-                "ninebolt",
-                "serve",
-                "--demo",
-                "--port",
-                str(PORT),
-                "--data",
-                data,
-            ]
-        )
-        for _ in range(200):
-            try:
-                urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/preferences").close()
-                break
-            except OSError:
-                time.sleep(0.1)
-        try:
-            with sync_playwright() as p:
-                browser = p.chromium.launch(executable_path=path)
-                for name in chosen:
-                    view = VIEWS[name.split("-")[0]]
-                    size = (390, 844) if name.endswith("phone") else (1280, 800)
-                    picture(browser, name, view, size, "dark" if name.endswith("dark") else "light")
-                    print(name)
-                browser.close()
-        finally:
-            server.terminate()
-            server.wait(10)
+    with demo_server(PORT), sync_playwright() as p:
+        browser = p.chromium.launch(executable_path=path)
+        for name in chosen:
+            view = VIEWS[name.split("-")[0]]
+            size = (390, 844) if name.endswith("phone") else (1280, 800)
+            picture(browser, name, view, size, "dark" if name.endswith("dark") else "light")
+            print(name)
+        browser.close()
 
 
 if __name__ == "__main__":

@@ -1,5 +1,5 @@
 import { Box, Flex, Grid, Input, Text, VisuallyHidden } from '@chakra-ui/react'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { Card } from '../api/client'
 import { problemText, useCards, useGarageCall } from '../api/hooks'
@@ -7,6 +7,7 @@ import { BOLTS, STATE_WORDS, title } from '../lib/nine'
 import { show, type UnitPrefs } from '../lib/units'
 import { chokePaint, chokeWord, hatchFill } from '../theme/paint'
 import { Act, Loading, Nothing, Severity, Trouble } from '../ui/atoms'
+import { FilePick } from '../ui/FilePick'
 import { Hex } from '../ui/Hex'
 import { HEADLINE, headlineLabel } from '../ui/Strip'
 
@@ -15,7 +16,6 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
   const cards = useCards()
   const call = useGarageCall()
   const go = useNavigate()
-  const file = useRef<HTMLInputElement>(null)
   const [name, setName] = useState('')
   const create = () => name.trim() && call.mutate({ do: 'create', name }, { onSuccess: ({ id }) => go(`/build/${id}/donor`) })
   const shown = cards.data?.filter((c) => !c.archived) ?? []
@@ -34,19 +34,12 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
           <Act tone="choice" type="submit" disabled={!name.trim() || call.isPending}>
             New build
           </Act>
-          <input
-            ref={file}
-            type="file"
+          <FilePick
+            label="Import"
+            name="Build file"
             accept=".json,.zip"
-            aria-label="Build file"
-            style={{ position: 'absolute', width: 1, height: 1, opacity: 0 }}
-            onChange={(e) => {
-              const f = e.target.files?.[0]
-              if (f) call.mutate({ do: 'import', file: f }, { onSuccess: ({ id }) => go(`/build/${id}/donor`) })
-              e.target.value = ''
-            }}
+            pick={(f) => call.mutate({ do: 'import', file: f }, { onSuccess: ({ id }) => go(`/build/${id}/donor`) })}
           />
-          <Act onClick={() => file.current?.click()}>Import</Act>
           <Act tone="ghost" onClick={units}>
             Units and theme
           </Act>

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Query, Response, UploadFile
+from fastapi import APIRouter, Depends, Form, Query, Response, UploadFile
 
 from ninebolt.api.routes_builds import HouseDep, file_response
 from ninebolt.core.match.sort import Rules, Sorting
@@ -17,15 +17,16 @@ Count = Annotated[int, Form(ge=1, le=1000)]
 Limit = Annotated[float | None, Form(ge=0)]
 
 
-def _sorted(
+def sorted_file(
     file: UploadFile,
-    series: int,
-    parallel: int,
-    capacity_min_ah: float | None,
-    r_max_ohm: float | None,
-    fade_max_v_day: float | None,
-    rested_min_v: float | None,
+    series: Count,
+    parallel: Count,
+    capacity_min_ah: Limit = None,
+    r_max_ohm: Limit = None,
+    fade_max_v_day: Limit = None,
+    rested_min_v: Limit = None,
 ) -> Sorting:
+    """The uploaded cells, sorted by the rules of the form; a rule left out is off."""
     rules = Rules(
         capacity_min_ah or 0.0,
         r_max_ohm or math.inf,
@@ -36,32 +37,18 @@ def _sorted(
     return packs.sort_file(file.file.read(), name, series, parallel, rules)
 
 
+SortedDep = Annotated[Sorting, Depends(sorted_file)]
+
+
 @router.post("/sort")
-def sort_cells(
-    file: UploadFile,
-    series: Count,
-    parallel: Count,
-    capacity_min_ah: Limit = None,
-    r_max_ohm: Limit = None,
-    fade_max_v_day: Limit = None,
-    rested_min_v: Limit = None,
-) -> Sorting:
+def sort_cells(done: SortedDep) -> Sorting:
     """Matched groups of the cells in a tester's CSV; nothing is stored."""
-    return _sorted(file, series, parallel, capacity_min_ah, r_max_ohm, fade_max_v_day, rested_min_v)
+    return done
 
 
 @router.post("/sort/assignment", response_class=Response)
-def assignment(
-    file: UploadFile,
-    series: Count,
-    parallel: Count,
-    capacity_min_ah: Limit = None,
-    r_max_ohm: Limit = None,
-    fade_max_v_day: Limit = None,
-    rested_min_v: Limit = None,
-) -> Response:
+def assignment(done: SortedDep) -> Response:
     """The same as a CSV to take to the bench."""
-    done = _sorted(file, series, parallel, capacity_min_ah, r_max_ohm, fade_max_v_day, rested_min_v)
     return file_response(write_assignment(done), "text/csv; charset=utf-8", "assignment.csv")
 
 

@@ -1,5 +1,5 @@
 import { Box, Flex, Table, Text } from '@chakra-ui/react'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import type { Drawings } from '../../api/client'
 import { at } from '../../lib/path'
 import { show } from '../../lib/units'
@@ -7,6 +7,7 @@ import { paint } from '../../theme/paint'
 import { Act, Nothing } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Missing, Workbench } from '../../ui/Workbench'
+import { FilePick } from '../../ui/FilePick'
 import { useSize } from '../../ui/useSize'
 import { SortCells } from './SortCells'
 import { T } from '../../ui/svgtext'
@@ -133,27 +134,12 @@ function BayView({ d }: { d: P }) {
 /** Templates to print, cells to sort, and the sag table. */
 function Under({ d, pick }: { d: P | null; pick: (file: File) => void }) {
   const { bench } = useWorkshop()
-  const input = useRef<HTMLInputElement>(null)
   const printable = !!d?.slots.length
   const link = (query: string) => (printable ? `/api/builds/${bench.id}/template?${query}` : undefined)
   return (
     <>
       <Flex gap="2" wrap="wrap" align="center">
-        <input
-          ref={input}
-          type="file"
-          accept=".csv,.txt"
-          aria-label="Cell measurements"
-          style={{ position: 'absolute', width: 1, height: 1, opacity: 0 }}
-          onChange={(e) => {
-            const f = e.target.files?.[0]
-            if (f) pick(f)
-            e.target.value = ''
-          }}
-        />
-        <Act tone="choice" onClick={() => input.current?.click()}>
-          Sort measured cells
-        </Act>
+        <FilePick tone="choice" label="Sort measured cells" name="Cell measurements" accept=".csv,.txt" pick={pick} />
         <Text color="ink-soft">Full-size template:</Text>
         {[
           ['PDF, A4', 'kind=pdf&paper=a4'],

@@ -1,5 +1,5 @@
 import { Box, Flex, Table, Text } from '@chakra-ui/react'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import type { Drawings } from '../../api/client'
 import { useLogs } from '../../api/hooks'
 import { stringAt } from '../../lib/path'
@@ -7,6 +7,7 @@ import { show } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { Act, Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { FilePick } from '../../ui/FilePick'
 import { Plot } from '../../ui/Plot'
 import { Missing, Workbench } from '../../ui/Workbench'
 import { ImportLog } from './ImportLog'
@@ -17,25 +18,7 @@ export function Prove() {
   const { bench, prefs } = useWorkshop()
   const d = bench.assessment.drawings.prove
   const [file, setFile] = useState<File | null>(null)
-  const input = useRef<HTMLInputElement>(null)
-  const tools = (
-    <>
-      <input
-        ref={input}
-        type="file"
-        accept=".csv,.txt,.gpx,.tsv"
-        aria-label="Log file"
-        style={{ position: 'absolute', width: 1, height: 1, opacity: 0 }}
-        onChange={(e) => {
-          setFile(e.target.files?.[0] ?? null)
-          e.target.value = ''
-        }}
-      />
-      <Act tone="choice" onClick={() => input.current?.click()} disabled={!!bench.trial}>
-        Import a log
-      </Act>
-    </>
-  )
+  const tools = <FilePick tone="choice" label="Import a log" name="Log file" accept=".csv,.txt,.gpx,.tsv" pick={setFile} disabled={!!bench.trial} />
   return (
     <Workbench parts={['prove', 'goal']} tools={tools} under={d && <Under d={d} />}>
       {file ? (

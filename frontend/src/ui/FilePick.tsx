@@ -1,0 +1,27 @@
+import { useRef } from 'react'
+import { Act } from './atoms'
+
+/** A button that opens the file dialog; the same file can be picked twice. */
+export function FilePick(props: { label: string; name: string; accept: string; pick: (file: File) => void; tone?: 'plain' | 'choice'; disabled?: boolean }) {
+  const input = useRef<HTMLInputElement>(null)
+  return (
+    <>
+      <input
+        ref={input}
+        type="file"
+        accept={props.accept}
+        aria-label={props.name}
+        tabIndex={-1}
+        style={{ position: 'absolute', width: 1, height: 1, opacity: 0 }}
+        onChange={(e) => {
+          const file = e.target.files?.[0]
+          if (file) props.pick(file)
+          e.target.value = ''
+        }}
+      />
+      <Act tone={props.tone ?? 'plain'} disabled={props.disabled} onClick={() => input.current?.click()}>
+        {props.label}
+      </Act>
+    </>
+  )
+}
