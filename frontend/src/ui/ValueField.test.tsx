@@ -1,0 +1,76 @@
+import { ChakraProvider } from '@chakra-ui/react'
+import { fireEvent, render, screen } from '@testing-library/react'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import type { FieldOut } from '../api/client'
+import type { ValueDoc } from '../lib/path'
+import { METRIC } from '../lib/units'
+import { system } from '../theme/system'
+import { ValueField } from './ValueField'
+
+const field: FieldOut = {
+  name: 'line_a', label: 'Line amps', kind: 'number', quantity: 'a', lo: null, hi: 5000, above: 0, assume: null,
+  options: [], part: '', help: '', detail: false,
+}
+const value: ValueDoc = { amount: 180, origin: 'datasheet', tolerance: 0.04 }
+
+function show(v: ValueDoc | null, more: Partial<FieldOut> = {}) {
+  const set = vi.fn()
+  render(
+    <ChakraProvider value={system}>
+      <ValueField field={{ ...field, ...more }} value={v} prefs={METRIC} set={set} />
+    </ChakraProvider>,
+  )
+  return { set, input: screen.getByLabelText('Line amps', { exact: true }) as HTMLInputElement }
+}
+afterEach(() => document.body.replaceChildren())
+
+describe('a field for a number with a unit', () => {
+  it('says what it understood while one types, and keeps origin and tolerance', () => {
+    const { set, input } = show(value)
+    fireEvent.change(input, { target: { value: '0,2 kA' } })
+    expect(screen.getByText('understood: 200 A')).toBeTruthy()
+    fireEvent.keyDown(input, { key: 'Enter' })
+    expect(set).toHaveBeenCalledWith({ amount: 200, origin: 'datasheet', tolerance: 0.04 })
+  })
+
+  it.each([
+    ['abc', 'is not a number'],
+    ['12 lb', 'does not fit here'],
+    ['0', 'must be above 0'],
+    ['9 kA', 'check the unit'],
+  ])('refuses %s and sets nothing', (text, words) => {
+    const { set, input } = show(value)
+    fireEvent.change(input, { target: { value: text } })
+    fireEvent.keyDown(input, { key: 'Enter' })
+    expect(set).not.toHaveBeenCalled()
+    expect(screen.getByRole('alert').textContent).toContain(words)
+    expect(input.getAttribute('aria-invalid')).toBe('true')
+  })
+
+  it('empty means unknown', () => {
+    const { set, input } = show(value)
+    fireEvent.change(input, { target: { value: ' ' } })
+    fireEvent.blur(input)
+    expect(set).toHaveBeenCalledWith(null)
+  })
+
+  it('shows what is assumed while unknown', () => {
+    show(null, { assume: 25 })
+    expect(screen.getByText('unknown; 25 A assumed')).toBeTruthy()
+  })
+
+  it('Escape takes back what was typed', () => {
+    const { set, input } = show(value)
+    fireEvent.change(input, { target: { value: '7' } })
+    fireEvent.keyDown(input, { key: 'Escape' })
+    fireEvent.blur(input)
+    expect(set).not.toHaveBeenCalled()
+    expect(input.value).toBe('180')
+  })
+
+  it('a new origin takes the usual tolerance', () => {
+    const { set } = show(value)
+    fireEvent.change(screen.getByLabelText('Origin of Line amps'), { target: { value: 'measured' } })
+    expect(set).toHaveBeenCalledWith({ amount: 180, origin: 'measured', tolerance: null })
+  })
+})
