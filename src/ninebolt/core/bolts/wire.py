@@ -275,8 +275,8 @@ def _judge(
                 f"input_{name.replace(' ', '_')}",
                 f"{name.capitalize()}: {state}",
                 f"The {name} input is {state}; nothing stops the wheel "
-                f"{'when you brake' if 'brake' in name else 'in that case'}. The road mode stays "
-                "locked until it is fitted or replaced.",
+                f"{'when you brake' if 'brake' in name else 'in that case'}. It is not ready for "
+                "the road until this is fitted or replaced.",
                 PRACTICE,
                 parts=("wire",),
                 measured=0,
