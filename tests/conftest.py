@@ -17,8 +17,8 @@ from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House
 
 # The same examples on every run; look for new ones with --hypothesis-profile=wide.
-settings.register_profile("steady", derandomize=True)
-settings.register_profile("wide", max_examples=600)
+settings.register_profile("steady", derandomize=True, deadline=None)
+settings.register_profile("wide", max_examples=600, deadline=None)
 settings.load_profile("steady")
 
 ROOT = Path(__file__).resolve().parents[1]
