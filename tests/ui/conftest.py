@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House
@@ -79,7 +79,8 @@ def bench(page: Page, server: str) -> Iterator[Page]:
     """A page that fails its test on any script error."""
     errors: list[str] = []
     page.on("pageerror", lambda e: errors.append(str(e)))
-    page.set_default_timeout(10_000)
+    page.set_default_timeout(20_000)
+    expect.set_options(timeout=15_000)
     page.set_viewport_size({"width": 1280, "height": 800})
     page.goto(server)
     yield page
