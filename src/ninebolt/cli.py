@@ -20,21 +20,27 @@ from typing import Any
 
 from ninebolt.core.bolts.assess import Assessment, assess
 from ninebolt.core.build import Build
+from ninebolt.core.logs.charging import watch
 from ninebolt.core.logs.ride import analyse
 from ninebolt.core.match.sort import Rules
+from ninebolt.core.parts.kinds import KINDS
 from ninebolt.core.simulate.assemble import assemble
 from ninebolt.core.simulate.run import Stop, run
 from ninebolt.core.simulate.steady import top_speed
+from ninebolt.core.sums import read_claim
 from ninebolt.core.vehicle.splits import splits_of
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import read_build
 from ninebolt.formats.bundle import read_bundle
 from ninebolt.formats.cells_csv import write_assignment
+from ninebolt.formats.charge_csv import read_charge
+from ninebolt.formats.labels import write_labels
+from ninebolt.formats.outline import read_outline
 from ninebolt.formats.ride_log import read_log
 from ninebolt.formats.schema import SCHEMAS
-from ninebolt.services import garage, packs, tunes
+from ninebolt.services import garage, packs, shelf, tunes
 from ninebolt.services.demo import fill_demo
-from ninebolt.services.house import House
+from ninebolt.services.house import House, bundled_shelf
 from ninebolt.units import QUANTITIES, to_unit
 
 SHOWN_IN = {"m_s": "km/h", "w": "kW", "m": "m", "wh": "kWh", "ohm": "mΩ", "farad": "µF"}
@@ -85,7 +91,7 @@ def _build(path: str) -> Build:
 
 def check(args: argparse.Namespace) -> int:
     """Findings and headline figures of all bolts."""
-    a = assess(_build(args.build))
+    a = assess(_build(args.build), None, bundled_shelf())
     if args.json:
         _json({"headline": a.headline, "bolts": a.bolts})
     else:
@@ -211,39 +217,38 @@ def params(args: argparse.Namespace) -> int:
 
 
 def layout(args: argparse.Namespace) -> int:
-    """The pack in its bay: how many go in, and templates at 1:1."""
+    """The pack in its bays: how many go in, what limits it, and templates at 1:1."""
     build = _build(args.build)
-    drawing = assess(build).drawings.pack
+    fit = packs.fitted_of(build)
     for kind in ("svg", "dxf", "pdf"):
         path = getattr(args, kind)
         if path:
             Path(path).write_bytes(packs.template_file(build, kind, args.paper)[1])
-    if drawing is None or not drawing.pattern:
-        raise InputError(
-            "The pack cannot be laid out yet.",
-            where=args.build,
-            expected="a measured bay, and cells with a size, S and P",
-        )
-    most = int(drawing.capacity / (drawing.needed / drawing.parallel))
-    result = {
-        "needed": drawing.needed,
-        "capacity": drawing.capacity,
-        "fits": drawing.needed <= drawing.capacity,
-        "pattern": drawing.pattern,
-        "axis": drawing.axis,
-        "layers": drawing.layers,
-        "per_layer": len(drawing.slots),
-        "most_parallel": most,
-    }
+    hit = [h for b in fit.bays for h in b.hand if h.hits]
+    fits = fit.short <= 0 and not hit
     if args.json:
-        _json(result)
-    else:
+        _json({"fits": fits, "layout": fit})
+        return 0 if fits else 1
+    print(
+        f"{build.pack.series}s{build.pack.parallel}p needs {fit.needed} of {fit.capacity} places"
+        + (" put down by hand" if fit.by_hand else "")
+        + (f"; {len(fit.split)} groups split between bays" if fit.split else "")
+    )
+    for b in fit.bays:
+        grown = b.growth[0] if b.growth else None
+        more = f"; 10 mm more {grown.size} brings {grown.more}" if grown and grown.more else ""
         print(
-            f"{drawing.series}s{drawing.parallel}p needs {drawing.needed} of "
-            f"{drawing.capacity} places ({drawing.layers} layers of {len(drawing.slots)}, "
-            f"{drawing.pattern}, lying along the {drawing.axis}); most in parallel: {most}"
+            f"  {b.name}: {b.taken} of {b.capacity}, {b.layers} layers, {b.pattern}, {b.axis}{more}"
+            + (", BMS inside" if b.guest else "")
         )
-    return 0 if result["fits"] else 1
+    for h in hit:
+        print(f"  {h.kind} {h.index + 1} stands in {', '.join(x.what for x in h.hits)}")
+    for o in fit.options:
+        print(
+            f"  {o.series}s: at most {o.parallel}p, {say(o.full_v, 'v')} full, "
+            f"{say(o.energy_wh, 'wh')}"
+        )
+    return 0 if fits else 1
 
 
 def sort(args: argparse.Namespace) -> int:
@@ -257,6 +262,9 @@ def sort(args: argparse.Namespace) -> int:
     done = packs.sort_file(_read(args.cells), args.cells, args.series, args.parallel, rules)
     if args.out:
         Path(args.out).write_bytes(write_assignment(done))
+    if args.labels:
+        title = f"{args.series}s{args.parallel}p"
+        Path(args.labels).write_bytes(write_labels(done, title, args.paper))
     if args.json:
         _json(done)
         return 0
@@ -271,6 +279,61 @@ def sort(args: argparse.Namespace) -> int:
     print(f"{len(done.rejects)} rejected, {len(done.spare)} spare")
     for r in done.rejects:
         print(f"  {r.id}: {r.reason}")
+    return 0
+
+
+def charge(args: argparse.Namespace) -> int:
+    """Group voltages of a charge log: spread, outliers, when to stop."""
+    report = watch(read_charge(_read(args.log), args.log), args.full)
+    if args.json:
+        _json(report)
+    else:
+        print(
+            f"{report.name}: {len(report.groups)} groups, {report.spread_v * 1000:.0f} mV apart at "
+            f"the end, at most {report.worst_v * 1000:.0f} mV"
+        )
+        for o in report.outliers:
+            print(f"  group {o.group}: {o.off_v * 1000:+.0f} mV, {o.words}")
+        if report.stop_s is not None:
+            print(f"  stop at {report.stop_s:.0f} s: {report.stop_words}")
+    return 1 if report.stop_s is not None else 0
+
+
+def outline(args: argparse.Namespace) -> int:
+    """The outline of a bay in a drawing: corners in metres about its middle."""
+    found = read_outline(_read(args.drawing), args.drawing)
+    if args.json:
+        _json(found)
+        return 0
+    print(f"{len(found.corners)} corners, {say(found.length_m, 'm')} x {say(found.height_m, 'm')}")
+    for x, y in found.corners:
+        print(f"  {x:+.4f} {y:+.4f}")
+    for issue in found.issues:
+        print(f"  note: {issue}")
+    return 0
+
+
+def do_percent(args: argparse.Namespace) -> int:
+    """A percentage with its base: what it comes to, and what the other reading would be."""
+    claim = read_claim(args.claim)
+    if args.json:
+        _json(claim)
+    else:
+        print(
+            f"{claim.words} is {claim.value:g}; {claim.other_words} would be {claim.other_value:g}"
+        )
+    return 0
+
+
+def parts(args: argparse.Namespace) -> int:
+    """Parts onto the shelf from a file, or a kind of the shelf as CSV or JSON."""
+    house = _house(args)
+    if args.file:
+        count = shelf.import_parts(house, _read(args.file), args.file, args.kind)
+        print(f"{count} parts")
+        return 0
+    form = "json" if args.json else args.form
+    sys.stdout.write(shelf.export_parts(house, args.kind, form)[2].decode())
     return 0
 
 
@@ -375,6 +438,20 @@ def _parser() -> argparse.ArgumentParser:
     p.add_argument("--max-fade", type=float, metavar="V_PER_DAY")
     p.add_argument("--min-volts", type=float, default=0.0)
     p.add_argument("--out", metavar="CSV")
+    p.add_argument("--labels", metavar="PDF", help="labels and build map to print")
+    p.add_argument("--paper", choices=["a4", "letter"], default="a4")
+    p = add("charge", charge)
+    p.add_argument("log")
+    p.add_argument("--full", type=float, default=4.2, metavar="V", help="full volts of a cell")
+    p = add("outline", outline)
+    p.add_argument("drawing", help="DXF or SVG of a bay")
+    p = add("percent", do_percent)
+    p.add_argument("claim", help="such as '30 % more than 40'")
+    p = add("parts", parts)
+    p.add_argument("file", nargs="?", help="a file to put on the shelf; none lists a kind")
+    p.add_argument("--kind", default="cell", choices=sorted(KINDS))
+    p.add_argument("--form", default="csv", choices=["csv", "json"])
+    p.add_argument("--data", default="data")
     p = add("schema", schema)
     p.add_argument("what", choices=sorted(SCHEMAS))
     p = add("export", export)

@@ -148,8 +148,10 @@ QUANTITIES: dict[str, Quantity] = {
             Unit("°F", 5 / 9, -160 / 9, ("F", "degF")),
             Unit("K", 1, -KELVIN_AT_0_C),
         ),
+        _q("k", "temperature difference", Unit("K", 1), Unit("°F", 5 / 9)),
         _q("k_w", "thermal resistance", Unit("K/W", 1, 0, ("°C/W", "C/W"))),
         _q("j_k", "heat capacity", Unit("J/K", 1, 0, ("J/°C",)), Unit("kJ/K", 1e3)),
+        _q("kg_m", "mass moment", Unit("kg·m", 1, 0, ("kgm", "kg m"))),
         _q("kg_m2", "inertia", Unit("kg·m²", 1, 0, ("kgm2", "kg m2", "kg·m2"))),
         _q("kg_m3", "density", Unit("kg/m³", 1, 0, ("kg/m3",))),
         _q("pct", "percent", Unit("%", 1)),
@@ -158,6 +160,33 @@ QUANTITIES: dict[str, Quantity] = {
         _q("money", "price", Unit("", 1)),
     )
 }
+
+
+def awg_section_m2(gauge: int) -> float:
+    """Section of a solid wire of a gauge (m²); 0 = 1/0, -1 = 2/0 and so on.
+
+    Diameter 0.127 mm x 92^((36 - n)/39). Source: ASTM B258.
+    """
+    return math.pi / 4.0 * (0.127e-3 * math.pow(92.0, (36 - gauge) / 39.0)) ** 2
+
+
+_AWG = re.compile(r"^\s*(?:awg\s*#?\s*(\d+(?:/0)?)|#?\s*(\d+(?:/0)?)\s*awg)\s*$", re.IGNORECASE)
+
+
+def parse_awg(text: str) -> float | None:
+    """Section (m²) of 'AWG 2', '2/0 AWG', 'awg 0000'; None if the text is no gauge."""
+    match = _AWG.match(text)
+    if not match:
+        return None
+    size = match.group(1) or match.group(2)
+    if "/" in size:
+        gauge = 1 - int(size.split("/")[0])
+    else:
+        gauge = 1 - len(size) if set(size) == {"0"} else int(size)
+    if not -3 <= gauge <= 40:
+        raise QuantityError("There is no such gauge.", got=repr(text[:20]), expected="4/0 to 40")
+    return awg_section_m2(gauge)
+
 
 _NUMBER = re.compile(r"^\s*([+-]?(?:\d[\d., ]*|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")
 
@@ -196,6 +225,8 @@ def parse_quantity(text: str, key: str, default_symbol: str | None = None) -> fl
     Raises QuantityError for anything that is no number, or has a unit of another kind.
     """
     quantity = QUANTITIES[key]
+    if key == "m2" and (section := parse_awg(text)) is not None:
+        return section
     names = ", ".join(u.symbol for u in quantity.units if u.symbol) or "no unit"
     match = _NUMBER.match(text)
     try:

@@ -35,7 +35,7 @@ def test_life_of_a_build(client: TestClient) -> None:
     ]
     bench = client.post(f"{url}/changes", json={"changes": changes}).json()
     assert bench["assessment"]["bolts"][2]["state"] == "snug"
-    assert bench["assessment"]["drawings"]["pack"]["needed"] == 160
+    assert bench["assessment"]["drawings"]["pack"]["parallel"] == 8
     assert client.post(f"{url}/marks/pack", json={}).json()["assessment"]["bolts"][2]["state"] == (
         "marked"
     )
@@ -50,7 +50,7 @@ def test_preview_keeps_nothing(client: TestClient) -> None:
         [{"path": "drive.controller.line_a", "value": -3}],
     ]
     got = client.post("/api/builds/pip-72/preview", json={"options": options}).json()
-    assert got[0]["stops"] < 5 and got[0]["headline"]["top_speed_m_s"]
+    assert got[0]["stops"] < 6 and got[0]["headline"]["top_speed_m_s"]
     assert "above 0" in got[1]["error"] and got[1]["headline"] is None
     assert client.get("/api/builds/pip-72").json() == before
 
@@ -172,7 +172,7 @@ def test_export_import_round_trip(client: TestClient) -> None:
     for doc in (a, b):
         doc["prove"]["log_id"] = ""
     assert a == b
-    assert json.loads(data)["format_version"] == 1
+    assert json.loads(data)["format_version"] == 2
 
 
 def test_fields_describe_the_whole_build(client: TestClient) -> None:

@@ -169,7 +169,9 @@ def test_layout_and_its_status(tmp_path: Path, capsys: pytest.CaptureFixture[str
     files = [f"--{k}={tmp_path / k}" for k in ("svg", "dxf", "pdf")]
     assert main(["layout", str(BUILDS / "moss-84.json"), "--json", *files]) == 0
     got = json.loads(out(capsys))
-    assert got["needed"] == 207 and got["most_parallel"] == got["capacity"] // 23
+    fit = got["layout"]
+    own = next(o for o in fit["options"] if o["series"] == 23)
+    assert fit["needed"] == 207 and own["parallel"] == fit["capacity"] // 23
     assert all((tmp_path / k).stat().st_size > 500 for k in ("svg", "dxf", "pdf"))
     doc = json.loads((BUILDS / "moss-84.json").read_text())
     doc["pack"]["parallel"] = 40

@@ -10,12 +10,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cases import plain_case
+from ninebolt.core.battery.pack import usable_wh
 from ninebolt.core.battery.sag import current_limit, max_power, volts_at_power
 from ninebolt.core.drive.point import Solver, Supply
 from ninebolt.core.guard.precharge import fill_energy_j, time_to_share_s
 from ninebolt.core.simulate.case import LineLimit
 from ninebolt.core.simulate.run import Stop, run
-from ninebolt.core.simulate.steady import top_speed, usable_wh
+from ninebolt.core.simulate.steady import top_speed
 from ninebolt.core.vehicle.road import grip_accel, rear_load, road_load, wheelie_accel
 from ninebolt.core.vehicle.splits import splits_of, time_at_distance, time_at_speed
 
@@ -145,8 +146,8 @@ def test_line_limit_is_met_exactly() -> None:
 
 def test_usable_energy_without_resistance() -> None:
     """A lossless pack gives S P Ah times the mean voltage, at any power."""
-    case = free(ocv=((0.0, 3.0), (1.0, 4.0)))
-    assert usable_wh(case, 5000.0) == pytest.approx(26 * 12 * 4.5 * 3.5, rel=1e-6)
+    got = usable_wh(((0.0, 3.0), (1.0, 4.0)), 26, 12 * 4.5, 0.0, 5000.0, 0.0)
+    assert got == pytest.approx(26 * 12 * 4.5 * 3.5, rel=1e-6)
 
 
 def test_splits_of_uniform_acceleration() -> None:

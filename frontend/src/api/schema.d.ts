@@ -72,6 +72,26 @@ export interface paths {
         patch: operations["edit_build_api_builds__build_id__patch"];
         trace?: never;
     };
+    "/api/builds/{build_id}/at-power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pack At Power
+         * @description Amps, per cell and C-rate at a power.
+         */
+        get: operations["pack_at_power_api_builds__build_id__at_power_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/band": {
         parameters: {
             query?: never;
@@ -106,6 +126,26 @@ export interface paths {
          * @description Make changes: on trial while a what-if is open, else kept at once.
          */
         post: operations["change_build_api_builds__build_id__changes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/charge-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Charge Log
+         * @description Group voltages of a charge: spread, outliers, when to stop. Nothing is stored.
+         */
+        post: operations["charge_log_api_builds__build_id__charge_log_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -260,6 +300,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Outline
+         * @description The outline of a bay from a DXF or SVG drawing; without a bay, a new one.
+         */
+        post: operations["import_outline_api_builds__build_id__outline_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/parameters": {
         parameters: {
             query?: never;
@@ -329,7 +389,7 @@ export interface paths {
         };
         /**
          * Template
-         * @description The filled bay at 1:1.
+         * @description The filled bays at 1:1.
          */
         get: operations["template_api_builds__build_id__template_get"];
         put?: never;
@@ -424,6 +484,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library-export/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Parts
+         * @description All parts of a kind as a file.
+         */
+        get: operations["export_parts_api_library_export__kind__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Parts
+         * @description Parts of a CSV or JSON file; all or none.
+         */
+        post: operations["import_parts_api_library_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/own/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Part
+         * @description Take one of your own parts off the shelf.
+         */
+        delete: operations["remove_part_api_library_own__part_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/{kind}": {
         parameters: {
             query?: never;
@@ -433,10 +553,54 @@ export interface paths {
         };
         /**
          * Library
-         * @description Bundled parts of a kind.
+         * @description Parts of a kind: your own first, then the bundled ones.
          */
         get: operations["library_api_library__kind__get"];
         put?: never;
+        /**
+         * Keep Part
+         * @description Put a part on your shelf.
+         */
+        post: operations["keep_part_api_library__kind__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{kind}/from-build": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep From Build
+         * @description Put a part of a build on your shelf.
+         */
+        post: operations["keep_from_build_api_library__kind__from_build_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{kind}/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Part
+         * @description Change one of your own parts.
+         */
+        put: operations["change_part_api_library__kind___part_id__put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -479,7 +643,7 @@ export interface paths {
         put?: never;
         /**
          * Sort Cells
-         * @description Matched groups of the cells in a tester's CSV; nothing is stored.
+         * @description Matched groups of the cells in a tester's CSV; nothing is stored but the mapping.
          */
         post: operations["sort_cells_api_sort_post"];
         delete?: never;
@@ -488,7 +652,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sort/assignment": {
+    "/api/sort/jobs": {
         parameters: {
             query?: never;
             header?: never;
@@ -498,10 +662,134 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Assignment
-         * @description The same as a CSV to take to the bench.
+         * Start Sorting
+         * @description Sort in the background, better and better until it is stopped.
          */
-        post: operations["assignment_api_sort_assignment_post"];
+        post: operations["start_sorting_api_sort_jobs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sort/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look At Sorting
+         * @description Where it stands.
+         */
+        get: operations["look_at_sorting_api_sort_jobs__job_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Stop Sorting
+         * @description Stop it; the best so far stays.
+         */
+        delete: operations["stop_sorting_api_sort_jobs__job_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sort/jobs/{job_id}/assignment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Assignment
+         * @description What it has found as a CSV to take to the bench.
+         */
+        get: operations["assignment_api_sort_jobs__job_id__assignment_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sort/jobs/{job_id}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Labels
+         * @description Labels and build map to print.
+         */
+        get: operations["labels_api_sort_jobs__job_id__labels_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sort/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Cells
+         * @description How a tester's CSV reads: its columns, and the mapping guessed or remembered.
+         */
+        post: operations["preview_cells_api_sort_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/claim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Claim
+         * @description A percentage with its base; one without is refused.
+         */
+        get: operations["claim_api_sums_claim_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/percent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Two Numbers
+         * @description Both readings of two numbers.
+         */
+        get: operations["two_numbers_api_sums_percent_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -513,6 +801,16 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Assembly
+         * @description The guide: steps in order and the balance leads.
+         */
+        Assembly: {
+            /** Steps */
+            steps: components["schemas"]["ninebolt__core__bolts__pack_assembly__Step"][];
+            /** Taps */
+            taps: components["schemas"]["Tap"][];
+        };
+        /**
          * Assessment
          * @description Everything the application says about a build.
          */
@@ -521,6 +819,55 @@ export interface components {
             bolts: components["schemas"]["BoltReport"][];
             drawings: components["schemas"]["Drawings"];
             headline: components["schemas"]["Headline"];
+        };
+        /**
+         * AtPower
+         * @description The pack at a power: current, per cell and as C-rate, volts. verdict: ok, warm, over,
+         *     never.
+         */
+        AtPower: {
+            /** Amps */
+            amps: number | null;
+            /** C Rate */
+            c_rate: number | null;
+            /** Cell A */
+            cell_a: number | null;
+            /** Power W */
+            power_w: number;
+            /** Verdict */
+            verdict: string;
+            /** Volts */
+            volts: number | null;
+        };
+        /**
+         * Attribute
+         * @description One row of the comparison. best: places of the winners, empty if nobody leads.
+         */
+        Attribute: {
+            /** Best */
+            best: number[];
+            /** Cells */
+            cells: components["schemas"]["Entry"][];
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
+         * AuxBudget
+         * @description Lights and horn: mean and all-on power, worst switch-on, what is left of the converter.
+         */
+        AuxBudget: {
+            /** All On W */
+            all_on_w: number;
+            /** Live When Off */
+            live_when_off: boolean;
+            /** Mean W */
+            mean_w: number;
+            /** Rated W */
+            rated_w: number | null;
+            /** Worst W */
+            worst_w: number;
         };
         /**
          * BandView
@@ -535,20 +882,93 @@ export interface components {
             leading: components["schemas"]["MeasureNext"][];
         };
         /**
-         * BayBox
-         * @description Outline in the side view.
+         * BayDrawing
+         * @description One bay: outline (m from its middle), width, what is in it. size_m: of one body as it
+         *     lies.
          */
-        BayBox: {
-            /** Height M */
-            height_m: number;
-            /** Length M */
-            length_m: number;
+        BayDrawing: {
+            /** Axis */
+            axis: string;
+            /** Capacity */
+            capacity: number;
+            /** Clear M */
+            clear_m: number;
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /** Growth */
+            growth: components["schemas"]["Growth"][];
+            guest: components["schemas"]["Box"] | null;
+            /** Hand */
+            hand: components["schemas"]["HandBody"][];
+            /** Index */
+            index: number;
+            /** Keep Free */
+            keep_free: components["schemas"]["KeepFree"][];
+            /** Layers */
+            layers: number;
+            /** Name */
+            name: string;
+            /** Pattern */
+            pattern: string;
+            /** Puts */
+            puts: components["schemas"]["Put"][];
+            /** Round */
+            round: boolean;
+            /** Size M */
+            size_m: [
+                number,
+                number,
+                number
+            ];
+            /** Taken */
+            taken: number;
+            /** Width M */
+            width_m: number;
+        };
+        /**
+         * BayOutline
+         * @description Outline of a bay and of what must stay free in it, in the side view of the bike.
+         */
+        BayOutline: {
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /** Index */
+            index: number;
+            /** Keep Free */
+            keep_free: [
+                number,
+                number
+            ][][];
             /** Name */
             name: string;
             /** X M */
             x_m: number;
             /** Y M */
             y_m: number;
+        };
+        /**
+         * BeforeAfter
+         * @description One number before and now. base: what the percentage is of: measured, else computed.
+         */
+        BeforeAfter: {
+            /** Change */
+            change: number | null;
+            /** Label */
+            label: string;
+            /** Measured */
+            measured: number | null;
+            /** Now */
+            now: number | null;
+            /** Quantity */
+            quantity: string;
+            /** Stock */
+            stock: number | null;
         };
         /**
          * Bench
@@ -585,22 +1005,10 @@ export interface components {
                 [key: string]: unknown;
             }[] | null;
         };
-        /** Body_assignment_api_sort_assignment_post */
-        Body_assignment_api_sort_assignment_post: {
-            /** Capacity Min Ah */
-            capacity_min_ah?: number | null;
-            /** Fade Max V Day */
-            fade_max_v_day?: number | null;
+        /** Body_charge_log_api_builds__build_id__charge_log_post */
+        Body_charge_log_api_builds__build_id__charge_log_post: {
             /** File */
             file: string;
-            /** Parallel */
-            parallel: number;
-            /** R Max Ohm */
-            r_max_ohm?: number | null;
-            /** Rested Min V */
-            rested_min_v?: number | null;
-            /** Series */
-            series: number;
         };
         /** Body_import_build_api_builds_import_post */
         Body_import_build_api_builds_import_post: {
@@ -616,6 +1024,28 @@ export interface components {
              * @default
              */
             mapping: string;
+        };
+        /** Body_import_outline_api_builds__build_id__outline_post */
+        Body_import_outline_api_builds__build_id__outline_post: {
+            /** Bay */
+            bay?: number | null;
+            /** File */
+            file: string;
+        };
+        /** Body_import_parts_api_library_import_post */
+        Body_import_parts_api_library_import_post: {
+            /** File */
+            file: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+        };
+        /** Body_preview_cells_api_sort_preview_post */
+        Body_preview_cells_api_sort_preview_post: {
+            /** File */
+            file: string;
         };
         /** Body_preview_log_api_builds__build_id__logs_preview_post */
         Body_preview_log_api_builds__build_id__logs_preview_post: {
@@ -635,6 +1065,33 @@ export interface components {
             fade_max_v_day?: number | null;
             /** File */
             file: string;
+            /**
+             * Mapping
+             * @default
+             */
+            mapping: string;
+            /** Parallel */
+            parallel: number;
+            /** R Max Ohm */
+            r_max_ohm?: number | null;
+            /** Rested Min V */
+            rested_min_v?: number | null;
+            /** Series */
+            series: number;
+        };
+        /** Body_start_sorting_api_sort_jobs_post */
+        Body_start_sorting_api_sort_jobs_post: {
+            /** Capacity Min Ah */
+            capacity_min_ah?: number | null;
+            /** Fade Max V Day */
+            fade_max_v_day?: number | null;
+            /** File */
+            file: string;
+            /**
+             * Mapping
+             * @default
+             */
+            mapping: string;
             /** Parallel */
             parallel: number;
             /** R Max Ohm */
@@ -668,6 +1125,24 @@ export interface components {
              * @enum {string}
              */
             state: "loose" | "snug" | "marked" | "broken" | "stopped";
+        };
+        /**
+         * Box
+         * @description A box by its faces (m).
+         */
+        Box: {
+            /** X0 */
+            x0: number;
+            /** X1 */
+            x1: number;
+            /** Y0 */
+            y0: number;
+            /** Y1 */
+            y1: number;
+            /** Z0 */
+            z0: number;
+            /** Z1 */
+            z1: number;
         };
         /**
          * BuildEdit
@@ -748,6 +1223,56 @@ export interface components {
             seq?: number | null;
         };
         /**
+         * Charge
+         * @description cc_s, cv_s: time at constant current and at constant voltage. end_soc: charge at the end.
+         *     into_wh: energy at the pack's terminals.
+         */
+        Charge: {
+            /** Cc S */
+            cc_s: number;
+            /** Cv S */
+            cv_s: number;
+            /** End Soc */
+            end_soc: number;
+            /** Into Wh */
+            into_wh: number;
+        };
+        /**
+         * ChargeReport
+         * @description spread_v at the end, worst_v at any time. stop_s: when charging should have stopped (None =
+         *     not at all), and why. Columns thinned for drawing; last: the last row, group number and
+         *     volts.
+         */
+        ChargeReport: {
+            /** Groups */
+            groups: string[];
+            /** High V */
+            high_v: number[];
+            /** Last */
+            last: [
+                number,
+                number
+            ][];
+            /** Low V */
+            low_v: number[];
+            /** Mid V */
+            mid_v: number[];
+            /** Name */
+            name: string;
+            /** Outliers */
+            outliers: components["schemas"]["Outlier"][];
+            /** Spread V */
+            spread_v: number;
+            /** Stop S */
+            stop_s: number | null;
+            /** Stop Words */
+            stop_words: string;
+            /** T S */
+            t_s: number[];
+            /** Worst V */
+            worst_v: number;
+        };
+        /**
          * Check
          * @description One wish against what the build does. met: yes, close, no or unknown.
          */
@@ -764,6 +1289,20 @@ export interface components {
             want: number | null;
         };
         /**
+         * Claim
+         * @description A claim with its base: what it comes to, and what the other reading would have been.
+         */
+        Claim: {
+            /** Other Value */
+            other_value: number;
+            /** Other Words */
+            other_words: string;
+            /** Value */
+            value: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * Column
          * @description Which column of the file feeds one of ours, and the unit it is written in.
          */
@@ -776,12 +1315,33 @@ export interface components {
             unit: string;
         };
         /**
+         * Comparison
+         * @description Candidates side by side.
+         */
+        Comparison: {
+            /** Judged */
+            judged: components["schemas"]["Judged"][];
+            /** Rows */
+            rows: components["schemas"]["Attribute"][];
+        };
+        /**
+         * CountOut
+         * @description How many there were.
+         */
+        CountOut: {
+            /** Count */
+            count: number;
+        };
+        /**
          * DonorDrawing
-         * @description Side view, metres: x from the rear axle forward, y from the ground up.
+         * @description Side view, metres: x from the rear axle forward, y from the ground up. scale: what the two
+         *     axles weighed (front, rear), if they were.
          */
         DonorDrawing: {
             /** Bays */
-            bays: components["schemas"]["BayBox"][];
+            bays: components["schemas"]["BayOutline"][];
+            /** Before After */
+            before_after: components["schemas"]["BeforeAfter"][];
             /** Bike Cg */
             bike_cg: [
                 number,
@@ -789,6 +1349,7 @@ export interface components {
             ] | null;
             /** Bike Kg */
             bike_kg: number | null;
+            comparison: components["schemas"]["Comparison"] | null;
             /** Donor Cg */
             donor_cg: [
                 number,
@@ -798,6 +1359,12 @@ export interface components {
             donor_kg: number | null;
             /** Front Share */
             front_share: number | null;
+            /** Limits */
+            limits: components["schemas"]["StockLimit"][];
+            /** Must Change */
+            must_change: components["schemas"]["MustChange"][];
+            /** Questions */
+            questions: components["schemas"]["Question"][];
             /** Ridden Cg */
             ridden_cg: [
                 number,
@@ -807,6 +1374,13 @@ export interface components {
             ridden_front_share: number | null;
             /** Rows */
             rows: components["schemas"]["LedgerRow"][];
+            /** Salvage */
+            salvage: components["schemas"]["Salvaged"][];
+            /** Scale */
+            scale: [
+                number,
+                number
+            ] | null;
             /** Wheel Radius M */
             wheel_radius_m: number;
             /** Wheelbase M */
@@ -857,6 +1431,16 @@ export interface components {
             top_speed_m_s: number;
         };
         /**
+         * Entry
+         * @description One attribute of one candidate: a number with its kind, or words; both None = unknown.
+         */
+        Entry: {
+            /** Value */
+            value: number | null;
+            /** Words */
+            words: string | null;
+        };
+        /**
          * FieldOut
          * @description One field of a part, as forms need it. part: the class inside, for parts and lists.
          */
@@ -881,6 +1465,8 @@ export interface components {
             name: string;
             /** Options */
             options: string[];
+            /** Own */
+            own: boolean;
             /** Part */
             part: string;
             /** Quantity */
@@ -957,6 +1543,29 @@ export interface components {
             title: string;
         };
         /**
+         * Fitted
+         * @description The whole layout as drawn. split: groups that lie in two bays. sides: neighbours of very
+         *     different potential, worst first.
+         */
+        Fitted: {
+            /** Bays */
+            bays: components["schemas"]["BayDrawing"][];
+            /** By Hand */
+            by_hand: boolean;
+            /** Capacity */
+            capacity: number;
+            /** Needed */
+            needed: number;
+            /** Options */
+            options: components["schemas"]["Option"][];
+            /** Short */
+            short: number;
+            /** Sides */
+            sides: components["schemas"]["Side"][];
+            /** Split */
+            split: number[];
+        };
+        /**
          * Fix
          * @description A change to the build that can be applied in one press.
          */
@@ -965,6 +1574,16 @@ export interface components {
             changes: components["schemas"]["Change"][];
             /** Label */
             label: string;
+        };
+        /**
+         * FromBuildIn
+         * @description Which part of a build goes onto the shelf.
+         */
+        FromBuildIn: {
+            /** Build Id */
+            build_id: string;
+            /** Path */
+            path: string;
         };
         /**
          * GearDrawing
@@ -985,14 +1604,36 @@ export interface components {
             wheelie_n: number;
         };
         /**
+         * Give
+         * @description One thing that would have to give for a wish to come true: what, from, to.
+         */
+        Give: {
+            /** Possible */
+            possible: boolean;
+            /** Quantity */
+            quantity: string;
+            /** To */
+            to: number | null;
+            /** Was */
+            was: number | null;
+            /** What */
+            what: string;
+            /** Wish */
+            wish: string;
+        };
+        /**
          * GoalDrawing
          * @description Power over speed (W): what the road takes on the flat and on the hill, what the wheel has.
+         *
+         *     verdict: met, close, not with this bay, not met, or open.
          */
         GoalDrawing: {
             /** Checks */
             checks: components["schemas"]["Check"][];
             /** Flat W */
             flat_w: number[];
+            /** Gives */
+            gives: components["schemas"]["Give"][];
             /** Have W */
             have_w: number[] | null;
             /** Hill M S */
@@ -1007,35 +1648,70 @@ export interface components {
             target_m_s: number | null;
             /** Target W */
             target_w: number | null;
+            /** Time Need W */
+            time_need_w: number | null;
+            /** To Speed M S */
+            to_speed_m_s: number;
+            /** Verdict */
+            verdict: string;
             /** Volts */
             volts: components["schemas"]["VoltageRow"][];
         };
         /**
          * GroupRow
-         * @description One series group: its cells by id, summed capacity, parallel resistance.
+         * @description One series group: its cells by id, summed capacity, parallel resistance, self-discharge.
          */
         GroupRow: {
             /** Capacity Ah */
             capacity_ah: number;
             /** Cells */
             cells: string[];
+            /** Fade V Day */
+            fade_v_day: number | null;
             /** Number */
             number: number;
             /** R Ohm */
             r_ohm: number | null;
         };
         /**
+         * Growth
+         * @description What 10 mm more of one size would bring.
+         */
+        Growth: {
+            /** More */
+            more: number;
+            /** Size */
+            size: string;
+        };
+        /**
          * GuardDrawing
          * @description Load path from the cells to the controller, with what it is asked to carry.
          */
         GuardDrawing: {
+            aux: components["schemas"]["AuxBudget"];
+            charge: components["schemas"]["Charge"] | null;
             /** Full V */
             full_v: number | null;
+            /** Isolation */
+            isolation: number | null;
             /** Links */
             links: components["schemas"]["Link"][];
             /** Load A */
             load_a: number | null;
             trip: components["schemas"]["Trip"] | null;
+        };
+        /**
+         * HandBody
+         * @description A body put down by hand: its place in pack.placed, its faces, what it stands in.
+         */
+        HandBody: {
+            box: components["schemas"]["Box"];
+            /** Hits */
+            hits: components["schemas"]["Hit"][];
+            /** Index */
+            index: number;
+            /** Kind */
+            kind: string;
         };
         /**
          * Headline
@@ -1063,12 +1739,49 @@ export interface components {
             top_speed_m_s?: number | null;
         };
         /**
+         * Hit
+         * @description What a body put down by hand stands in, and how deep (m).
+         */
+        Hit: {
+            /** Deep M */
+            deep_m: number;
+            /** What */
+            what: string;
+        };
+        /**
          * IdOut
          * @description Id of what was made.
          */
         IdOut: {
             /** Id */
             id: string;
+        };
+        /**
+         * Judged
+         * @description One candidate. verdict: go, no or open.
+         */
+        Judged: {
+            /** Name */
+            name: string;
+            /** Reasons */
+            reasons: string[];
+            /** Unknown */
+            unknown: string[];
+            /** Verdict */
+            verdict: string;
+            /** Weak */
+            weak: string[];
+        };
+        /**
+         * KeepFree
+         * @description A box to keep free, as drawn.
+         */
+        KeepFree: {
+            box: components["schemas"]["Box"];
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
         };
         /**
          * Launch
@@ -1102,7 +1815,8 @@ export interface components {
         };
         /**
          * LedgerRow
-         * @description kg is signed: negative = came off. index: place in donor.items, None for fitted parts.
+         * @description kg is signed: negative = came off. index: place in donor.items, None for fitted parts and the
+         *     scale's correction. origin: where the mass comes from.
          */
         LedgerRow: {
             /** Index */
@@ -1113,6 +1827,8 @@ export interface components {
             kind: string;
             /** Label */
             label: string;
+            /** Origin */
+            origin: string;
             /** Path */
             path: string;
             /** Placed */
@@ -1123,22 +1839,9 @@ export interface components {
             y_m: number;
         };
         /**
-         * LibraryItem
-         * @description A bundled part: doc is what goes into the build.
-         */
-        LibraryItem: {
-            /** Doc */
-            doc: {
-                [key: string]: unknown;
-            };
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-        };
-        /**
          * Link
-         * @description One link of the load path; amps None = unknown. choke: the class it belongs to.
+         * @description One link of the load path; amps None = unknown. choke: the class it belongs to. margin_a:
+         *     continuous amps over the line amps. swaps: what on the shelf could take its place.
          */
         Link: {
             /** Choke */
@@ -1149,12 +1852,19 @@ export interface components {
             drop_v: number | null;
             /** Label */
             label: string;
+            /** Margin A */
+            margin_a?: number | null;
             /** Path */
             path: string;
             /** Peak A */
             peak_a: number | null;
             /** Present */
             present: boolean;
+            /**
+             * Swaps
+             * @default []
+             */
+            swaps: components["schemas"]["Fix"][];
             /** Volts */
             volts: number | null;
         };
@@ -1224,6 +1934,20 @@ export interface components {
             then: unknown;
         };
         /**
+         * MustChange
+         * @description One part of the running gear against the planned load: load now over load it was made for.
+         */
+        MustChange: {
+            /** Ratio */
+            ratio: number | null;
+            /** Reason */
+            reason: string;
+            /** Verdict */
+            verdict: string;
+            /** What */
+            what: string;
+        };
+        /**
          * NameIn
          * @description A new build's name.
          */
@@ -1246,6 +1970,28 @@ export interface components {
             present: boolean;
         };
         /**
+         * Option
+         * @description The most parallel cells that go in at a number in series, and what that pack would be.
+         */
+        Option: {
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Cont A */
+            cont_a: number | null;
+            /** Empty V */
+            empty_v: number;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Full V */
+            full_v: number;
+            /** Nominal V */
+            nominal_v: number;
+            /** Parallel */
+            parallel: number;
+            /** Series */
+            series: number;
+        };
+        /**
          * OptionsIn
          * @description Several sets of changes to look at side by side.
          */
@@ -1254,43 +2000,35 @@ export interface components {
             options: components["schemas"]["ChangeIn"][][];
         };
         /**
+         * Outlier
+         * @description A group apart from the others: off_v from the median at the end; what it looks like.
+         */
+        Outlier: {
+            /** Group */
+            group: string;
+            /** Off V */
+            off_v: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * PackDrawing
-         * @description The fullest pattern in the first bay, to scale in metres; needed bodies are placed first.
+         * @description The layout in the bays (None while not measured), sag over charge, the planned session, and
+         *     the guide to assembly.
          */
         PackDrawing: {
-            /** Axis */
-            axis: string;
-            /** Bay */
-            bay: {
-                [key: string]: number;
-            } | null;
-            /** Body M */
-            body_m: [
-                number,
-                number
-            ];
-            /** Capacity */
-            capacity: number;
-            /** Face */
-            face: string;
-            /** Layers */
-            layers: number;
+            assembly: components["schemas"]["Assembly"];
+            fitted: components["schemas"]["Fitted"] | null;
             /** Load A */
             load_a: number | null;
-            /** Needed */
-            needed: number;
             /** Parallel */
             parallel: number;
-            /** Pattern */
-            pattern: string;
-            /** Round */
-            round: boolean;
             /** Sag */
             sag: components["schemas"]["SagRow"][];
             /** Series */
             series: number;
-            /** Slots */
-            slots: components["schemas"]["Slot"][];
+            /** Session */
+            session: components["schemas"]["SessionRow"][];
         };
         /**
          * ParamRow
@@ -1321,6 +2059,26 @@ export interface components {
             recommended: number;
             /** Value */
             value: number;
+        };
+        /**
+         * PartIn
+         * @description A part's document.
+         */
+        PartIn: {
+            /** Doc */
+            doc: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Percent
+         * @description Two numbers against each other. of_pct: a as a share of b. change_pct: (a - b) / b.
+         */
+        Percent: {
+            /** Change Pct */
+            change_pct: number;
+            /** Of Pct */
+            of_pct: number;
         };
         /**
          * PreferenceIn
@@ -1374,6 +2132,24 @@ export interface components {
             where: string;
         };
         /**
+         * Proof
+         * @description One thing about a salvaged part. state: label, measured, guess or missing.
+         */
+        Proof: {
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** State */
+            state: string;
+            /** Todo */
+            todo: string;
+            /** Value */
+            value: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * ProveDrawing
          * @description Speed over time, predicted and logged, and the choke along the predicted run.
          */
@@ -1406,6 +2182,37 @@ export interface components {
             top_predicted_m_s: number;
             /** Top U95 M S */
             top_u95_m_s: number | null;
+        };
+        /**
+         * Put
+         * @description One body in its place: middle (m from the bay's middle), series group (-1 = free place),
+         *     layer counted along the bodies' own direction.
+         */
+        Put: {
+            /** Group */
+            group: number;
+            /** Layer */
+            layer: number;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /** Z M */
+            z_m: number;
+        };
+        /**
+         * Question
+         * @description One thing to put to the authority: what was looked up, what the build comes to.
+         */
+        Question: {
+            /** About */
+            about: string;
+            /** Build */
+            build: string;
+            /** Open */
+            open: boolean;
+            /** Rule */
+            rule: string;
         };
         /**
          * Reject
@@ -1518,6 +2325,74 @@ export interface components {
             soc: number;
         };
         /**
+         * Salvaged
+         * @description A salvaged motor or pack as far as it is known. usable: what may be planned on meanwhile.
+         */
+        Salvaged: {
+            /** Kind */
+            kind: string;
+            /** Missing */
+            missing: number;
+            /** Name */
+            name: string;
+            /** Proofs */
+            proofs: components["schemas"]["Proof"][];
+            /** Usable */
+            usable: string[];
+            /** Verdict */
+            verdict: string;
+        };
+        /**
+         * SessionRow
+         * @description One run of the session: its time, end speed, charge left, pack and winding temperature.
+         */
+        SessionRow: {
+            /** End Speed M S */
+            end_speed_m_s: number;
+            /** Pack C */
+            pack_c: number;
+            /** Soc */
+            soc: number;
+            /** Time S */
+            time_s: number;
+            /** Winding C */
+            winding_c: number;
+        };
+        /**
+         * ShelfItem
+         * @description One part on the shelf: doc is what goes into a build. own: kept by the person, so it may be
+         *     changed and removed.
+         */
+        ShelfItem: {
+            /** Doc */
+            doc: {
+                [key: string]: unknown;
+            };
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * Side
+         * @description Two neighbouring bodies of different groups, the steps of potential between them. ends: they
+         *     meet end to end, in two layers.
+         */
+        Side: {
+            a: components["schemas"]["Put"];
+            b: components["schemas"]["Put"];
+            /** Bay */
+            bay: number;
+            /** Ends */
+            ends: boolean;
+            /** Steps */
+            steps: number;
+        };
+        /**
          * SignIn
          * @description A note on the witness mark.
          */
@@ -1527,16 +2402,6 @@ export interface components {
              * @default
              */
             note: string;
-        };
-        /**
-         * Slot
-         * @description Middle of one body in the face that is drawn: u across, v up. Every layer is alike.
-         */
-        Slot: {
-            /** U M */
-            u_m: number;
-            /** V M */
-            v_m: number;
         };
         /**
          * Sniffed
@@ -1555,6 +2420,23 @@ export interface components {
             rows: string[][];
             /** Separator */
             separator: string;
+        };
+        /**
+         * SortProgress
+         * @description state: running, done, stopped or failed. sorting: the best so far.
+         */
+        SortProgress: {
+            /** Error */
+            error: string;
+            /** Id */
+            id: string;
+            /** Seconds */
+            seconds: number;
+            sorting: components["schemas"]["Sorting"] | null;
+            /** State */
+            state: string;
+            /** Steps */
+            steps: number;
         };
         /**
          * Sorting
@@ -1649,20 +2531,32 @@ export interface components {
             u95_s: number | null;
         };
         /**
-         * Step
-         * @description One step of the hook-up. live: the pack can be touched while doing it.
+         * StockLimit
+         * @description One limit of the bike as it left the maker, as pack power (W) where it is a current.
          */
-        Step: {
-            /** Detail */
-            detail: string;
-            /** Done */
-            done: boolean;
-            /** Key */
-            key: string;
-            /** Live */
-            live: boolean;
-            /** Title */
-            title: string;
+        StockLimit: {
+            /** Amps */
+            amps: number | null;
+            /** Choke */
+            choke: string;
+            /** Label */
+            label: string;
+            /** Power W */
+            power_w: number | null;
+        };
+        /**
+         * Tap
+         * @description One balance lead, counted from the pack's minus: volts expected and read, and if it fits.
+         */
+        Tap: {
+            /** Expected V */
+            expected_v: number;
+            /** Fits */
+            fits: boolean | null;
+            /** Lead */
+            lead: number;
+            /** Read V */
+            read_v: number | null;
         };
         /**
          * Term
@@ -1721,17 +2615,40 @@ export interface components {
         };
         /**
          * VoltageRow
-         * @description What a pack of one voltage class would have to give.
+         * @description One voltage class: what its pack would have to give, and what is to be had for it.
+         *
+         *     parallel: cells for energy and current both. controller: the lightest on the shelf that stands
+         *     the full pack and these line amps; controllers: how many do.
          */
         VoltageRow: {
+            /** Cable Mm2 */
+            cable_mm2: number | null;
+            /** Controller */
+            controller: string;
+            /** Controller Kg */
+            controller_kg: number | null;
+            /** Controller Money */
+            controller_money: number | null;
+            /** Controllers */
+            controllers: number;
+            /** Full V */
+            full_v: number | null;
             /** Line A */
             line_a: number | null;
+            /** Money Per Kwh */
+            money_per_kwh: number | null;
             /** Need Ah */
             need_ah: number | null;
             /** Need Wh */
             need_wh: number | null;
             /** Nominal V */
             nominal_v: number;
+            /** Pack Kg */
+            pack_kg: number | null;
+            /** Pack Money */
+            pack_money: number | null;
+            /** Parallel */
+            parallel: number | null;
             /** Series */
             series: number | null;
         };
@@ -1752,7 +2669,41 @@ export interface components {
             /** Phases */
             phases: components["schemas"]["LeadRow"][];
             /** Steps */
-            steps: components["schemas"]["Step"][];
+            steps: components["schemas"]["ninebolt__core__bolts__wire__Step"][];
+        };
+        /**
+         * Step
+         * @description One step. hold: nothing goes on until it is measured. caution: what matters there.
+         */
+        ninebolt__core__bolts__pack_assembly__Step: {
+            /** Caution */
+            caution: string;
+            /** Detail */
+            detail: string;
+            /** Done */
+            done: boolean;
+            /** Hold */
+            hold: boolean;
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Step
+         * @description One step of the hook-up. live: the pack can be touched while doing it.
+         */
+        ninebolt__core__bolts__wire__Step: {
+            /** Detail */
+            detail: string;
+            /** Done */
+            done: boolean;
+            /** Key */
+            key: string;
+            /** Live */
+            live: boolean;
+            /** Title */
+            title: string;
         };
     };
     responses: never;
@@ -1971,6 +2922,48 @@ export interface operations {
             };
         };
     };
+    pack_at_power_api_builds__build_id__at_power_get: {
+        parameters: {
+            query: {
+                power_w: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AtPower"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     band_api_builds__build_id__band_get: {
         parameters: {
             query?: never;
@@ -2033,6 +3026,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    charge_log_api_builds__build_id__charge_log_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_charge_log_api_builds__build_id__charge_log_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargeReport"];
                 };
             };
             /** @description Not Found */
@@ -2430,6 +3467,50 @@ export interface operations {
             };
         };
     };
+    import_outline_api_builds__build_id__outline_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_import_outline_api_builds__build_id__outline_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     parameters_api_builds__build_id__parameters_get: {
         parameters: {
             query?: {
@@ -2795,6 +3876,126 @@ export interface operations {
             };
         };
     };
+    export_parts_api_library_export__kind__get: {
+        parameters: {
+            query?: {
+                form?: string;
+            };
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    import_parts_api_library_import_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_import_parts_api_library_import_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    remove_part_api_library_own__part_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     library_api_library__kind__get: {
         parameters: {
             query?: never;
@@ -2812,7 +4013,140 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LibraryItem"][];
+                    "application/json": components["schemas"]["ShelfItem"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    keep_part_api_library__kind__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfItem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    keep_from_build_api_library__kind__from_build_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FromBuildIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfItem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    change_part_api_library__kind___part_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfItem"];
                 };
             };
             /** @description Not Found */
@@ -2961,7 +4295,7 @@ export interface operations {
             };
         };
     };
-    assignment_api_sort_assignment_post: {
+    start_sorting_api_sort_jobs_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -2970,7 +4304,208 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "multipart/form-data": components["schemas"]["Body_assignment_api_sort_assignment_post"];
+                "multipart/form-data": components["schemas"]["Body_start_sorting_api_sort_jobs_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortProgress"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    look_at_sorting_api_sort_jobs__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortProgress"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stop_sorting_api_sort_jobs__job_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortProgress"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    assignment_api_sort_jobs__job_id__assignment_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    labels_api_sort_jobs__job_id__labels_get: {
+        parameters: {
+            query?: {
+                title?: string;
+                paper?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    preview_cells_api_sort_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_preview_cells_api_sort_preview_post"];
             };
         };
         responses: {
@@ -2979,7 +4514,90 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Sniffed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    claim_api_sums_claim_get: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Claim"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    two_numbers_api_sums_percent_get: {
+        parameters: {
+            query: {
+                a: number;
+                b: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Percent"];
+                };
             };
             /** @description Not Found */
             404: {

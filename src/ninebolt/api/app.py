@@ -10,11 +10,19 @@ from starlette.responses import Response
 from starlette.staticfiles import StaticFiles
 
 from ninebolt import __version__
-from ninebolt.api import problems, routes_builds, routes_packs, routes_reference, routes_rides
+from ninebolt.api import (
+    problems,
+    routes_builds,
+    routes_packs,
+    routes_reference,
+    routes_rides,
+    routes_shelf,
+)
 from ninebolt.api.gate import Gate
 from ninebolt.api.models import ProblemOut
 from ninebolt.errors import NotFoundError
 from ninebolt.services.house import House
+from ninebolt.services.sort_jobs import SortJobs
 
 FRONT_END = Path(__file__).resolve().parents[3] / "frontend" / "dist"
 
@@ -30,8 +38,9 @@ def make_app(house: House | None, front_end: Path = FRONT_END) -> FastAPI:
         responses={422: {"model": ProblemOut}, 404: {"model": ProblemOut}},
     )
     app.state.house = house
+    app.state.jobs = SortJobs()
     problems.install(app)
-    for module in (routes_builds, routes_packs, routes_rides, routes_reference):
+    for module in (routes_builds, routes_packs, routes_rides, routes_shelf, routes_reference):
         app.include_router(module.router)
     app.add_middleware(Gate)
     _serve(app, front_end)

@@ -10,7 +10,15 @@ from ninebolt.errors import InputError, TooLargeError
 LOCAL = ("127.0.0.1", "localhost", "[::1]")
 SMALL = 9_000_000
 LARGE = 66_000_000
-LARGE_PATHS = ("/logs", "/logs/preview", "/import", "/sort", "/sort/assignment")
+LARGE_PATHS = (
+    "/logs",
+    "/logs/preview",
+    "/import",
+    "/sort",
+    "/sort/preview",
+    "/sort/jobs",
+    "/charge-log",
+)
 
 
 def host_name(value: str) -> str:

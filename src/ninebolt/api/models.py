@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import json
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+
+from ninebolt.errors import InputError
+from ninebolt.formats.table import Column
 
 
 class Body(BaseModel):
@@ -87,14 +91,13 @@ class FieldOut(BaseModel):
     part: str
     help: str
     detail: bool
+    own: bool
 
 
-class LibraryItem(BaseModel):
-    """A bundled part: doc is what goes into the build."""
+class CountOut(BaseModel):
+    """How many there were."""
 
-    id: str
-    name: str
-    doc: dict[str, Any]
+    count: int
 
 
 class ProblemOut(BaseModel):
@@ -107,3 +110,26 @@ class ProblemOut(BaseModel):
     expected: str
     todo: str
     message: str
+
+
+class ColumnIn(BaseModel):
+    """Which column of the file feeds one of ours."""
+
+    name: str
+    column: str
+    unit: str
+
+
+def mapping_of(text: str) -> tuple[Column, ...] | None:
+    """A mapping as a form sends it; None = guess. Raises InputError."""
+    if not text:
+        return None
+    try:
+        rows = TypeAdapter(list[ColumnIn]).validate_json(text)
+    except (ValidationError, json.JSONDecodeError) as error:
+        raise InputError(
+            "The column mapping cannot be read.",
+            where="mapping",
+            expected="a list of {name, column, unit}",
+        ) from error
+    return tuple(Column(r.name, r.column, r.unit) for r in rows) or None

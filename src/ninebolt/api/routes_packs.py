@@ -1,55 +1,142 @@
-"""Sorting of measured cells, and paper templates of the pack."""
+"""Sorting of measured cells, charge logs, bay outlines, paper templates, sums at the bench."""
 
 from __future__ import annotations
 
 import math
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Form, Query, Response, UploadFile
+from fastapi import APIRouter, Depends, Form, Query, Request, Response, UploadFile
 
+from ninebolt.api.models import mapping_of
 from ninebolt.api.routes_builds import HouseDep, file_response
+from ninebolt.core.battery.ocv import FULL_V
+from ninebolt.core.bolts.pack_power import AtPower
+from ninebolt.core.logs.charging import ChargeReport, watch
 from ninebolt.core.match.sort import Rules, Sorting
+from ninebolt.core.simulate.assemble import cell_full_v
+from ninebolt.core.sums import Claim, Percent, percent, read_claim
+from ninebolt.errors import NineBoltError
 from ninebolt.formats.cells_csv import write_assignment
-from ninebolt.services import packs, workshop
+from ninebolt.formats.charge_csv import read_charge
+from ninebolt.formats.labels import write_labels
+from ninebolt.formats.table import Sniffed
+from ninebolt.services import bays, packs, workshop
+from ninebolt.services.sort_jobs import SortJobs, SortProgress
+from ninebolt.services.workshop import Bench
 
 router = APIRouter(prefix="/api", tags=["packs"])
 Count = Annotated[int, Form(ge=1, le=1000)]
 Limit = Annotated[float | None, Form(ge=0)]
+Paper = Annotated[str, Query(pattern="^(a4|letter)$")]
 
 
-def sorted_file(
-    file: UploadFile,
-    series: Count,
-    parallel: Count,
+def rules_of(
     capacity_min_ah: Limit = None,
     r_max_ohm: Limit = None,
     fade_max_v_day: Limit = None,
     rested_min_v: Limit = None,
-) -> Sorting:
-    """The uploaded cells, sorted by the rules of the form; a rule left out is off."""
-    rules = Rules(
+) -> Rules:
+    """The rules of the form; a rule left out is off."""
+    return Rules(
         capacity_min_ah or 0.0,
         r_max_ohm or math.inf,
         fade_max_v_day or math.inf,
         rested_min_v or 0.0,
     )
-    name = file.filename or "cells.csv"
-    return packs.sort_file(file.file.read(), name, series, parallel, rules)
+
+
+RulesDep = Annotated[Rules, Depends(rules_of)]
+Mapping = Annotated[str, Form()]
+
+
+def sorted_file(
+    house: HouseDep,
+    file: UploadFile,
+    series: Count,
+    parallel: Count,
+    rules: RulesDep,
+    mapping: Mapping = "",
+) -> Sorting:
+    """The uploaded cells, sorted."""
+    name, data = file.filename or "cells.csv", file.file.read()
+    columns = packs.cell_mapping(house, data, name, mapping_of(mapping))
+    return packs.sort_file(data, name, series, parallel, rules, columns)
 
 
 SortedDep = Annotated[Sorting, Depends(sorted_file)]
 
 
+def the_jobs(request: Request) -> SortJobs:
+    """The sorting jobs of this application."""
+    jobs = request.app.state.jobs
+    if not isinstance(jobs, SortJobs):
+        raise NineBoltError("The application was started without its sorting bench.")
+    return jobs
+
+
+JobsDep = Annotated[SortJobs, Depends(the_jobs)]
+
+
+@router.post("/sort/preview")
+def preview_cells(house: HouseDep, file: UploadFile) -> Sniffed:
+    """How a tester's CSV reads: its columns, and the mapping guessed or remembered."""
+    return packs.preview_cells(house, file.file.read(), file.filename or "cells.csv")
+
+
 @router.post("/sort")
 def sort_cells(done: SortedDep) -> Sorting:
-    """Matched groups of the cells in a tester's CSV; nothing is stored."""
+    """Matched groups of the cells in a tester's CSV; nothing is stored but the mapping."""
     return done
 
 
-@router.post("/sort/assignment", response_class=Response)
-def assignment(done: SortedDep) -> Response:
-    """The same as a CSV to take to the bench."""
-    return file_response(write_assignment(done), "text/csv; charset=utf-8", "assignment.csv")
+@router.post("/sort/jobs", status_code=201)
+def start_sorting(
+    house: HouseDep,
+    jobs: JobsDep,
+    file: UploadFile,
+    series: Count,
+    parallel: Count,
+    rules: RulesDep,
+    mapping: Mapping = "",
+) -> SortProgress:
+    """Sort in the background, better and better until it is stopped."""
+    name, data = file.filename or "cells.csv", file.file.read()
+    columns = packs.cell_mapping(house, data, name, mapping_of(mapping))
+    cells = packs.cells_of(data, name, columns)
+    return jobs.start(house.new_id(), cells, series, parallel, rules)
+
+
+@router.get("/sort/jobs/{job_id}")
+def look_at_sorting(jobs: JobsDep, job_id: str) -> SortProgress:
+    """Where it stands."""
+    return jobs.look(job_id)
+
+
+@router.delete("/sort/jobs/{job_id}")
+def stop_sorting(jobs: JobsDep, job_id: str) -> SortProgress:
+    """Stop it; the best so far stays."""
+    return jobs.stop(job_id)
+
+
+def _finished(jobs: SortJobs, job_id: str) -> Sorting:
+    found = jobs.look(job_id).sorting
+    if found is None:
+        raise NineBoltError("Nothing is sorted yet.", todo="Wait a moment.")
+    return found
+
+
+@router.get("/sort/jobs/{job_id}/assignment", response_class=Response)
+def assignment(jobs: JobsDep, job_id: str) -> Response:
+    """What it has found as a CSV to take to the bench."""
+    data = write_assignment(_finished(jobs, job_id))
+    return file_response(data, "text/csv; charset=utf-8", "assignment.csv")
+
+
+@router.get("/sort/jobs/{job_id}/labels", response_class=Response)
+def labels(jobs: JobsDep, job_id: str, title: str = "Pack", paper: Paper = "a4") -> Response:
+    """Labels and build map to print."""
+    data = write_labels(_finished(jobs, job_id), title[:60], paper)
+    return file_response(data, "application/pdf", "labels.pdf")
 
 
 @router.get("/builds/{build_id}/template", response_class=Response)
@@ -57,9 +144,48 @@ def template(
     house: HouseDep,
     build_id: str,
     kind: Annotated[str, Query(pattern="^(svg|dxf|pdf)$")] = "pdf",
-    paper: Annotated[str, Query(pattern="^(a4|letter)$")] = "a4",
+    paper: Paper = "a4",
 ) -> Response:
-    """The filled bay at 1:1."""
+    """The filled bays at 1:1."""
     build = workshop.shown_build(house, build_id)
     media, data = packs.template_file(build, kind, paper)
     return file_response(data, media, f"{build.name.lower().replace(' ', '-')}-bay.{kind}")
+
+
+@router.post("/builds/{build_id}/outline")
+def import_outline(
+    house: HouseDep,
+    build_id: str,
+    file: UploadFile,
+    bay: Annotated[int | None, Form(ge=0, le=2)] = None,
+) -> Bench:
+    """The outline of a bay from a DXF or SVG drawing; without a bay, a new one."""
+    return bays.import_outline(house, build_id, file.file.read(), file.filename or "bay", bay)
+
+
+@router.post("/builds/{build_id}/charge-log")
+def charge_log(house: HouseDep, build_id: str, file: UploadFile) -> ChargeReport:
+    """Group voltages of a charge: spread, outliers, when to stop. Nothing is stored."""
+    full = cell_full_v(workshop.shown_build(house, build_id).pack.cell)
+    log = read_charge(file.file.read(), file.filename or "charge.csv")
+    return watch(log, FULL_V["nickel_rich"] if math.isnan(full) else full)
+
+
+@router.get("/builds/{build_id}/at-power")
+def pack_at_power(
+    house: HouseDep, build_id: str, power_w: Annotated[float, Query(gt=0, le=1e6)]
+) -> AtPower:
+    """Amps, per cell and C-rate at a power."""
+    return packs.power_of(workshop.shown_build(house, build_id), power_w)
+
+
+@router.get("/sums/percent")
+def two_numbers(a: float, b: float) -> Percent:
+    """Both readings of two numbers."""
+    return percent(a, b)
+
+
+@router.get("/sums/claim")
+def claim(text: Annotated[str, Query(max_length=80)]) -> Claim:
+    """A percentage with its base; one without is refused."""
+    return read_claim(text)

@@ -8,11 +8,10 @@ from typing import Any, cast
 
 from fastapi import APIRouter
 
-from ninebolt.api.models import FieldOut, LibraryItem, PreferenceIn
+from ninebolt.api.models import FieldOut, PreferenceIn
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.core.build import Build
-from ninebolt.core.codec import encode, fields_of
-from ninebolt.library.catalogue import items
+from ninebolt.core.codec import fields_of
 from ninebolt.services import rides
 
 router = APIRouter(prefix="/api", tags=["reference"])
@@ -42,6 +41,7 @@ def _walk(cls: type, out: dict[str, list[FieldOut]]) -> None:
                     part=spec.part,
                     help=spec.help,
                     detail=spec.detail,
+                    own=spec.own,
                 )
             )
 
@@ -52,12 +52,6 @@ def fields() -> dict[str, list[FieldOut]]:
     out: dict[str, list[FieldOut]] = {}
     _walk(Build, out)
     return out
-
-
-@router.get("/library/{kind}")
-def library(kind: str) -> list[LibraryItem]:
-    """Bundled parts of a kind."""
-    return [LibraryItem(id=x.id, name=x.part.name, doc=encode(x.part)) for x in items(kind)]
 
 
 @router.get("/preferences")

@@ -2,43 +2,18 @@
 
 from __future__ import annotations
 
-import json
 from typing import Annotated
 
 from fastapi import APIRouter, Form, UploadFile
-from pydantic import BaseModel, TypeAdapter, ValidationError
 
+from ninebolt.api.models import mapping_of
 from ninebolt.api.routes_builds import HouseDep
-from ninebolt.errors import InputError
-from ninebolt.formats.table import Column
 from ninebolt.services import rides
 from ninebolt.services.rides import LogPreview
 from ninebolt.services.workshop import Bench
 from ninebolt.store.rides import LogRow
 
 router = APIRouter(prefix="/api/builds/{build_id}/logs", tags=["logs"])
-
-
-class ColumnIn(BaseModel):
-    """Which column of the file feeds one of ours."""
-
-    name: str
-    column: str
-    unit: str
-
-
-def _mapping(text: str) -> tuple[Column, ...] | None:
-    if not text:
-        return None
-    try:
-        rows = TypeAdapter(list[ColumnIn]).validate_json(text)
-    except (ValidationError, json.JSONDecodeError) as error:
-        raise InputError(
-            "The column mapping cannot be read.",
-            where="mapping",
-            expected="a list of {name, column, unit}",
-        ) from error
-    return tuple(Column(r.name, r.column, r.unit) for r in rows) or None
 
 
 @router.get("")
@@ -53,7 +28,7 @@ def import_log(
 ) -> Bench:
     """Import a log and put it beside the prediction."""
     name = file.filename or "log.csv"
-    return rides.import_log(house, build_id, name, file.file.read(), _mapping(mapping))
+    return rides.import_log(house, build_id, name, file.file.read(), mapping_of(mapping))
 
 
 @router.post("/preview")
@@ -62,7 +37,7 @@ def preview_log(
 ) -> LogPreview:
     """What a log looks like before it is imported; nothing is stored."""
     name = file.filename or "log.csv"
-    return rides.preview(house, name, file.file.read(), _mapping(mapping))
+    return rides.preview(house, name, file.file.read(), mapping_of(mapping))
 
 
 @router.delete("/{log_id}")

@@ -17,6 +17,7 @@ from ninebolt.units import parse_quantity, quantity_of
 
 T = TypeVar("T")
 MAX_ITEMS = 20_000
+OUTLINE_MAX_M = 3.0
 
 
 @cache
@@ -93,7 +94,27 @@ def _decode_tuple(hint: Any, spec: FieldSpec | None, value: Any, where: str) -> 
         xs = [pair[0] for pair in out]
         if xs != sorted(set(xs)):
             raise FieldError("The first numbers of the pairs must rise.", where=where)
+    if spec is not None and spec.kind == "outline":
+        _check_outline(spec, out, where)
     return out
+
+
+def _check_outline(spec: FieldSpec, corners: tuple[Any, ...], where: str) -> None:
+    most = spec.hi or 0
+    if corners and not 3 <= len(corners) <= most:
+        raise FieldError(
+            "An outline needs more corners, or fewer.",
+            where=where,
+            got=f"{len(corners)} corners",
+            expected=f"none, or 3 to {most:.0f}",
+        )
+    if any(abs(x) > OUTLINE_MAX_M for pair in corners for x in pair):
+        raise FieldError(
+            "A corner lies too far away.",
+            where=where,
+            expected=f"within {OUTLINE_MAX_M:g} m",
+            todo="Check the unit of the drawing.",
+        )
 
 
 def _decode_plain(hint: Any, spec: FieldSpec | None, value: Any, where: str) -> Any:

@@ -50,8 +50,9 @@ UNKNOWN = Value()
 class FieldSpec:
     """What a field of a part is: how it is labelled, measured and bounded.
 
-    kind: number, count, flag, text, choice, curve, part or list. assume: the number taken while the
-    field is unknown, with assume_spread as its relative half-width.
+    kind: number, count, flag, text, choice, curve, outline, part or list. assume: the number taken
+    while the field is unknown, with assume_spread as its relative half-width. own: a choice of this
+    build that stays when the part is swapped for another.
     """
 
     kind: str
@@ -65,6 +66,7 @@ class FieldSpec:
     part: str = ""
     help: str = ""
     detail: bool = False
+    own: bool = False
 
     def quantity(self, name: str) -> Quantity:
         return quantity_of(name)
@@ -84,36 +86,52 @@ def num(
     spread: float = 0.3,
     help: str = "",
     detail: bool = False,
+    own: bool = False,
 ) -> Any:
     """A Value field. Without lo or above it may be any number; above means strictly greater."""
-    spec = FieldSpec("number", label, lo, hi, above, assume, spread, help=help, detail=detail)
+    spec = FieldSpec(
+        "number", label, lo, hi, above, assume, spread, help=help, detail=detail, own=own
+    )
     return _make(UNKNOWN, spec)
 
 
 def count(
-    label: str, lo: int = 1, hi: int = 100_000, help: str = "", default: int | None = None
+    label: str,
+    lo: int = 1,
+    hi: int = 100_000,
+    help: str = "",
+    default: int | None = None,
+    detail: bool = False,
 ) -> Any:
     """A whole number or None = unknown."""
-    return _make(default, FieldSpec("count", label, lo, hi, help=help))
+    return _make(default, FieldSpec("count", label, lo, hi, help=help, detail=detail))
 
 
-def flag(label: str, default: bool | None = None, help: str = "") -> Any:
+def flag(label: str, default: bool | None = None, help: str = "", detail: bool = False) -> Any:
     """Yes, no or None = unknown."""
-    return _make(default, FieldSpec("flag", label, help=help))
+    return _make(default, FieldSpec("flag", label, help=help, detail=detail))
 
 
 def text(label: str, default: str = "", help: str = "", detail: bool = False) -> Any:
     return _make(default, FieldSpec("text", label, help=help, detail=detail))
 
 
-def choice(label: str, options: tuple[str, ...], help: str = "") -> Any:
+def choice(
+    label: str, options: tuple[str, ...], help: str = "", detail: bool = False, own: bool = False
+) -> Any:
     """One of the options; the first is the default."""
-    return _make(options[0], FieldSpec("choice", label, options=options, help=help))
+    spec = FieldSpec("choice", label, options=options, help=help, detail=detail, own=own)
+    return _make(options[0], spec)
 
 
-def curve(label: str, help: str = "") -> Any:
+def curve(label: str, help: str = "", detail: bool = True) -> Any:
     """Pairs of numbers in rising order of the first."""
-    return _make((), FieldSpec("curve", label, help=help, detail=True))
+    return _make((), FieldSpec("curve", label, help=help, detail=detail))
+
+
+def outline(label: str, help: str = "") -> Any:
+    """Corners of a closed outline, pairs in metres, none or at least three."""
+    return _make((), FieldSpec("outline", label, lo=3, hi=200, help=help, detail=True))
 
 
 def part(label: str, cls: type) -> Any:

@@ -72,7 +72,7 @@ def build_of(doc: Any, name: str = "build") -> Build:
             todo="Update this program, or export again from the newer one in an older version.",
         )
     try:
-        return decode(Build, doc)
+        return decode(Build, {**doc, "format_version": FORMAT_VERSION})
     except FieldError as error:
         raise FieldError(
             error.what,

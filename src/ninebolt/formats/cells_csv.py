@@ -8,6 +8,7 @@ from __future__ import annotations
 import csv
 import io
 import math
+from datetime import datetime
 
 from ninebolt.core.match.sort import MeasuredCell, Sorting
 from ninebolt.errors import FormatError
@@ -21,6 +22,9 @@ ALIASES: Aliases = {
     "rested_v": ("rested", "voltage", "volts", "v1", "rested 1", "rest voltage", "ocv"),
     "rested_2_v": ("rested 2", "v2", "later", "voltage 2", "rested later"),
     "days": ("days", "days between", "rest days"),
+    "rested_on": ("rested on", "date", "date 1", "measured on"),
+    "rested_2_on": ("rested 2 on", "date 2", "later on", "measured again on"),
+    "damage": ("damage", "damaged", "remark", "seen"),
 }
 NEEDED = ("id", "capacity_ah")
 
@@ -73,8 +77,14 @@ def _cell(row: list[str], columns: dict[str, Column], seen: Sniffed, where: str)
         place = f"{where}, column {column.column}"
         return number(text, column, seen, place) if text else math.nan
 
-    index = seen.header.index(columns["id"].column)
-    cell_id = row[index].strip() if index < len(row) else ""
+    def words(key: str) -> str:
+        column = columns.get(key)
+        if column is None:
+            return ""
+        index = seen.header.index(column.column)
+        return row[index].strip() if index < len(row) else ""
+
+    cell_id = words("id")
     if not cell_id:
         raise FormatError("A row has no cell name.", where=where)
     capacity = get("capacity_ah")
@@ -91,8 +101,40 @@ def _cell(row: list[str], columns: dict[str, Column], seen: Sniffed, where: str)
             expected="a positive resistance",
         )
     first, second, days = get("rested_v"), get("rested_2_v"), get("days")
+    if math.isnan(days):
+        days = _days(words("rested_on"), words("rested_2_on"), where)
     fade = (first - second) / days if days > 0 else math.nan
-    return MeasuredCell(cell_id, capacity, ohm, fade, first)
+    return MeasuredCell(cell_id, capacity, ohm, fade, first, words("damage"))
+
+
+DATES = ("%Y-%m-%d", "%d.%m.%Y", "%Y/%m/%d")
+
+
+def _days(first: str, second: str, where: str) -> float:
+    """Days between two dates; nan unless both are given. Raises FormatError."""
+    if not first or not second:
+        return math.nan
+    found = []
+    for text in (first, second):
+        for form in DATES:
+            try:
+                found.append(datetime.strptime(text[:10], form))
+                break
+            except ValueError:
+                continue
+        else:
+            raise FormatError(
+                "This is not a date.",
+                where=where,
+                got=repr(text[:20]),
+                expected="2031-05-04 or 04.05.2031",
+            )
+    gap = (found[1] - found[0]).days
+    if gap <= 0:
+        raise FormatError(
+            "The second date is not after the first.", where=where, got=f"{first}, {second}"
+        )
+    return float(gap)
 
 
 def write_assignment(sorting: Sorting) -> bytes:

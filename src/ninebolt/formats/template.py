@@ -1,4 +1,4 @@
-"""The filled bay at 1:1, for the cardboard model: SVG, DXF, and a PDF tiled on A4 or Letter.
+"""Filled bays at 1:1, for the cardboard model: SVG, DXF, and a PDF tiled on A4 or Letter.
 
 Each PDF page carries a measuring bar of 100 mm: if it does not measure that, the print was scaled.
 """
@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import io
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
@@ -20,113 +21,175 @@ PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
 MARGIN_MM = 10.0
 FOOT_MM = 16.0
 BAR_MM = 100.0
+GAP_MM = 40.0  # between sheets laid side by side in one drawing
+Points = tuple[tuple[float, float], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Body:
+    """One body: middle, width and height (mm, y up from the sheet's lower left), its group's number
+    or empty if the place is free."""
+
+    x_mm: float
+    y_mm: float
+    w_mm: float
+    h_mm: float
+    round: bool
+    label: str
 
 
 @dataclass(frozen=True, slots=True)
 class Template:
-    """One face of a bay in millimetres: its outline, and bodies as (x, y, width, height, round,
-    taken), x and y the middle, y up."""
+    """One layer of a bay in millimetres, all within width_mm x height_mm, y up.
+
+    outline: corners of the bay. free: corners of boxes that stay free.
+    """
 
     title: str
     width_mm: float
     height_mm: float
-    bodies: tuple[tuple[float, float, float, float, bool, bool], ...]
+    outline: Points
+    free: tuple[Points, ...]
+    bodies: tuple[Body, ...]
 
 
-def write_svg(t: Template) -> bytes:
-    """SVG in real millimetres."""
+def write_svg(sheets: tuple[Template, ...]) -> bytes:
+    """SVG in real millimetres, the sheets side by side."""
+    width = sum(t.width_mm + GAP_MM for t in sheets) - GAP_MM + 20
+    height = max(t.height_mm for t in sheets) + 40
     rows = [
         '<?xml version="1.0" encoding="UTF-8"?>',
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{t.width_mm + 20:.2f}mm" '
-        f'height="{t.height_mm + 40:.2f}mm" '
-        f'viewBox="-10 -10 {t.width_mm + 20:.2f} {t.height_mm + 40:.2f}">',
-        f"<title>{_xml(t.title)}</title>",
-        '<g fill="none" stroke="black" stroke-width="0.3">',
-        f'<rect id="bay" x="0" y="0" width="{t.width_mm:.3f}" height="{t.height_mm:.3f}"/>',
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.2f}mm" height="{height:.2f}mm" '
+        f'viewBox="-10 -10 {width:.2f} {height:.2f}">',
+        f"<title>{_xml(sheets[0].title)}</title>",
     ]
-    for x, y, w, h, is_round, taken in t.bodies:
-        dash = "" if taken else ' stroke-dasharray="1 1"'
-        up = t.height_mm - y
-        if is_round:
-            rows.append(f'<circle cx="{x:.3f}" cy="{up:.3f}" r="{w / 2:.3f}"{dash}/>')
+    at = 0.0
+    for number, t in enumerate(sheets, 1):
+        rows += _svg_sheet(t, at, number)
+        at += t.width_mm + GAP_MM
+    return "\n".join([*rows, "</svg>"]).encode()
+
+
+def _svg_sheet(t: Template, ox: float, number: int) -> list[str]:
+    def points(corners: Points) -> str:
+        return " ".join(f"{ox + x:.3f},{t.height_mm - y:.3f}" for x, y in corners)
+
+    rows = ['<g fill="none" stroke="black" stroke-width="0.3">']
+    rows.append(f'<polygon id="bay-{number}" points="{points(t.outline)}"/>')
+    rows += [f'<polygon class="free" stroke-dasharray="4 2" points="{points(f)}"/>' for f in t.free]
+    for b in t.bodies:
+        dash = "" if b.label else ' stroke-dasharray="1 1"'
+        x, up = ox + b.x_mm, t.height_mm - b.y_mm
+        if b.round:
+            rows.append(f'<circle cx="{x:.3f}" cy="{up:.3f}" r="{b.w_mm / 2:.3f}"{dash}/>')
         else:
             rows.append(
-                f'<rect x="{x - w / 2:.3f}" y="{up - h / 2:.3f}" width="{w:.3f}" '
-                f'height="{h:.3f}"{dash}/>'
+                f'<rect x="{x - b.w_mm / 2:.3f}" y="{up - b.h_mm / 2:.3f}" '
+                f'width="{b.w_mm:.3f}" height="{b.h_mm:.3f}"{dash}/>'
             )
     foot = t.height_mm + 12
-    rows += [
-        f'<path id="bar" d="M0 {foot:.3f}h{BAR_MM}m0 -2v4M0 {foot - 2:.3f}v4"/></g>',
-        f'<text x="0" y="{foot + 8:.2f}" font-size="4">{_xml(t.title)}; the bar is 100 mm</text>',
-        "</svg>",
-    ]
-    return "\n".join(rows).encode()
+    rows.append(
+        f'<path class="bar" d="M{ox:.3f} {foot:.3f}h{BAR_MM}m0 -2v4M{ox} {foot - 2:.3f}v4"/></g>'
+    )
+    for b in t.bodies:
+        if b.label:
+            rows.append(
+                f'<text x="{ox + b.x_mm:.2f}" y="{t.height_mm - b.y_mm + 1.6:.2f}" font-size="4.5" '
+                f'text-anchor="middle">{_xml(b.label)}</text>'
+            )
+    rows.append(
+        f'<text x="{ox:.2f}" y="{foot + 8:.2f}" font-size="4">{_xml(t.title)}; bar 100 mm</text>'
+    )
+    return rows
 
 
 def _xml(text: str) -> str:
     return text.replace("&", "&amp;").replace("<", "&lt;")
 
 
-def write_dxf(t: Template) -> bytes:
-    """DXF R2010 in millimetres, layers BAY, CELLS, FREE."""
+def write_dxf(sheets: tuple[Template, ...]) -> bytes:
+    """DXF R2010 in millimetres, layers BAY, KEEP_FREE, CELLS, FREE, NUMBERS; sheets side by
+    side."""
     doc = ezdxf.new("R2010", units=4)
-    for name in ("BAY", "CELLS", "FREE"):
+    for name in ("BAY", "KEEP_FREE", "CELLS", "FREE", "NUMBERS"):
         doc.layers.add(name)
-    space = doc.modelspace()
+    space, at = doc.modelspace(), 0.0
 
-    def box(x: float, y: float, w: float, h: float, layer: str) -> None:
-        corners = [(x, y), (x + w, y), (x + w, y + h), (x, y + h)]
-        space.add_lwpolyline(corners, close=True, dxfattribs={"layer": layer})
+    def shape(corners: Points, layer: str) -> None:
+        moved = [(at + x, y) for x, y in corners]
+        space.add_lwpolyline(moved, close=True, dxfattribs={"layer": layer})
 
-    box(0, 0, t.width_mm, t.height_mm, "BAY")
-    for x, y, w, h, is_round, taken in t.bodies:
-        layer = "CELLS" if taken else "FREE"
-        if is_round:
-            space.add_circle((x, y), w / 2, dxfattribs={"layer": layer})
-        else:
-            box(x - w / 2, y - h / 2, w, h, layer)
+    for t in sheets:
+        shape(t.outline, "BAY")
+        for f in t.free:
+            shape(f, "KEEP_FREE")
+        for b in t.bodies:
+            layer = "CELLS" if b.label else "FREE"
+            if b.round:
+                space.add_circle((at + b.x_mm, b.y_mm), b.w_mm / 2, dxfattribs={"layer": layer})
+            else:
+                shape(_box(b), layer)
+            if b.label:
+                text = space.add_text(b.label, height=4, dxfattribs={"layer": "NUMBERS"})
+                text.set_placement((at + b.x_mm - 3, b.y_mm - 2))
+        at += t.width_mm + GAP_MM
     out = io.StringIO()
     doc.write(out)
     return out.getvalue().encode()
 
 
-def write_pdf(t: Template, paper: str = "a4") -> bytes:
-    """PDF at 1:1 over as many pages as it takes, with overlap marks by row and column."""
+def _box(b: Body) -> Points:
+    x, y, w, h = b.x_mm, b.y_mm, b.w_mm / 2, b.h_mm / 2
+    return ((x - w, y - h), (x + w, y - h), (x + w, y + h), (x - w, y + h))
+
+
+def write_pdf(sheets: tuple[Template, ...], paper: str = "a4") -> bytes:
+    """PDF at 1:1, each sheet over as many pages as it takes, with its place by row and column."""
     if paper not in PAPERS:
         raise InputError("Unknown paper.", where="paper", got=paper, expected=", ".join(PAPERS))
     page_w, page_h = PAPERS[paper]
-    w, h = page_w - 2 * MARGIN_MM, page_h - 2 * MARGIN_MM - FOOT_MM
-    cols, rows = math.ceil(t.width_mm / w), math.ceil(t.height_mm / h)
     pdf = FPDF(unit="mm", format=(page_w, page_h))
     pdf.set_creation_date(UNDATED)
     pdf.set_auto_page_break(False)
     pdf.set_font("helvetica", size=9)
-    for row in range(rows):
-        for col in range(cols):
+    w, h = page_w - 2 * MARGIN_MM, page_h - 2 * MARGIN_MM - FOOT_MM
+    for t in sheets:
+        cols, rows = math.ceil(t.width_mm / w), math.ceil(t.height_mm / h)
+        for row, col in _places(rows, cols):
             pdf.add_page()
             with pdf.rect_clip(MARGIN_MM, MARGIN_MM, w, h):
                 _draw(pdf, t, MARGIN_MM - col * w, MARGIN_MM - row * h)
-            _foot(pdf, t, page_w, page_h, (row, rows, col, cols))
+            _foot(pdf, t, page_h, (row, rows, col, cols))
     return bytes(pdf.output())
 
 
+def _places(rows: int, cols: int) -> Iterator[tuple[int, int]]:
+    return ((r, c) for r in range(rows) for c in range(cols))
+
+
 def _draw(pdf: FPDF, t: Template, ox: float, oy: float) -> None:
+    def shape(corners: Points) -> None:
+        pdf.polygon([(ox + x, oy + t.height_mm - y) for x, y in corners])
+
     pdf.set_line_width(0.4)
-    pdf.rect(ox, oy, t.width_mm, t.height_mm)
+    shape(t.outline)
     pdf.set_line_width(0.2)
-    for x, y, w, h, is_round, taken in t.bodies:
-        pdf.set_dash_pattern(*(() if taken else (1, 1)))
-        left, top = ox + x - w / 2, oy + t.height_mm - y - h / 2
-        if is_round:
-            pdf.ellipse(left, top, w, h)
+    pdf.set_dash_pattern(4, 2)
+    for f in t.free:
+        shape(f)
+    for b in t.bodies:
+        pdf.set_dash_pattern(*(() if b.label else (1, 1)))
+        left, top = ox + b.x_mm - b.w_mm / 2, oy + t.height_mm - b.y_mm - b.h_mm / 2
+        if b.round:
+            pdf.ellipse(left, top, b.w_mm, b.h_mm)
         else:
-            pdf.rect(left, top, w, h)
+            pdf.rect(left, top, b.w_mm, b.h_mm)
+        if b.label:
+            pdf.text(left + b.w_mm / 2 - 2, top + b.h_mm / 2 + 1.2, b.label)
     pdf.set_dash_pattern()
 
 
-def _foot(
-    pdf: FPDF, t: Template, page_w: float, page_h: float, place: tuple[int, int, int, int]
-) -> None:
+def _foot(pdf: FPDF, t: Template, page_h: float, place: tuple[int, int, int, int]) -> None:
     y = page_h - MARGIN_MM - FOOT_MM / 2
     pdf.set_line_width(0.3)
     pdf.line(MARGIN_MM, y, MARGIN_MM + BAR_MM, y)

@@ -9,7 +9,7 @@ from typing import Any, cast
 
 from ninebolt.core.build import Build
 from ninebolt.core.codec import decode, encode, fields_of, get_path, set_path
-from ninebolt.core.simulate.assemble import assemble, take, take_or
+from ninebolt.core.simulate.assemble import assemble, aux_load_w, take
 from ninebolt.core.simulate.band import Band, band, quick_figures
 from ninebolt.core.trace import recorded, traced
 from ninebolt.core.value import FieldSpec, Value
@@ -113,7 +113,7 @@ def _band(doc: dict[str, Any]) -> BandView:
         case = assemble(made).case
         if case is None:
             return None
-        extra = take_or(made.guard.dcdc, "load_w", 0.0)
+        extra = aux_load_w(made)
         speed, cruise = take(made.goal, "to_speed_m_s"), take(made.goal, "cruise_m_s")
         return quick_figures(case, speed, cruise, extra)
 

@@ -13,15 +13,19 @@ from threading import Lock
 from typing import Any
 
 from ninebolt.core.bolts.assess import Assessment, assess
+from ninebolt.core.bolts.common import Shelf
 from ninebolt.core.build import Build
-from ninebolt.core.codec import encode
+from ninebolt.core.codec import decode, encode
 from ninebolt.core.logs.ride import RideReport, analyse
+from ninebolt.core.parts.kinds import KINDS
 from ninebolt.core.simulate.assemble import take
 from ninebolt.errors import NineBoltError
 from ninebolt.formats.ride_log import read_log
 from ninebolt.formats.table import Column
+from ninebolt.library.catalogue import items
 from ninebolt.store.database import check, session
 from ninebolt.store.migrate import migrate
+from ninebolt.store.parts import list_parts
 from ninebolt.store.rides import log_data
 
 KEPT = 64
@@ -35,6 +39,11 @@ def new_id() -> str:
     return secrets.token_hex(6)
 
 
+def bundled_shelf() -> Shelf:
+    """The generic parts that come with the program."""
+    return Shelf({kind: tuple(x.part for x in items(kind)) for kind in KINDS})
+
+
 @dataclass
 class House:
     """One data folder and what is kept in memory about it."""
@@ -44,6 +53,7 @@ class House:
     new_id: Callable[[], str] = new_id
     _kept: OrderedDict[str, Any] = field(default_factory=OrderedDict)
     _lock: Lock = field(default_factory=Lock)
+    _parts: int = 0
 
     @classmethod
     def open(cls, folder: Path, **parts: Any) -> House:
@@ -68,11 +78,29 @@ class House:
                 self._kept.popitem(last=False)
         return made
 
+    def shelf(self) -> Shelf:
+        """Bundled parts and the person's own, as findings may propose them."""
+
+        def make() -> Shelf:
+            kinds = dict(bundled_shelf().kinds)
+            with session(self.path) as db:
+                for p in list_parts(db):
+                    kinds[p.kind] = (*kinds.get(p.kind, ()), decode(KINDS[p.kind], p.doc))
+            return Shelf(kinds)
+
+        made: Shelf = self.keep(f"shelf:{self._parts}", make)
+        return made
+
+    def parts_changed(self) -> None:
+        """What was kept about the shelf, and what was assessed with it, is old."""
+        with self._lock:
+            self._parts += 1
+
     def assessment(self, build: Build) -> Assessment:
         """Assess a build with its chosen log; the same build is assessed once."""
-        ride = self.ride_of(build)
-        key = "assess:" + json.dumps(encode(build), sort_keys=True)
-        made: Assessment = self.keep(key, lambda: assess(build, ride))
+        ride, shelf = self.ride_of(build), self.shelf()
+        key = f"assess:{self._parts}:" + json.dumps(encode(build), sort_keys=True)
+        made: Assessment = self.keep(key, lambda: assess(build, ride, shelf))
         return made
 
     def ride_of(self, build: Build) -> RideReport | None:

@@ -12,7 +12,8 @@ from ninebolt.formats.ride_csv import ALIASES
 from ninebolt.formats.ride_log import is_gpx, read_log
 from ninebolt.formats.table import Column, Sniffed, sniff
 from ninebolt.services import workshop
-from ninebolt.services.house import House, columns_of
+from ninebolt.services.house import House
+from ninebolt.services.mappings import PREFIX, remember, remembered
 from ninebolt.services.workshop import Bench
 from ninebolt.store import builds as table
 from ninebolt.store import rides
@@ -37,22 +38,12 @@ def preview(house: House, name: str, data: bytes, mapping: tuple[Column, ...] | 
         ride = read_gpx(data, name)
         return LogPreview(name, "gpx", None, analyse(ride), "")
     seen = sniff(data, name, ALIASES)
-    mapping = mapping or _remembered(house, seen)
+    mapping = mapping or remembered(house, seen)
     try:
         report = analyse(read_log(data, name, mapping))
     except FormatError as error:
         return LogPreview(name, "csv", seen, None, error.message())
     return LogPreview(name, "csv", seen, report, "")
-
-
-def _key(seen: Sniffed) -> str:
-    return "mapping:" + "|".join(seen.header)
-
-
-def _remembered(house: House, seen: Sniffed) -> tuple[Column, ...] | None:
-    """The mapping the person used for the same header before."""
-    with session(house.path) as db:
-        return columns_of(rides.get_preferences(db).get(_key(seen)))
 
 
 def import_log(
@@ -62,15 +53,15 @@ def import_log(
     stored: list[dict[str, Any]] = []
     if not is_gpx(data, name):
         seen = sniff(data, name, ALIASES)
-        mapping = mapping or _remembered(house, seen) or seen.mapping
+        mapping = mapping or remembered(house, seen) or seen.mapping
         stored = [asdict(c) for c in mapping]
     analyse(read_log(data, name, mapping))
     log_id = house.new_id()
     with session(house.path) as db, transaction(db):
         table.get_build(db, build_id)
         rides.insert_log(db, log_id, build_id, name, stored, house.now(), data)
-        if stored:
-            rides.put_preference(db, _key(seen), stored)
+        if stored and mapping:
+            remember(db, seen, mapping)
     return workshop.change(
         house, build_id, [{"path": "prove.log_id", "value": log_id}], f"Imported {name}"
     )
@@ -96,7 +87,7 @@ def preferences(house: House) -> dict[str, Any]:
     """Units and theme, without what is only remembered for imports."""
     with session(house.path) as db:
         every = rides.get_preferences(db)
-    return {k: v for k, v in every.items() if not k.startswith("mapping:")}
+    return {k: v for k, v in every.items() if not k.startswith(PREFIX)}
 
 
 def set_preference(house: House, key: str, value: str) -> dict[str, Any]:

@@ -215,7 +215,7 @@ def sign(house: House, build_id: str, bolt: str, note: str = "") -> Bench:
             base = table.doc_at(db, build_id, row.head)
             build = build_of(base, row.name)
             _signable(house.assessment(build).bolt(bolt))
-            inputs = inputs_of(build, bolt, house.ride_of(build))
+            inputs = inputs_of(build, bolt, house.ride_of(build), house.shelf())
             mark = {
                 "bolt": bolt,
                 "digest": digest(inputs),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 
@@ -33,3 +34,15 @@ def join(delta_v: float, r1_ohm: float, r2_ohm: float, f1_farad: float, f2_farad
         0.5 * both * delta_v**2 / 3600.0,
         r2_ohm / total,
     )
+
+
+def level_time_s(delta_v: float, within_v: float, total_ohm: float, both_farad: float) -> float:
+    """Time for a difference to fall to within_v through a resistance: tau ln(ΔV / within)."""
+    if abs(delta_v) <= within_v:
+        return 0.0
+    return total_ohm * both_farad * math.log(abs(delta_v) / within_v)
+
+
+def lift_time_s(delta_v: float, amps: float, farad: float) -> float:
+    """Time for a charger of constant current to lift the lower pack by the difference: C ΔV / I."""
+    return farad * abs(delta_v) / amps

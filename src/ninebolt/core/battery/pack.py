@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from ninebolt.core.battery.ocv import Curve, interpolator
-from ninebolt.core.battery.sag import current_limit, max_power
+from ninebolt.core.battery.sag import current_limit, max_power, volts_at_power
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,3 +43,25 @@ def power_at(facts: PackFacts, ocv_v: float, floor_v: float) -> float:
     """Most power at the terminals at once: cell peak, floor and maximum power transfer (W)."""
     limit = min(facts.peak_a, current_limit(ocv_v, facts.r_ohm, floor_v))
     return max_power(ocv_v, facts.r_ohm, limit if math.isfinite(limit) else math.inf, floor_v)
+
+
+def usable_wh(
+    curve: Curve,
+    series: int,
+    pack_ah: float,
+    r_ohm: float,
+    power_w: float,
+    floor_v: float,
+    start_soc: float = 1.0,
+    rows: int = 100,
+) -> float:
+    """Energy at the terminals at constant power, from the start charge to the floor or empty."""
+    volts = interpolator(curve)
+    step = start_soc / rows
+    total = 0.0
+    for i in range(rows):
+        v = volts_at_power(series * volts(start_soc - (i + 0.5) * step), r_ohm, power_w)
+        if v is None or v < floor_v:
+            break
+        total += step * pack_ah * v
+    return total

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ninebolt.core.bolts import donor, drive, gear, goal, guard, pack, prove, tune, wire
-from ninebolt.core.bolts.common import Context, Result
+from ninebolt.core.bolts.common import EMPTY_SHELF, Context, Result, Shelf
 from ninebolt.core.bolts.donor import DonorDrawing
 from ninebolt.core.bolts.drive import DriveDrawing
 from ninebolt.core.bolts.gear import GearDrawing
@@ -112,16 +112,19 @@ def _state(result: Result, mark: Mark | None, moved: tuple[Moved, ...]) -> State
     return "loose" if result.missing else "snug"
 
 
-def inputs_of(build: Build, bolt: str, ride: RideReport | None = None) -> dict[str, Any]:
+def inputs_of(
+    build: Build, bolt: str, ride: RideReport | None = None, shelf: Shelf = EMPTY_SHELF
+) -> dict[str, Any]:
     """Exactly the inputs that the bolt's computation reads."""
     view, leaves = traced(build)
-    ASSESSORS[bolt](view, Context(ride))
+    ASSESSORS[bolt](view, Context(ride, shelf))
     return recorded(leaves)
 
 
-def assess(build: Build, ride: RideReport | None = None) -> Assessment:
-    """Assess all nine bolts. ride: the log chosen in build.prove, already analysed."""
-    context = Context(ride)
+def assess(build: Build, ride: RideReport | None = None, shelf: Shelf = EMPTY_SHELF) -> Assessment:
+    """Assess all nine bolts. ride: the log chosen in build.prove, already analysed. shelf: parts
+    that may be proposed by name."""
+    context = Context(ride, shelf)
     reports, drawings = [], {}
     for bolt in BOLTS:
         view, leaves = traced(build)

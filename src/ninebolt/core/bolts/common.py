@@ -4,16 +4,32 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, TypeVar
 
 from ninebolt.core.build import Build
 from ninebolt.core.finding import COMPUTED, Figure, Finding, Fix, Severity, Source, Term
 from ninebolt.core.logs.ride import RideReport
-from ninebolt.core.simulate.assemble import Assembled, assemble, moved_kg, take, take_or
+from ninebolt.core.parts.base import Part
+from ninebolt.core.simulate.assemble import Assembled, assemble, aux_load_w, moved_kg, take
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.headline import Performance, performance
 
+P = TypeVar("P", bound=Part)
 CLASS_B_V = 60.0  # DC, upper end of voltage class A. ISO 6469-3, UN Regulations 100 and 136.
+
+
+@dataclass(frozen=True, slots=True)
+class Shelf:
+    """Parts on offer, by kind: what a finding may propose by name. Not an input of any bolt."""
+
+    kinds: dict[str, tuple[Part, ...]] = field(default_factory=dict)
+
+    def of(self, kind: str, cls: type[P]) -> tuple[P, ...]:
+        """The parts of a kind."""
+        return tuple(p for p in self.kinds.get(kind, ()) if isinstance(p, cls))
+
+
+EMPTY_SHELF = Shelf()
 
 
 @dataclass
@@ -21,6 +37,7 @@ class Context:
     """Runs are dear, so bolts that look at the same case share it. ride: the chosen log, if any."""
 
     ride: RideReport | None = None
+    shelf: Shelf = EMPTY_SHELF
     _done: dict[tuple[Any, ...], Performance] = field(default_factory=dict)
 
     def look(self, build: Build) -> tuple[Assembled, Performance | None]:
@@ -36,7 +53,7 @@ class Context:
             case,
             take(goal, "to_speed_m_s"),
             take(goal, "cruise_m_s"),
-            take_or(build.guard.dcdc, "load_w", 0.0),
+            aux_load_w(build),
             moved_kg(build),
         )
         if key not in self._done:

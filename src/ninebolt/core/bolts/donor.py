@@ -3,20 +3,37 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
+from ninebolt.core.bolts.candidates import Comparison, Salvaged, compare, envelopes
 from ninebolt.core.bolts.common import Context, Notes, Result, figure, term
+from ninebolt.core.bolts.donor_compare import (
+    BeforeAfter,
+    MustChange,
+    Question,
+    StockLimit,
+    before_after,
+    must_change,
+    questions,
+    stock_limits,
+    stock_performance,
+)
+from ninebolt.core.bolts.donor_judge import Centre, Weighed, judge_donor, scale_of
+from ninebolt.core.bolts.pack_shape import corners_of, keep_box
 from ninebolt.core.build import Build
-from ninebolt.core.finding import PRACTICE, Figure, Fix, Source, q, setting
+from ninebolt.core.finding import Figure
 from ninebolt.core.simulate.assemble import fitted_parts, rider_kg, take
+from ninebolt.core.simulate.headline import Performance
 
 RIDER_X_M, RIDER_Y_M = 0.55, 0.95  # seated rider on an enduro frame. Common practice, no source.
-Centre = tuple[float, float, float]  # kg, x, y
+Point = tuple[float, float]
 MOTOR_X_SHARE, MOTOR_Y_M = 0.36, 0.38  # where a mid-drive sits if nothing else is said
 
 
 @dataclass(frozen=True, slots=True)
 class LedgerRow:
-    """kg is signed: negative = came off. index: place in donor.items, None for fitted parts."""
+    """kg is signed: negative = came off. index: place in donor.items, None for fitted parts and the
+    scale's correction. origin: where the mass comes from."""
 
     label: str
     kg: float
@@ -26,27 +43,30 @@ class LedgerRow:
     path: str
     index: int | None
     placed: bool
+    origin: str
 
 
 @dataclass(frozen=True, slots=True)
-class BayBox:
-    """Outline in the side view."""
+class BayOutline:
+    """Outline of a bay and of what must stay free in it, in the side view of the bike."""
 
+    index: int
     name: str
+    corners: tuple[tuple[float, float], ...]
+    keep_free: tuple[tuple[tuple[float, float], ...], ...]
     x_m: float
     y_m: float
-    length_m: float
-    height_m: float
 
 
 @dataclass(frozen=True, slots=True)
 class DonorDrawing:
-    """Side view, metres: x from the rear axle forward, y from the ground up."""
+    """Side view, metres: x from the rear axle forward, y from the ground up. scale: what the two
+    axles weighed (front, rear), if they were."""
 
     wheelbase_m: float
     wheel_radius_m: float
     rows: tuple[LedgerRow, ...]
-    bays: tuple[BayBox, ...]
+    bays: tuple[BayOutline, ...]
     donor_cg: tuple[float, float]
     bike_cg: tuple[float, float] | None
     ridden_cg: tuple[float, float] | None
@@ -54,6 +74,13 @@ class DonorDrawing:
     donor_kg: float | None
     front_share: float | None
     ridden_front_share: float | None
+    scale: tuple[float, float] | None
+    limits: tuple[StockLimit, ...]
+    before_after: tuple[BeforeAfter, ...]
+    must_change: tuple[MustChange, ...]
+    questions: tuple[Question, ...]
+    comparison: Comparison | None
+    salvage: tuple[Salvaged, ...]
 
 
 def _place(build: Build, path: str) -> tuple[float, float]:
@@ -68,7 +95,8 @@ def _place(build: Build, path: str) -> tuple[float, float]:
 
 
 def ledger(build: Build) -> list[LedgerRow]:
-    """All lines of the ledger: those written down and the fitted parts that know their mass."""
+    """All lines of the ledger: those written down, the fitted parts that know their mass, and what
+    the scale corrected."""
     home = take(build.donor, "cg_x_m"), take(build.donor, "cg_y_m")
     rows = []
     for i, item in enumerate(build.donor.items):
@@ -84,18 +112,46 @@ def ledger(build: Build) -> list[LedgerRow]:
                 f"donor.items.{i}",
                 i,
                 placed,
+                item.mass_kg.origin if item.mass_kg.known else "unknown",
             )
         )
     for path, label, kg in fitted_parts(build):
         x, y = _place(build, path)
-        rows.append(LedgerRow(label, kg, x, y, "fitted", path, None, True))
+        rows.append(LedgerRow(label, kg, x, y, "fitted", path, None, True, _origin(build, path)))
+    off = build.donor.correction_kg.or_else(0.0)
+    if off:
+        x = build.donor.correction_kg_m.or_else(off * home[0]) / off
+        near = min(max(x, -0.3), take(build.road, "wheelbase_m") + 0.3)
+        rows.append(
+            LedgerRow(
+                "Scale correction", off, near, home[1], "scale", "donor", None, True, "measured"
+            )
+        )
     return rows
+
+
+def _origin(build: Build, path: str) -> str:
+    """Origin of a fitted part's mass; the pack's is that of its cells."""
+    part: Any = build.pack.cell if path == "pack" else build
+    for step in () if path == "pack" else path.split("."):
+        part = getattr(part, step)
+    return str(part.mass_kg.origin)
 
 
 def _centre(points: list[Centre]) -> Centre:
     """(kg, x, y) of a set of (kg, x, y)."""
     kg = sum(p[0] for p in points)
     return kg, sum(p[0] * p[1] for p in points) / kg, sum(p[0] * p[2] for p in points) / kg
+
+
+def _with_scale(build: Build, centre: Centre) -> Centre:
+    """The centre with the scale's moment, which may stand where no weight does."""
+    donor = build.donor
+    off = donor.correction_kg.or_else(0.0)
+    home = take(donor, "cg_x_m"), take(donor, "cg_y_m")
+    moment = donor.correction_kg_m.or_else(off * home[0])
+    kg, x, y = centre
+    return kg + off, (kg * x + moment) / (kg + off), (kg * y + off * home[1]) / (kg + off)
 
 
 def assess(build: Build, context: Context) -> Result:
@@ -107,26 +163,20 @@ def assess(build: Build, context: Context) -> Result:
     notes = Notes("donor")
     bike = ridden = None
     if kg is not None:
-        points = [(kg, *home), *((r.kg, r.x_m, r.y_m) for r in rows)]
-        if sum(p[0] for p in points) > 0:
-            bike = _centre(points)
-            ridden = _centre([*points, (rider_kg(build.goal), RIDER_X_M, RIDER_Y_M)])
-    _judge(build, notes, bike, ridden, base)
-    bays = tuple(
-        BayBox(
-            b.name,
-            b.x_m.or_else(home[0]),
-            b.y_m.or_else(home[1]),
-            b.length_m.or_else(0.0),
-            b.height_m.or_else(0.0),
-        )
-        for b in donor.bays
-    )
+        points = [(kg, *home), *((r.kg, r.x_m, r.y_m) for r in rows if r.kind != "scale")]
+        if sum(p[0] for p in points) + donor.correction_kg.or_else(0.0) > 0:
+            bike = _with_scale(build, _centre(points))
+            ridden = _centre([bike, (rider_kg(build.goal), RIDER_X_M, RIDER_Y_M)])
+    _, perf = context.look(build)
+    stock = stock_performance(build, context)
+    weighed = Weighed(bike, ridden, base)
+    changes = must_change(build, perf)
+    judge_donor(build, notes, weighed, rows, changes, perf)
     drawing = DonorDrawing(
         base,
         take(donor, "wheel_radius_m"),
         tuple(rows),
-        bays,
+        _bays(build, home),
         home,
         bike[1:] if bike else None,
         ridden[1:] if ridden else None,
@@ -134,12 +184,54 @@ def assess(build: Build, context: Context) -> Result:
         kg,
         bike[1] / base if bike else None,
         ridden[1] / base if ridden else None,
+        scale_of(build),
+        stock_limits(build, stock),
+        before_after(build, stock, perf),
+        changes,
+        questions(build, perf),
+        compare(build, perf),
+        envelopes(build),
     )
     return Result(
-        _figures(build, rows, bike, ridden, base),
+        (*_figures(build, rows, bike, ridden, base), *_stock_figures(stock)),
         notes.done(),
         () if kg is not None else ("donor.mass_kg",),
         drawing,
+    )
+
+
+def _bays(build: Build, home: Point) -> tuple[BayOutline, ...]:
+    out = []
+    for i, b in enumerate(build.donor.bays):
+        x, y = b.x_m.or_else(home[0]), b.y_m.or_else(home[1])
+        boxes = [k for k in (keep_box(k) for k in b.keep_outs) if k is not None]
+        keep = tuple(
+            tuple(
+                (x + u, y + v) for u, v in ((k.x0, k.y0), (k.x1, k.y0), (k.x1, k.y1), (k.x0, k.y1))
+            )
+            for k in boxes
+        )
+        corners = tuple((x + u, y + v) for u, v in corners_of(b))
+        out.append(BayOutline(i, b.name or f"Bay {i + 1}", corners, keep, x, y))
+    return tuple(out)
+
+
+def _stock_figures(stock: Performance | None) -> tuple[Figure, ...]:
+    if stock is None:
+        return ()
+    head = stock.headline
+    return (
+        figure(
+            "stock_w",
+            "Stock: peak power",
+            head.peak_wheel_w,
+            "w",
+            f"as it left the maker; choke {head.choke}",
+        ),
+        figure(
+            "stock_top", "Stock: top speed", head.top_speed_m_s, "m_s", f"held by {stock.top.choke}"
+        ),
+        figure("stock_to", "Stock: time to speed", head.to_time_s, "s", "the same standing start"),
     )
 
 
@@ -191,102 +283,3 @@ def _figures(
             "x / wheelbase, rider seated",
         ),
     )
-
-
-def _judge(
-    build: Build, notes: Notes, bike: Centre | None, ridden: Centre | None, base: float
-) -> None:
-    donor = build.donor
-    blank = [i.name or "item" for i in donor.items if not i.mass_kg.known]
-    if blank:
-        notes.add(
-            "caution",
-            "unweighed",
-            f"{len(blank)} ledger lines have no mass",
-            f"{', '.join(blank[:4])}: not weighed, so counted as nothing. Put each on a scale.",
-            PRACTICE,
-            measured=len(blank),
-            limit=0,
-            parts=("donor",),
-        )
-    if not donor.bays:
-        notes.add(
-            "caution",
-            "no_bay",
-            "The bay is not measured",
-            "Without the inside length, height and width nobody can say whether a pack goes in. "
-            "Measure before money is spent.",
-            PRACTICE,
-            parts=("donor",),
-            measured=0,
-            limit=1,
-        )
-    front, rear = donor.front_scale_kg.amount, donor.rear_scale_kg.amount
-    if bike and front is not None and rear is not None:
-        off = (front + rear - bike[0]) / bike[0]
-        if abs(off) > 0.02:
-            notes.add(
-                "caution",
-                "scale",
-                "Scale and ledger disagree",
-                f"The axles weigh {q(front + rear, 'kg')}, the ledger says {q(bike[0], 'kg')} "
-                f"({off:+.1%}). A line is missing or wrong.",
-                PRACTICE,
-                measured=front + rear,
-                limit=bike[0],
-                quantity="kg",
-            )
-    top = build.goal.mass_max_kg.amount
-    if bike and top is not None and bike[0] > top:
-        notes.add(
-            "caution",
-            "heavy",
-            "Heavier than wanted",
-            f"The bike comes to {q(bike[0], 'kg')}, {q(bike[0] - top, 'kg')} over the wish.",
-            Source("build", "the goal of this build"),
-            measured=bike[0],
-            limit=top,
-            quantity="kg",
-        )
-    if ridden:
-        share = take(build.road, "front_share")
-        if (
-            abs(ridden[1] / base - share) > 0.02
-            or abs(ridden[2] - take(build.road, "cg_height_m")) > 0.05
-        ):
-            notes.add(
-                "note",
-                "use_ledger",
-                "The runs use another centre of mass than the ledger",
-                f"Ledger and rider put {ridden[1] / base:.0%} on the front at "
-                f"{q(ridden[2], 'm')} height; the runs take {share:.0%} at "
-                f"{q(take(build.road, 'cg_height_m'), 'm')}.",
-                PRACTICE,
-                measured=ridden[1] / base,
-                limit=share,
-                parts=("road",),
-                fixes=(
-                    Fix(
-                        "Use the ledger's centre of mass",
-                        (
-                            setting(
-                                "road.front_share", round(ridden[1] / base, 3), "measured", 0.05
-                            ),
-                            setting("road.cg_height_m", round(ridden[2], 3), "measured", 0.08),
-                        ),
-                    ),
-                ),
-            )
-    cuts = [c for c in donor.frame_changes if c.kind != "bolt_on"]
-    if cuts:
-        notes.add(
-            "caution",
-            "frame",
-            f"{len(cuts)} changes to the frame are not bolt-on",
-            f"{', '.join(c.name or c.kind for c in cuts[:3])}. A cut, weld or hole can end the "
-            "right to register the bike and weaken it: ask the local authority, and have welds "
-            "inspected by someone licensed to.",
-            PRACTICE,
-            measured=len(cuts),
-            limit=0,
-        )

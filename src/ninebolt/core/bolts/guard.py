@@ -2,20 +2,34 @@
 
 from __future__ import annotations
 
+import dataclasses
 import math
 from dataclasses import dataclass
 
 from ninebolt.core.bolts.common import Context, Notes, Result, figure, term
-from ninebolt.core.bolts.guard_judge import isolation_of, judge_all
+from ninebolt.core.bolts.guard_bms import judge_bms
+from ninebolt.core.bolts.guard_feed import (
+    AuxBudget,
+    aux_budget,
+    charge_of,
+    isolation_of,
+    judge_feed,
+)
+from ninebolt.core.bolts.guard_path import judge_path
+from ninebolt.core.bolts.guard_run import GuardRun, guard_run
+from ninebolt.core.bolts.guard_swaps import swaps_for
 from ninebolt.core.bolts.pack import facts_of
 from ninebolt.core.build import Build
-from ninebolt.core.finding import Figure
+from ninebolt.core.finding import Figure, Fix
+from ninebolt.core.guard.charging import Charge, mains_amps
+from ninebolt.core.guard.conductors import lug_bolt, peak_temp_c, plug_rise_k, rms, steady_rise_k
 from ninebolt.core.guard.precharge import fill_energy_j, time_to_share_s
-from ninebolt.core.guard.trip import Trip, first_trip
+from ninebolt.core.guard.trip import Trip
 from ninebolt.core.simulate.assemble import (
     FUSE_RUN_FACTOR,
     cable_cont_a,
     cable_ohm,
+    charger_v,
     line_setting_a,
     path_ohm,
     take,
@@ -24,7 +38,8 @@ from ninebolt.core.simulate.assemble import (
 
 @dataclass(frozen=True, slots=True)
 class Link:
-    """One link of the load path; amps None = unknown. choke: the class it belongs to."""
+    """One link of the load path; amps None = unknown. choke: the class it belongs to. margin_a:
+    continuous amps over the line amps. swaps: what on the shelf could take its place."""
 
     path: str
     label: str
@@ -34,6 +49,8 @@ class Link:
     volts: float | None
     drop_v: float | None
     present: bool
+    margin_a: float | None = None
+    swaps: tuple[Fix, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,14 +61,30 @@ class GuardDrawing:
     load_a: float | None
     full_v: float | None
     trip: Trip | None
+    aux: AuxBudget
+    charge: Charge | None
+    isolation: float | None
 
 
 def _known(x: float) -> float | None:
     return x if math.isfinite(x) else None
 
 
-def links_of(build: Build) -> tuple[Link, ...]:
-    """Links in the order of the current."""
+def links_of(build: Build, context: Context) -> tuple[Link, ...]:
+    """Links in the order of the current, with margins and what could take their place."""
+    facts = facts_of(build.pack)
+    load = _known(line_setting_a(build.drive.controller))
+    return tuple(
+        dataclasses.replace(
+            x,
+            margin_a=None if load is None or x.cont_a is None else x.cont_a - load,
+            swaps=swaps_for(build, context, x.path, facts, load),
+        )
+        for x in _links(build)
+    )
+
+
+def _links(build: Build) -> tuple[Link, ...]:
     g, pack = build.guard, build.pack
     load = line_setting_a(build.drive.controller)
     facts = facts_of(pack)
@@ -138,33 +171,35 @@ def links_of(build: Build) -> tuple[Link, ...]:
 
 def assess(build: Build, context: Context) -> Result:
     facts = facts_of(build.pack)
-    _, perf = context.look(build)
-    links = links_of(build)
+    run = guard_run(build, context)
+    links = links_of(build, context)
     load = _known(line_setting_a(build.drive.controller))
-    trip = None
-    bms = build.guard.bms
-    if perf and bms.discharge == "through" and bms.i_cont_a.amount is not None:
-        s = perf.run.series
-        peak = bms.i_peak_a.or_else(math.inf)
-        # The run is held at the BMS's peak; asked for more, the BMS opens when it gets there.
-        opens_at = 0.999 * peak if load is not None and load > peak else math.inf
-        trip = first_trip(
-            s.t_s, s.line_a, s.speed_m_s, bms.i_cont_a.amount, opens_at, take(bms, "peak_s")
-        )
     notes = Notes("guard")
-    judge_all(build, notes, facts, links_sorted(links), load, trip)
+    judge_bms(build, notes, facts, load, run, context)
+    judge_path(build, notes, facts, load, run)
+    judge_feed(build, notes, facts)
     missing = tuple(
         path
         for path, gone in (
-            ("guard.bms.i_cont_a", not bms.i_cont_a.known),
+            ("guard.bms.i_cont_a", not build.guard.bms.i_cont_a.known),
             ("guard.fuse.rated_a", not build.guard.fuse.rated_a.known),
             ("guard.cable.section_m2", not build.guard.cable.section_m2.known),
             ("pack.series", facts is None),
         )
         if gone
     )
-    drawing = GuardDrawing(links, load, facts.full_v if facts else None, trip)
-    return Result(_figures(build, links, load), notes.done(), missing, drawing)
+    charged = charge_of(build, facts)
+    drawing = GuardDrawing(
+        links,
+        load,
+        facts.full_v if facts else None,
+        run.trip if run else None,
+        aux_budget(build),
+        charged,
+        isolation_of(build),
+    )
+    figures = (*_figures(build, links, load), *_more_figures(build, load, run, charged))
+    return Result(figures, notes.done(), missing, drawing)
 
 
 def links_sorted(links: tuple[Link, ...]) -> list[tuple[str, float, str]]:
@@ -183,9 +218,6 @@ def _figures(build: Build, links: tuple[Link, ...], load: float | None) -> tuple
     short = (
         volts / (facts.r_ohm + total) if facts and volts and not math.isnan(facts.r_ohm) else None
     )
-    charge_h = None
-    if facts and g.charger.i_a.amount:
-        charge_h = facts.capacity_ah / g.charger.i_a.amount * 3600.0 * 1.15
     return (
         figure(
             "narrowest",
@@ -236,12 +268,85 @@ def _figures(build: Build, links: tuple[Link, ...], load: float | None) -> tuple
             "wh",
             "½ C V²",
         ),
+    )
+
+
+def _more_figures(
+    build: Build, load: float | None, run: GuardRun | None, charged: Charge | None
+) -> tuple[Figure, ...]:
+    """Charging, and the warmth of cable, phase leads and plug."""
+    g = build.guard
+    end, amps = charger_v(g.charger), g.charger.i_a.amount
+    known = amps is not None and not math.isnan(end)
+    mains = (
+        mains_amps(end, amps or 0.0, take(g.charger, "efficiency"), take(g.charger, "mains_v"))
+        if known
+        else None
+    )
+    stacked = g.charger.stacked or 1
+    return (
         figure(
             "charge_s",
             "Charge time, empty to full",
-            charge_h,
+            charged.total_s if charged else None,
             "s",
-            "Ah / A x 1.15 for taper",
-            term("I", "Charge current", g.charger.i_a.amount, "a", "guard.charger.i_a"),
+            "constant current to the end voltage, then constant voltage",
+            term("CC", "At constant current", charged.cc_s if charged else None, "s"),
+            term("CV", "At constant voltage", charged.cv_s if charged else None, "s"),
+            term("I", "Charge current", amps, "a", "guard.charger.i_a"),
+            term("V", f"End voltage, {stacked} supplies", _known(end), "v", "guard.charger.out_v"),
         ),
+        figure("mains_a", "From the outlet", mains, "a", "V I / η / mains volts"),
+        *_warm_figures(build, load, run),
     )
+
+
+def _warm_figures(build: Build, load: float | None, run: GuardRun | None) -> tuple[Figure, ...]:
+    g = build.guard
+    out = []
+    section, air = g.cable.section_m2.amount, take(g.cable, "ambient_c")
+    if section is not None and load is not None:
+        steady = air + steady_rise_k(section, load, air)
+        out.append(
+            figure(
+                "cable_c",
+                "Battery cable, warmest while riding",
+                peak_temp_c(section, run.t_s, run.line_a, air) if run else None,
+                "c",
+                "copper loss against still air, heat stored in the copper",
+                term("for ever", "At the line amps for ever", _known(steady), "c"),
+                term(
+                    "W", "Lost in both cables at the line amps", load**2 * cable_ohm(g.cable), "w"
+                ),
+                term("M", f"Lug for {section * 1e6:.0f} mm²: M", lug_bolt(section), "ratio"),
+            )
+        )
+    phase, warm = g.phase_cable.section_m2.amount, take(g.phase_cable, "ambient_c")
+    if phase is not None and run is not None:
+        amps = [a / math.sqrt(2.0) for a in run.phase_a]
+        out.append(
+            figure(
+                "phase_c",
+                "Phase leads, warmest while riding",
+                peak_temp_c(phase, run.t_s, amps, warm),
+                "c",
+                "the same, with phase amps RMS",
+                term("I", "RMS over the time", rms(run.t_s, amps), "a"),
+                term("M", "Lug: M", lug_bolt(phase), "ratio"),
+            )
+        )
+    if g.plug.i_cont_a.amount and load is not None:
+        worked = rms(run.t_s, run.line_a) if run else load
+        out.append(
+            figure(
+                "plug_k",
+                "Main plug, rise at the line amps",
+                plug_rise_k(load, g.plug.i_cont_a.amount),
+                "k",
+                "30 K x (I / rated)²; common practice",
+                term(
+                    "run", "at the mean of a run", plug_rise_k(worked, g.plug.i_cont_a.amount), "k"
+                ),
+            )
+        )
+    return tuple(out)

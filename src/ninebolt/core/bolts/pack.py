@@ -1,4 +1,4 @@
-"""Pack: which cells, how many, and will they go in?"""
+"""Pack: which cells, how many, in what order, and will they go in?"""
 
 from __future__ import annotations
 
@@ -6,58 +6,49 @@ import math
 from dataclasses import dataclass
 
 from ninebolt.core.battery.ocv import interpolator
-from ninebolt.core.battery.pack import PackFacts, energy_between, power_at, sag_at
+from ninebolt.core.battery.pack import PackFacts, energy_between, sag_at
 from ninebolt.core.bolts.common import CLASS_B_V, Context, Notes, Result, figure, term
-from ninebolt.core.bolts.pack_checks import check_figures, judge_checks
-from ninebolt.core.build import Build, Pack
+from ninebolt.core.bolts.pack_assembly import Assembly, guide, judge_assembly
+from ninebolt.core.bolts.pack_checks import check_figures, judge_checks, judge_stand_in
+from ninebolt.core.bolts.pack_fit import judge_fit
+from ninebolt.core.bolts.pack_layout import Fitted, fitted
+from ninebolt.core.bolts.pack_power import (
+    SagRow,
+    SessionRow,
+    judge_power,
+    planned_session,
+    power_figures,
+    sag_rows,
+    session_rows,
+)
+from ninebolt.core.build import Build
 from ninebolt.core.finding import PRACTICE, Change, Figure, Fix, Source, q, setting
-from ninebolt.core.match.fit import Fit, Slot, fit_boxes, fit_round
-from ninebolt.core.parts.frame import Bay
+from ninebolt.core.parts.pack import Pack
 from ninebolt.core.simulate.assemble import (
     cell_curve,
     cell_empty_v,
     cell_full_v,
     cell_nominal_v,
     cell_peak_a,
-    floor_v,
+    cell_r0_ohm,
     line_setting_a,
     pack_kg,
     take,
 )
 
-WALL_M = 0.0005  # holder wall between round cells when no pitch is given. Common practice.
-SOCS = (1.0, 0.8, 0.6, 0.4, 0.2, 0.1)
-
-
-@dataclass(frozen=True, slots=True)
-class SagRow:
-    """At one charge: volts at rest, under the line amps at once and settled, and most power."""
-
-    soc: float
-    rest_v: float
-    load_v: float
-    settled_v: float
-    power_w: float
-
 
 @dataclass(frozen=True, slots=True)
 class PackDrawing:
-    """The fullest pattern in the first bay, to scale in metres; needed bodies are placed first."""
+    """The layout in the bays (None while not measured), sag over charge, the planned session, and
+    the guide to assembly."""
 
-    bay: dict[str, float] | None
-    face: str
-    body_m: tuple[float, float]
-    round: bool
-    slots: tuple[Slot, ...]
-    needed: int
-    capacity: int
-    layers: int
-    pattern: str
-    axis: str
     series: int
     parallel: int
+    fitted: Fitted | None
     sag: tuple[SagRow, ...]
     load_a: float | None
+    session: tuple[SessionRow, ...]
+    assembly: Assembly
 
 
 def facts_of(pack: Pack) -> PackFacts | None:
@@ -75,36 +66,9 @@ def facts_of(pack: Pack) -> PackFacts | None:
         energy_wh=s * p * energy_between(curve, ah),
         cont_a=p * cell.i_cont_a.or_else(math.inf),
         peak_a=p * cell_peak_a(cell),
-        r_ohm=s / p * cell.r0_ohm.or_else(math.nan) + take(pack, "interconnect_ohm"),
+        r_ohm=s / p * cell_r0_ohm(pack) + take(pack, "interconnect_ohm"),
         slow_ohm=s / p * take(cell, "r1_ohm"),
     )
-
-
-def inside(bay: Bay) -> dict[str, float] | None:
-    """Free inside of a bay after padding (m); None while a size is unknown."""
-    sizes = {
-        "length": bay.length_m.amount,
-        "height": bay.height_m.amount,
-        "width": bay.width_m.amount,
-    }
-    pad = 2.0 * take(bay, "padding_m")
-    return {k: v - pad for k, v in sizes.items() if v is not None} if all(sizes.values()) else None
-
-
-def body_fits(pack: Pack, free: dict[str, float]) -> list[Fit]:
-    """Patterns of this pack's bodies in the free space, fullest first; empty if sizes unknown."""
-    cell = pack.cell
-    if cell.form == "cylindrical":
-        if cell.diameter_m.amount is None or cell.length_m.amount is None:
-            return []
-        d = cell.diameter_m.amount
-        pitch = max(pack.pitch_m.or_else(d + WALL_M), d)
-        return fit_round(free, d, cell.length_m.amount, pitch)
-    sizes = [cell.length_m.amount, cell.width_m.amount, cell.height_m.amount]
-    if any(x is None for x in sizes):
-        return []
-    a, b, c = (x or 0.0 for x in sizes)
-    return fit_boxes(free, (a, b, c))
 
 
 def assess(build: Build, context: Context) -> Result:
@@ -125,69 +89,34 @@ def assess(build: Build, context: Context) -> Result:
         return Result((), (), missing, None)
     load = line_setting_a(build.drive.controller)
     load_a = load if math.isfinite(load) else None
-    drawing = _drawing(build, facts, load_a)
+    made, _ = context.look(build)
+    rows = session_rows(build, planned_session(build, made.case))
+    fit = fitted(build, facts)
     _judge_electrical(build, notes, facts, load_a)
-    _judge_fit(build, notes, drawing)
+    judge_power(build, notes, facts, load_a, rows)
+    judge_fit(build, notes, fit)
     judge_checks(build, notes, facts)
-    figures = (*_figures(build, facts, load_a), *check_figures(build, facts))
+    judge_stand_in(build, notes)
+    judge_assembly(build, notes, facts)
+    drawing = PackDrawing(
+        pack.series or 0,
+        pack.parallel or 0,
+        fit,
+        sag_rows(build, facts, load_a),
+        load_a,
+        rows,
+        guide(build, facts, fit, load_a),
+    )
+    figures = (
+        *_figures(build, facts, load_a),
+        *power_figures(build, facts, load_a, rows, context),
+        *check_figures(build, facts),
+    )
     return Result(figures, notes.done(), missing, drawing)
 
 
-def _drawing(build: Build, facts: PackFacts, load_a: float | None) -> PackDrawing:
-    pack = build.pack
-    s, p = pack.series or 0, pack.parallel or 0
-    volts = interpolator(cell_curve(pack.cell))
-    floor = floor_v(build)
-    sag = (
-        tuple(
-            SagRow(
-                soc,
-                s * volts(soc),
-                sag_at(facts, s * volts(soc), load_a or 0.0),
-                sag_at(facts, s * volts(soc), load_a or 0.0, settled=True),
-                power_at(facts, s * volts(soc), floor),
-            )
-            for soc in SOCS
-        )
-        if not math.isnan(facts.r_ohm)
-        else ()
-    )
-    free = inside(build.donor.bays[0]) if build.donor.bays else None
-    fits = body_fits(pack, free) if free and min(free.values()) > 0 else []
-    needed = math.ceil(s * p / (pack.cell.body_series * pack.cell.body_parallel))
-    best = fits[0] if fits else Fit("", "width", 0, 0, 0, "length-height", ())
-    round_ = pack.cell.form == "cylindrical"
-    size = _face_size(pack, best, round_)
-    return PackDrawing(
-        free,
-        best.face,
-        size,
-        round_,
-        best.slots[:2000],
-        needed,
-        best.capacity,
-        best.layers,
-        best.pattern,
-        best.axis,
-        s,
-        p,
-        sag,
-        load_a,
-    )
-
-
-def _face_size(pack: Pack, fit: Fit, round_: bool) -> tuple[float, float]:
-    if round_:
-        d = pack.cell.diameter_m.or_else(0.0)
-        return d, d
-    if "x" in fit.pattern:
-        a, b, _ = fit.pattern.split("x")
-        return float(a) / 1000.0, float(b) / 1000.0
-    return 0.0, 0.0
-
-
 def _figures(build: Build, facts: PackFacts, load_a: float | None) -> tuple[Figure, ...]:
-    pack = build.pack
+    pack, kg = build.pack, pack_kg(build)
     s, p, cell = pack.series, pack.parallel, pack.cell
     terms_s = term("S", "In series", s, "ratio", "pack.series")
     terms_p = term("P", "In parallel", p, "ratio", "pack.parallel")
@@ -262,7 +191,16 @@ def _figures(build: Build, facts: PackFacts, load_a: float | None) -> tuple[Figu
             term("I", "Line amps", load_a, "a", "drive.controller.line_a"),
             term("R", "Resistance", facts.r_ohm, "ohm"),
         ),
-        figure("mass", "Mass", pack_kg(build) or None, "kg", "bodies x mass + case"),
+        figure("mass", "Mass", kg or None, "kg", "bodies x mass + case"),
+        figure(
+            "density",
+            "Energy per mass",
+            facts.energy_wh / kg if kg else None,
+            "ratio",
+            "energy / mass, Wh/kg",
+            term("E", "Energy", facts.energy_wh, "wh"),
+            term("m", "Mass", kg or None, "kg"),
+        ),
     )
 
 
@@ -343,42 +281,4 @@ def _judge_electrical(build: Build, notes: Notes, facts: PackFacts, load_a: floa
             measured=facts.full_v,
             limit=CLASS_B_V,
             quantity="v",
-        )
-
-
-def _judge_fit(build: Build, notes: Notes, drawing: PackDrawing) -> None:
-    if drawing.bay is None or not drawing.pattern:
-        return
-    bodies_per_p = drawing.needed / max(drawing.parallel, 1)
-    room = drawing.capacity - drawing.needed
-    if room < 0:
-        most = int(drawing.capacity / bodies_per_p)
-        fixes = (
-            (Fix(f"Go to {most} in parallel", (Change("pack.parallel", most),)),)
-            if most >= 1
-            else ()
-        )
-        notes.add(
-            "stop",
-            "fit",
-            "The pack does not go in",
-            f"The bay takes {drawing.capacity} bodies ({drawing.pattern}, lying along its "
-            f"{drawing.axis}); {drawing.series}s{drawing.parallel}p needs {drawing.needed}. "
-            f"{'Most in parallel: ' + str(most) if most else 'Not even one string fits'}.",
-            Source("computed", "packed to scale in the bay as measured"),
-            measured=drawing.needed,
-            limit=drawing.capacity,
-            parts=("donor.bays.0", "pack.cell"),
-            fixes=fixes,
-        )
-    else:
-        notes.add(
-            "note",
-            "fits",
-            "The pack goes in",
-            f"{drawing.needed} bodies in a bay for {drawing.capacity}; {room} places are left for "
-            "the BMS and cable.",
-            Source("computed", "packed to scale in the bay as measured"),
-            measured=drawing.needed,
-            limit=drawing.capacity,
         )

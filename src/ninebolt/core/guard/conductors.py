@@ -1,24 +1,28 @@
-"""Copper conductors: AWG, resistance at temperature, drop, steady temperature rise."""
+"""Conductors: resistance at temperature, drop, temperature rise steady and along a run, strips."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from ninebolt.core.copper import COPPER_OHM_M, COPPER_PER_K, copper_factor
 
 STRANDING = 1.02  # stranded wire is longer than its cable. Common practice, no source.
 AIR_W_M2_K = 12.0  # still air, convection and radiation together. Common practice, no source.
 INSULATION_M = 0.0012
+COPPER_J_M3_K = 3.45e6  # heat capacity of copper by volume, 8960 kg/m³ x 385 J/(kg K). From memory.
+PLUG_RISE_K = 30.0  # a contact's rise at its rated current. Common practice, no source.
+BEND_OUTER = 4.0  # least bend radius of a flexible cable over its outer diameter. Common practice.
 
-
-def awg_diameter_m(gauge: int) -> float:
-    """Diameter of a solid wire (m). ASTM B258: 0.127 mm x 92^((36 - n)/39)."""
-    return 0.127e-3 * math.pow(92.0, (36 - gauge) / 39.0)
-
-
-def awg_section_m2(gauge: int) -> float:
-    """Section of a gauge (m²); 0 = 1/0, -1 = 2/0 and so on."""
-    return math.pi / 4.0 * awg_diameter_m(gauge) ** 2
+# Resistivity at 20 °C (ohm metre) and growth per kelvin. Copper: IEC 60028; others from memory.
+METALS = {
+    "copper": (COPPER_OHM_M, COPPER_PER_K),
+    "nickel": (6.99e-8, 0.0060),
+    "nickel_plated_steel": (1.30e-7, 0.0050),
+    "aluminium": (2.82e-8, 0.0039),
+}
+# Copper section up to (mm²) and the bolt its lug is usually made for. Common practice, no source.
+LUGS = ((6.0, 5), (10.0, 6), (25.0, 8), (50.0, 8), (70.0, 10), (120.0, 12))
 
 
 def copper_ohm(section_m2: float, length_m: float, temp_c: float = 20.0) -> float:
@@ -45,3 +49,61 @@ def continuous_amps(section_m2: float, rise_k: float, ambient_c: float) -> float
     shed = AIR_W_M2_K * math.pi * (metal_d + 2.0 * INSULATION_M)
     r_hot = COPPER_OHM_M * STRANDING / section_m2 * copper_factor(ambient_c + rise_k)
     return math.sqrt(shed * rise_k / r_hot)
+
+
+def peak_temp_c(
+    section_m2: float, t_s: Sequence[float], amps: Sequence[float], ambient_c: float
+) -> float:
+    """Highest temperature of one insulated conductor along a run, from the air's (°C).
+
+    C dT/dt = I² r(T) - h pi d (T - Tair) per metre, stepped with each interval's mean square.
+    """
+    metal_d = math.sqrt(4.0 * section_m2 / math.pi) * 1.12
+    shed = AIR_W_M2_K * math.pi * (metal_d + 2.0 * INSULATION_M)
+    store = section_m2 * COPPER_J_M3_K
+    r20 = COPPER_OHM_M * STRANDING / section_m2
+    now = peak = ambient_c
+    for i in range(1, len(t_s)):
+        dt = t_s[i] - t_s[i - 1]
+        heat = 0.5 * (amps[i] ** 2 + amps[i - 1] ** 2) * r20
+        k = (shed - heat * COPPER_PER_K) / store
+        target = ambient_c + heat * copper_factor(ambient_c) / (k * store) if k > 0 else math.inf
+        if k > 0:
+            now = target + (now - target) * math.exp(-k * dt)
+        else:
+            now += heat * copper_factor(now) / store * dt
+        peak = max(peak, now)
+    return peak
+
+
+def rms(t_s: Sequence[float], amps: Sequence[float]) -> float:
+    """Root of the mean square over time."""
+    total = sum(
+        0.5 * (amps[i] ** 2 + amps[i - 1] ** 2) * (t_s[i] - t_s[i - 1]) for i in range(1, len(t_s))
+    )
+    return math.sqrt(total / (t_s[-1] - t_s[0])) if len(t_s) > 1 and t_s[-1] > t_s[0] else 0.0
+
+
+def strip_ohm(metal: str, width_m: float, thick_m: float, length_m: float) -> float:
+    """Resistance of one flat strip at 20 °C (ohm): rho l / (w t)."""
+    return METALS[metal][0] * length_m / (width_m * thick_m)
+
+
+def strip_amps(
+    metal: str, width_m: float, thick_m: float, rise_k: float, ambient_c: float = 30.0
+) -> float:
+    """Current that warms a strip by rise_k in still air; one face lies on the cells (A)."""
+    rho, per_k = METALS[metal]
+    hot = rho * (1.0 + per_k * (ambient_c + rise_k - 20.0)) / (width_m * thick_m)
+    return math.sqrt(AIR_W_M2_K * (width_m + 2.0 * thick_m) * rise_k / hot)
+
+
+def plug_rise_k(amps: float, rated_a: float) -> float:
+    """Rise of a contact at a current: heat goes with the square."""
+    return PLUG_RISE_K * (amps / rated_a) ** 2
+
+
+def lug_bolt(section_m2: float) -> int:
+    """Bolt (M…) of the usual lug for a section."""
+    mm2 = section_m2 * 1e6
+    return next((bolt for most, bolt in LUGS if mm2 <= most + 1e-9), 16)

@@ -19,6 +19,7 @@ from ninebolt.errors import InputError
 
 Floats = npt.NDArray[np.float64]
 Groups = npt.NDArray[np.intp]  # (S, P): places in the list of cells
+Score = tuple[float, float]  # weakest group (Ah) and spread
 
 GOAL_SPREAD = 2e-6  # of the mean; beyond that a tester's own noise rules
 SMALL_P, SMALL_S = 8, 400  # up to here two cells at a time are tried as well
@@ -28,13 +29,14 @@ MATCH_SPREAD = 4.5e-4  # room that evening out the resistance may use
 @dataclass(frozen=True, slots=True)
 class MeasuredCell:
     """One measured cell: capacity in Ah, resistance in ohm (nan = not measured), self-discharge in
-    volts a day (nan = not measured)."""
+    volts a day (nan = not measured). damage: what was seen on it, empty if nothing."""
 
     id: str
     capacity_ah: float
     r_ohm: float
     fade_v_day: float
     rested_v: float
+    damage: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,12 +59,13 @@ class Reject:
 
 @dataclass(frozen=True, slots=True)
 class GroupRow:
-    """One series group: its cells by id, summed capacity, parallel resistance."""
+    """One series group: its cells by id, summed capacity, parallel resistance, self-discharge."""
 
     number: int
     cells: tuple[str, ...]
     capacity_ah: float
     r_ohm: float | None
+    fade_v_day: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,7 +92,9 @@ def reject(cells: list[MeasuredCell], rules: Rules) -> tuple[list[MeasuredCell],
     kept: list[MeasuredCell] = []
     out: list[Reject] = []
     for c in cells:
-        if not c.capacity_ah >= rules.capacity_min_ah:
+        if (why := _untested(c, rules)) is not None:
+            out.append(Reject(c.id, why))
+        elif c.capacity_ah < rules.capacity_min_ah:
             out.append(Reject(c.id, f"capacity {c.capacity_ah:.3f} Ah under the limit"))
         elif c.r_ohm > rules.r_max_ohm:
             out.append(Reject(c.id, f"resistance {c.r_ohm * 1000:.0f} mΩ over the limit"))
@@ -100,6 +105,21 @@ def reject(cells: list[MeasuredCell], rules: Rules) -> tuple[list[MeasuredCell],
         else:
             kept.append(c)
     return kept, out
+
+
+def _untested(c: MeasuredCell, rules: Rules) -> str | None:
+    """Why a cell cannot be judged by the rules that are on; None if it can."""
+    if c.damage:
+        return f"damaged: {c.damage[:40]}"
+    if np.isnan(c.capacity_ah):
+        return "untested: no capacity"
+    if np.isfinite(rules.r_max_ohm) and np.isnan(c.r_ohm):
+        return "untested: no resistance, and a rule asks for it"
+    if np.isfinite(rules.fade_max_v_day) and np.isnan(c.fade_v_day):
+        return "untested: no self-discharge, and a rule asks for it"
+    if rules.rested_min_v > 0 and np.isnan(c.rested_v):
+        return "untested: no rested voltage, and a rule asks for it"
+    return None
 
 
 def serpentine(order: Groups, series: int, parallel: int) -> Groups:
@@ -208,38 +228,62 @@ def _best_exchange(
     return True
 
 
-def even_out(capacity: Floats, conductance: Floats, groups: Groups) -> None:
-    """Exchange cells of nearly the same capacity between groups where that evens out the groups'
-    conductance, as long as the spread of capacity stays small."""
-    sums, flows = capacity[groups].sum(axis=1), conductance[groups].sum(axis=1)
-    mean, target = float(sums.mean()), float(flows.mean())
-    where = {int(c): (g, k) for g, row in enumerate(groups) for k, c in enumerate(row)}
-    order = sorted(where, key=lambda c: capacity[c])
-    for reach in (1, 2, 3, 5, 8):
-        for a, b in zip(order, order[reach:], strict=False):
-            (ga, ka), (gb, kb) = where[a], where[b]
-            if ga == gb:
-                continue
-            d, f = capacity[b] - capacity[a], conductance[b] - conductance[a]
-            before = (flows[ga] - target) ** 2 + (flows[gb] - target) ** 2
-            after = (flows[ga] + f - target) ** 2 + (flows[gb] - f - target) ** 2
-            if after >= before:
-                continue
-            if abs(sums[ga] + d - mean) > 0.5 * MATCH_SPREAD * mean or (
-                abs(sums[gb] - d - mean) > 0.5 * MATCH_SPREAD * mean
-            ):
-                continue
-            groups[ga, ka], groups[gb, kb] = b, a
-            where[a], where[b] = (gb, kb), (ga, ka)
-            sums[ga] += d
-            sums[gb] -= d
-            flows[ga] += f
-            flows[gb] -= f
+class Evener:
+    """Exchanges cells of nearly the same capacity between groups where that evens out the groups'
+    other sums (conductance, self-discharge), as long as the spread of capacity stays small."""
+
+    def __init__(self, capacity: Floats, others: list[Floats], groups: Groups) -> None:
+        self.capacity, self.groups = capacity, groups
+        self.sums = capacity[groups].sum(axis=1)
+        self.mean = float(self.sums.mean())
+        scales = [float(np.ptp(x)) or 1.0 for x in others]
+        self.others = [x / s for x, s in zip(others, scales, strict=True)]
+        self.rows = [x[groups].sum(axis=1) for x in self.others]
+        self.targets = [float(r.mean()) for r in self.rows]
+        self.where = {int(c): (g, k) for g, row in enumerate(groups) for k, c in enumerate(row)}
+        self.order = sorted(self.where, key=lambda c: capacity[c])
+
+    @property
+    def cost(self) -> float:
+        """Squared distance of all groups' other sums from their means."""
+        pairs = zip(self.rows, self.targets, strict=True)
+        return float(sum(((r - t) ** 2).sum() for r, t in pairs))
+
+    def sweep(self, reach: int) -> int:
+        """Try all pairs that lie so far apart in the order of capacity; how many were exchanged."""
+        pairs = zip(self.order, self.order[reach:], strict=False)
+        return sum(self._try(a, b) for a, b in pairs)
+
+    def _try(self, a: int, b: int) -> bool:
+        (ga, ka), (gb, kb) = self.where[a], self.where[b]
+        if ga == gb:
+            return False
+        d = self.capacity[b] - self.capacity[a]
+        room = 0.5 * MATCH_SPREAD * self.mean
+        if abs(self.sums[ga] + d - self.mean) > room or abs(self.sums[gb] - d - self.mean) > room:
+            return False
+        gain = 0.0
+        for x, rows, target in zip(self.others, self.rows, self.targets, strict=True):
+            f, u, w = x[b] - x[a], rows[ga] - target, rows[gb] - target
+            gain += u * u + w * w - (u + f) ** 2 - (w - f) ** 2
+        if gain <= 1e-15:
+            return False
+        self.groups[ga, ka], self.groups[gb, kb] = b, a
+        self.where[a], self.where[b] = (gb, kb), (ga, ka)
+        self.sums[ga] += d
+        self.sums[gb] -= d
+        for x, rows in zip(self.others, self.rows, strict=True):
+            rows[ga] += x[b] - x[a]
+            rows[gb] -= x[b] - x[a]
+        return True
 
 
 def _score(capacity: Floats, groups: Groups) -> tuple[float, float]:
     sums = capacity[groups].sum(axis=1)
     return float(sums.min()), float(np.ptp(sums) / sums.mean())
+
+
+QUICK_REACH = 8
 
 
 def sort_cells(
@@ -250,6 +294,20 @@ def sort_cells(
     rounds: int = 4000,
 ) -> Sorting:
     """Reject, choose and assign. rounds bounds the search. Raises InputError if too few pass."""
+    *_, made = improving(cells, series, parallel, rules, rounds, QUICK_REACH)
+    return made
+
+
+def improving(
+    cells: list[MeasuredCell],
+    series: int,
+    parallel: int,
+    rules: Rules | None = None,
+    rounds: int = 4000,
+    most_reach: int = 400,
+) -> Iterator[Sorting]:
+    """The same, given out as it gets better: the first is matched in capacity, each later one is as
+    well matched and evener in resistance and self-discharge. Stop when you like."""
     if series < 1 or parallel < 1:
         raise InputError(
             "A pack needs at least one cell in series and parallel.", got=f"{series}s{parallel}p"
@@ -266,25 +324,73 @@ def sort_cells(
     capacity = np.array([c.capacity_ah for c in kept])
     order = np.argsort(-capacity, kind="stable")
     groups, used = _assign(capacity, order, series, parallel, rounds)
-    resistance = np.array([c.r_ohm for c in kept])
-    if parallel > 2 and np.isfinite(resistance).all():
-        even_out(capacity, 1.0 / resistance, groups)
-    weakest, spread = _score(capacity, groups)
-    chosen = set(groups.ravel().tolist())
-    total = float(capacity[order[:need]].sum())
-    return Sorting(
-        _rows(kept, groups, capacity, resistance),
-        tuple(out),
-        tuple(c.id for k, c in enumerate(kept) if k not in chosen),
-        weakest,
-        spread,
-        total / series,
-        _score(capacity, np.arange(need).reshape(series, parallel)),
+    lot = _Lot(kept, tuple(out), capacity, order, _simple(capacity, order, series, parallel))
+    yield lot.result(groups, used)
+    features = lot.features()
+    if parallel <= 2 or not features or series < 2:
+        return
+    evener = Evener(capacity, features, groups)
+    idle = 0
+    for sweep, reach in enumerate(_reaches(len(evener.order), most_reach), 1):
+        idle = 0 if evener.sweep(reach) else idle + 1
+        yield lot.result(groups, used + sweep)
+        if idle >= 12:
+            return
+
+
+def _simple(
+    capacity: Floats, order: Groups, series: int, parallel: int
+) -> tuple[Score, Score, Score]:
+    """Weakest group and spread of the simpler ways: as they come, serpentine, greedy."""
+    return (
+        _score(capacity, np.arange(series * parallel).reshape(series, parallel)),
         _score(capacity, serpentine(order, series, parallel)),
         _score(capacity, greedy(capacity, order, series, parallel)),
-        1.0 - weakest * series / total,
-        used,
     )
+
+
+def _reaches(count: int, most: int) -> Iterator[int]:
+    """1, 2, 3, 5, 8 …, then 1 to most over and over, a few times."""
+    quick = [r for r in (1, 2, 3, 5, 8) if r < count]
+    yield from quick
+    if most > QUICK_REACH:
+        for _ in range(6):
+            yield from range(1, min(most, count))
+
+
+@dataclass(frozen=True, slots=True)
+class _Lot:
+    """The cells that passed, and how a result is made of an assignment."""
+
+    kept: list[MeasuredCell]
+    rejects: tuple[Reject, ...]
+    capacity: Floats
+    order: Groups
+    simple: tuple[Score, Score, Score]
+
+    def features(self) -> list[Floats]:
+        """What is evened out besides capacity: conductance, lost charge a day; if measured."""
+        ohm = np.array([c.r_ohm for c in self.kept])
+        fade = np.array([c.fade_v_day for c in self.kept]) * self.capacity
+        found = [1.0 / ohm] if np.isfinite(ohm).all() else []
+        return [*found, fade] if np.isfinite(fade).all() and np.ptp(fade) > 0 else found
+
+    def result(self, groups: Groups, used: int) -> Sorting:
+        series, need = len(groups), groups.size
+        weakest, spread = _score(self.capacity, groups)
+        chosen = set(groups.ravel().tolist())
+        total = float(self.capacity[self.order[:need]].sum())
+        return Sorting(
+            _rows(self.kept, groups, self.capacity),
+            self.rejects,
+            tuple(c.id for k, c in enumerate(self.kept) if k not in chosen),
+            weakest,
+            spread,
+            total / series,
+            *self.simple,
+            1.0 - weakest * series / total,
+            used,
+        )
 
 
 def _assign(
@@ -310,13 +416,19 @@ def _assign(
     return best, used
 
 
-def _rows(
-    kept: list[MeasuredCell], groups: Groups, capacity: Floats, resistance: Floats
-) -> tuple[GroupRow, ...]:
+def _rows(kept: list[MeasuredCell], groups: Groups, capacity: Floats) -> tuple[GroupRow, ...]:
+    ohm = np.array([c.r_ohm for c in kept])
+    fade = np.array([c.fade_v_day for c in kept])
     out = []
     for g, row in enumerate(groups):
-        r = resistance[row]
-        ohm = float(1.0 / (1.0 / r).sum()) if np.isfinite(r).all() else None
-        ids = tuple(kept[int(k)].id for k in row)
-        out.append(GroupRow(g + 1, ids, float(capacity[row].sum()), ohm))
+        r, f, c = ohm[row], fade[row], capacity[row]
+        out.append(
+            GroupRow(
+                g + 1,
+                tuple(kept[int(k)].id for k in row),
+                float(c.sum()),
+                float(1.0 / (1.0 / r).sum()) if np.isfinite(r).all() else None,
+                float((f * c).sum() / c.sum()) if np.isfinite(f).all() else None,
+            )
+        )
     return tuple(out)

@@ -8,7 +8,7 @@ from ninebolt.core.parts.base import Part
 from ninebolt.core.value import Value, choice, count, curve, num
 
 CHEMISTRIES = ("nickel_rich", "manganese_blend", "iron_phosphate", "lead_acid", "custom")
-FORMS = ("cylindrical", "prismatic", "module", "block")
+FORMS = ("cylindrical", "prismatic", "module", "block", "ready_made")
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,7 +20,7 @@ class Cell(Part):
 
     chemistry: str = choice("Chemistry", CHEMISTRIES)
     form: str = choice("Form", FORMS)
-    inner_series: int | None = count("Cells in series inside the body", 1, 32, default=1)
+    inner_series: int | None = count("Cells in series inside the body", 1, 64, default=1)
     inner_parallel: int | None = count("Cells in parallel inside the body", 1, 200, default=1)
     capacity_ah: Value = num("Capacity", above=0, hi=2000)
     r0_ohm: Value = num("Ohmic resistance", above=0, hi=1, help="DC, at 25 °C")

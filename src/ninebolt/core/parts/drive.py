@@ -17,19 +17,19 @@ class Controller(Part):
 
     v_max_v: Value = num("Voltage ceiling", above=0, hi=2000)
     v_min_v: Value = num("Lowest working voltage", above=0, hi=1000, detail=True)
-    lvc_v: Value = num("Low-voltage cut-off setting", above=0, hi=1000)
+    lvc_v: Value = num("Low-voltage cut-off setting", above=0, hi=1000, own=True)
     line_max_a: Value = num("Line amps, rating", above=0, hi=5000)
-    line_a: Value = num("Line amps, setting", above=0, hi=5000)
+    line_a: Value = num("Line amps, setting", above=0, hi=5000, own=True)
     phase_max_a: Value = num("Phase amps, rating", above=0, hi=10000)
-    phase_a: Value = num("Phase amps, setting", above=0, hi=10000)
+    phase_a: Value = num("Phase amps, setting", above=0, hi=10000, own=True)
     amp_basis: str = choice("Phase amps are", AMP_BASIS)
     fw_id_a: Value = num(
-        "Field-weakening current", lo=0, hi=5000, assume=0.0, help="peak amps; 0 = off"
+        "Field-weakening current", lo=0, hi=5000, assume=0.0, help="peak amps; 0 = off", own=True
     )
-    modulation: Value = num("Modulation limit", above=0, hi=1.2, assume=0.95, spread=0.03)
+    modulation: Value = num("Modulation limit", above=0, hi=1.2, assume=0.95, spread=0.03, own=True)
     r_switch_ohm: Value = num("Switch resistance", lo=0, hi=0.1, assume=0.0012, spread=0.5)
     fixed_w: Value = num("Fixed loss", lo=0, hi=2000, assume=25, spread=0.5, detail=True)
-    ramp_s: Value = num("Throttle ramp, 0 to full", lo=0, hi=10, assume=0.0)
+    ramp_s: Value = num("Throttle ramp, 0 to full", lo=0, hi=10, assume=0.0, own=True)
     erpm_max_rpm: Value = num("Electrical rpm ceiling", above=0, hi=1e6, detail=True)
     c_bus_farad: Value = num("Bus capacitance", above=0, hi=1, detail=True)
 

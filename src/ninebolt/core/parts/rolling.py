@@ -17,7 +17,11 @@ class Tyre(Part):
     code: str = text("Size on the wall")
     speed_symbol: str = text("Speed symbol on the wall", help="one letter, such as M or R")
     rolling_radius_m: Value = num(
-        "Rolling radius", above=0.05, hi=1, help="measured with the rider on; else from the size"
+        "Rolling radius",
+        above=0.05,
+        hi=1,
+        help="measured with the rider on; else from the size",
+        own=True,
     )
     grip_mu: Value = num("Grip", above=0, hi=3, assume=0.9, spread=0.2)
 

@@ -7,14 +7,17 @@ import math
 from dataclasses import dataclass
 
 from ninebolt.core.battery.ocv import EMPTY_V, FULL_V, NOMINAL_V, Curve, curve_for
-from ninebolt.core.build import Build, Goal, Guard
+from ninebolt.core.battery.temperature import current_share, resistance_factor
+from ninebolt.core.build import Build
 from ninebolt.core.codec import fields_of
 from ninebolt.core.drive.constants import amps_peak, flux_linkage, kv_dc_bus
 from ninebolt.core.drive.point import Machine
 from ninebolt.core.guard.conductors import continuous_amps, copper_ohm
 from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.drive import Controller, Motor
-from ninebolt.core.parts.guard import Cable
+from ninebolt.core.parts.goal import Goal
+from ninebolt.core.parts.guard import Cable, Charger, Guard
+from ninebolt.core.parts.pack import Pack
 from ninebolt.core.simulate.case import LineLimit, RunCase, Thermal
 from ninebolt.core.value import FieldSpec, Value
 from ninebolt.core.vehicle.road import Body
@@ -68,6 +71,30 @@ def cell_empty_v(cell: Cell) -> float:
 def cell_peak_a(cell: Cell) -> float:
     """Peak current of one cell, else its continuous, else inf."""
     return cell.i_peak_a.or_else(cell.i_cont_a.or_else(math.inf))
+
+
+def cell_r0_ohm(pack: Pack) -> float:
+    """Ohmic resistance of one cell at the pack's temperature; nan if unknown."""
+    return take(pack.cell, "r0_ohm") * resistance_factor(take(pack, "temp_c"))
+
+
+def warm_share(pack: Pack) -> float:
+    """Share of their rated current that the cells may give at the pack's temperature."""
+    return current_share(take(pack, "temp_c"), take(pack.cell, "temp_max_c"))
+
+
+def charger_v(charger: Charger) -> float:
+    """End voltage of the charger, stacked supplies added up; nan if unknown."""
+    return charger.out_v.or_else(math.nan) * (charger.stacked or 1)
+
+
+def aux_load_w(build: Build) -> float:
+    """Mean power of lights and horn: the listed loads with their duty, else the one number
+    given."""
+    dcdc = build.guard.dcdc
+    if dcdc.loads:
+        return sum(x.power_w.or_else(0.0) * take(x, "duty") for x in dcdc.loads)
+    return dcdc.load_w.or_else(0.0)
 
 
 def cable_ohm(cable: Cable) -> float:
@@ -137,7 +164,7 @@ def moved_kg(build: Build) -> float:
     for item in build.donor.items:
         sign = 1.0 if item.action == "added" else -1.0
         total += sign * item.mass_kg.or_else(0.0)
-    return total + fitted_kg(build)
+    return total + fitted_kg(build) + build.donor.correction_kg.or_else(0.0)
 
 
 def fitted_parts(build: Build) -> tuple[tuple[str, str, float], ...]:
@@ -152,6 +179,7 @@ def fitted_parts(build: Build) -> tuple[tuple[str, str, float], ...]:
         ("guard.isolator", "Isolator", g.isolator),
         ("guard.plug", "Main plug", g.plug),
         ("guard.cable", "Battery cable", g.cable),
+        ("guard.phase_cable", "Phase leads", g.phase_cable),
         ("guard.dcdc", "Step-down converter", g.dcdc),
     ):
         out.append((path, label, thing.mass_kg.or_else(0.0)))
@@ -291,7 +319,7 @@ def _case(build: Build, ratio: float, radius: float, mass: float, phase: float) 
     assert p.series is not None and p.parallel is not None
     limits = (
         LineLimit("line", line_setting_a(build.drive.controller)),
-        LineLimit("cells", cell_peak_a(p.cell) * p.parallel),
+        LineLimit("cells", cell_peak_a(p.cell) * p.parallel * warm_share(p)),
         LineLimit("BMS", bms_peak_a(g)),
         LineLimit("path", path_peak_a(g)),
     )
@@ -300,7 +328,7 @@ def _case(build: Build, ratio: float, radius: float, mass: float, phase: float) 
         series=p.series,
         parallel=p.parallel,
         capacity_ah=take(p.cell, "capacity_ah"),
-        r0_ohm=take(p.cell, "r0_ohm"),
+        r0_ohm=cell_r0_ohm(p),
         r1_ohm=take(p.cell, "r1_ohm"),
         tau_s=take(p.cell, "tau_s"),
         interconnect_ohm=take(p, "interconnect_ohm"),

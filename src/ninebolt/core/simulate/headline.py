@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.run import Run, Stop, run
@@ -42,6 +43,7 @@ def dominant(chokes: Sequence[str]) -> str:
     return max(set(chokes), key=lambda c: (chokes.count(c), c)) if chokes else ""
 
 
+@lru_cache(maxsize=48)
 def performance(
     case: RunCase, to_speed: float, cruise_speed: float, extra_w: float, bike_kg: float
 ) -> Performance:

@@ -175,13 +175,16 @@ def _ahead(s: State, k: tuple[float, ...], dt: float) -> State:
     return State(*[x + dt * d for x, d in zip(s, k, strict=True)])
 
 
-def run(case: RunCase, stop: Stop | None = None, coarse: float = 1.0) -> Run:
+def run(
+    case: RunCase, stop: Stop | None = None, coarse: float = 1.0, start: State | None = None
+) -> Run:
     """Ride the case from rest at full throttle until stop.
 
-    coarse: factor on the step, for bands that need many runs. The last row lies on the stop mark.
+    coarse: factor on the step, for bands that need many runs. start: charge and temperatures to
+    begin with, else the case's own. The last row lies on the stop mark.
     """
     stop = stop or Stop()
-    runner, s, t = Runner(case), ThrustModel(case).start_state(), 0.0
+    runner, s, t = Runner(case), start or ThrustModel(case).start_state(), 0.0
     series, books, ended, still = Series(), _Books(), "time", 0.0
     last_dt = 0.0
     while True:

@@ -6,8 +6,7 @@ import dataclasses
 import math
 from dataclasses import dataclass
 
-from ninebolt.core.battery.ocv import interpolator
-from ninebolt.core.battery.sag import volts_at_power
+from ninebolt.core.battery.pack import usable_wh
 from ninebolt.core.drive.point import Supply
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.thrust import Instant, State, ThrustModel
@@ -121,21 +120,14 @@ def cruise(case: RunCase, speed_m_s: float, extra_w: float = 0.0) -> Cruise | No
         model.winding_ohm(case.start_temp_c), motor * case.machine.pole_pairs, supply, shaft
     )
     power = point.bus_v * point.line_a + extra_w
-    usable = usable_wh(case, power)
+    usable = usable_wh(
+        case.ocv,
+        case.series,
+        case.pack_ah,
+        case.pack_ohm + case.slow_ohm,
+        power,
+        case.floor_v,
+        case.start_soc,
+    )
     per_m = power / speed_m_s / 3600.0
     return Cruise(speed_m_s, power, power / point.bus_v, per_m, usable, usable / per_m)
-
-
-def usable_wh(case: RunCase, power_w: float, rows: int = 100) -> float:
-    """Energy at the terminals at constant power, from the start charge to the floor or empty."""
-    volts = interpolator(case.ocv)
-    r = case.pack_ohm + case.slow_ohm
-    step = case.start_soc / rows
-    total = 0.0
-    for i in range(rows):
-        e = case.series * volts(case.start_soc - (i + 0.5) * step)
-        v = volts_at_power(e, r, power_w)
-        if v is None or v < case.floor_v:
-            break
-        total += step * case.pack_ah * v
-    return total

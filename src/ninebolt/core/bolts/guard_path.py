@@ -1,0 +1,548 @@
+"""Judgements of the Guard bolt: fuse, contactor or breaker, plug, cable, precharge, phase leads."""
+
+from __future__ import annotations
+
+import math
+
+from ninebolt.core.battery.pack import PackFacts
+from ninebolt.core.bolts.common import CLASS_B_V, Notes
+from ninebolt.core.bolts.guard_run import GuardRun
+from ninebolt.core.build import Build
+from ninebolt.core.finding import PRACTICE, Change, Fix, Source, q, setting
+from ninebolt.core.guard.conductors import BEND_OUTER, continuous_amps, peak_temp_c, rms
+from ninebolt.core.guard.precharge import peak_w, time_to_share_s, with_load
+from ninebolt.core.simulate.assemble import cable_cont_a, path_ohm, take
+
+BUILD = Source("build", "ratings in this build")
+BARE_M = 0.20  # lead between pole and fuse, protected by nothing. Common practice, no source.
+COIL_SHARE = 0.25  # how far a coil's voltage may stand off its feed. Common practice, no source.
+
+
+def judge_path(
+    build: Build, notes: Notes, facts: PackFacts | None, load: float | None, run: GuardRun | None
+) -> None:
+    """All that lies between the cells and the controller, the BMS apart."""
+    _fuse(build, notes, facts, load)
+    _fuse_place(build, notes)
+    _fuse_run(build, notes, run)
+    _isolator_and_plug(build, notes, facts, load)
+    _isolator(build, notes, facts)
+    _plug(build, notes, facts)
+    _cable(build, notes, load)
+    _cable_run(build, notes, run)
+    _phase_leads(build, notes, run)
+    _bends(build, notes)
+    _precharge(build, notes, facts)
+
+
+def _fuse(build: Build, notes: Notes, facts: PackFacts | None, load: float | None) -> None:
+    fuse = build.guard.fuse
+    rated = fuse.rated_a.amount
+    if rated is None:
+        return
+    cable = cable_cont_a(build.guard.cable)
+    if rated > cable * 1.05:
+        notes.add(
+            "stop",
+            "fuse_cable",
+            "The fuse does not protect the cable",
+            f"It carries {q(rated, 'a')} for ever; the cable reaches its insulation limit at "
+            f"{q(cable, 'a')}. Fit a smaller fuse or a larger cable.",
+            Source("computed", "copper loss against still air, IEC 60028 resistivity"),
+            measured=rated,
+            limit=cable,
+            quantity="a",
+            parts=("guard.fuse", "guard.cable"),
+            fixes=(_larger_cable(build, rated),),
+        )
+    if load is not None and rated * 2.0 < load:
+        notes.add(
+            "stop",
+            "fuse_small",
+            "The fuse blows at full throttle",
+            f"{q(load, 'a')} is more than twice its {q(rated, 'a')}.",
+            PRACTICE,
+            measured=load,
+            limit=rated * 2.0,
+            quantity="a",
+            parts=("guard.fuse",),
+            fixes=(
+                Fix(
+                    f"Fit a {math.ceil(load / 1.5 / 25) * 25} A fuse",
+                    (setting("guard.fuse.rated_a", math.ceil(load / 1.5 / 25) * 25),),
+                ),
+            ),
+        )
+    if facts is None:
+        return
+    if fuse.dc_v.amount is not None and fuse.dc_v.amount < facts.full_v:
+        notes.add(
+            "stop",
+            "fuse_dc",
+            "The fuse cannot break this voltage",
+            f"It is rated for {q(fuse.dc_v.amount, 'v')} DC, the pack stands at "
+            f"{q(facts.full_v, 'v')} full: the arc would not go out.",
+            Source("practice", "rated DC voltage of a fuse is a ceiling; common practice"),
+            measured=facts.full_v,
+            limit=fuse.dc_v.amount,
+            quantity="v",
+            parts=("guard.fuse",),
+            fixes=(next_volts("Fit a fuse", "guard.fuse.dc_v", facts.full_v),),
+        )
+    short = facts.full_v / (facts.r_ohm + path_ohm(build.guard))
+    if fuse.breaking_a.amount is not None and fuse.breaking_a.amount < short:
+        notes.add(
+            "stop",
+            "fuse_break",
+            "The fuse cannot break a short circuit of this pack",
+            f"{q(facts.full_v, 'v')} through {q(facts.full_v / short, 'ohm')} is "
+            f"{q(short, 'a')}; its breaking capacity is {q(fuse.breaking_a.amount, 'a')}.",
+            Source("computed", "Vfull / Rtotal"),
+            measured=short,
+            limit=fuse.breaking_a.amount,
+            quantity="a",
+            parts=("guard.fuse",),
+            fixes=(
+                Fix(
+                    "Fit a fuse that breaks 20 kA",
+                    (setting("guard.fuse.breaking_a", 20_000.0, "label"),),
+                ),
+            ),
+        )
+
+
+def next_volts(what: str, path: str, need: float) -> Fix:
+    step = next((v for v in (80.0, 100.0, 125.0, 150.0, 250.0, 500.0) if v >= need), 1000.0)
+    return Fix(f"{what} for {step:.0f} V DC", (setting(path, step, "label"),))
+
+
+SECTIONS_MM2 = (10, 16, 25, 35, 50, 70, 95)  # IEC 60228 nominal sections
+
+
+def _larger(amps: float, ambient: float, limit: float, path: str, what: str) -> Fix:
+    """The least nominal section that carries a current for good."""
+    rise = limit - ambient
+    fit = next(
+        (s for s in SECTIONS_MM2 if continuous_amps(s * 1e-6, rise, ambient) >= amps),
+        SECTIONS_MM2[-1],
+    )
+    return Fix(f"Take {fit} mm² {what}", (setting(f"{path}.section_m2", fit * 1e-6, "label"),))
+
+
+def _larger_cable(build: Build, amps: float) -> Fix:
+    cable = build.guard.cable
+    return _larger(
+        amps, take(cable, "ambient_c"), take(cable, "temp_max_c"), "guard.cable", "cable"
+    )
+
+
+def _isolator_and_plug(
+    build: Build, notes: Notes, facts: PackFacts | None, load: float | None
+) -> None:
+    g = build.guard
+    for path, label, volts, cont, peak in (
+        (
+            "guard.isolator",
+            g.isolator.kind,
+            g.isolator.dc_v.amount,
+            g.isolator.i_cont_a.amount,
+            None,
+        ),
+        (
+            "guard.plug",
+            "main plug",
+            g.plug.dc_v.amount,
+            g.plug.i_cont_a.amount,
+            g.plug.i_peak_a.amount,
+        ),
+    ):
+        key = path.split(".")[1]
+        if facts and volts is not None and volts < facts.full_v:
+            notes.add(
+                "stop",
+                f"{key}_v",
+                f"The {label} is not rated for this voltage",
+                f"{q(volts, 'v')} DC against {q(facts.full_v, 'v')} full: opened under load it "
+                "can weld or burn.",
+                BUILD,
+                measured=facts.full_v,
+                limit=volts,
+                quantity="v",
+                parts=(path,),
+                fixes=(next_volts(f"Fit a {label}", f"{path}.dc_v", facts.full_v),),
+            )
+        if load is not None and cont is not None and load > (peak or cont * 1.5):
+            want = math.ceil(load / 1.3 / 10) * 10
+            changes = [setting(f"{path}.i_cont_a", want, "label")]
+            if peak is not None:
+                changes.append(setting(f"{path}.i_peak_a", want * 1.6, "label"))
+            notes.add(
+                "caution",
+                f"{key}_a",
+                f"The {label} is small for the line amps",
+                f"{q(load, 'a')} against {q(cont, 'a')} continuous"
+                + (f" and {q(peak, 'a')} peak" if peak else "")
+                + ". Contacts heat, and a plug not pushed home burns at the first full throttle.",
+                BUILD,
+                measured=load,
+                limit=peak or cont,
+                quantity="a",
+                parts=(path,),
+                fixes=(Fix(f"Fit one of {want} A", tuple(changes)),),
+            )
+
+
+def _fuse_place(build: Build, notes: Notes) -> None:
+    away = build.guard.fuse.from_pack_m.amount
+    if away is not None and away > BARE_M:
+        notes.add(
+            "caution",
+            "fuse_place",
+            "The fuse is too far from the pack",
+            f"{q(away, 'm')} of lead between the pole and the fuse is protected by nothing: if it "
+            "chafes through, only the cells limit the current. Put the fuse at the pole.",
+            PRACTICE,
+            measured=away,
+            limit=BARE_M,
+            quantity="m",
+            parts=("guard.fuse",),
+            fixes=(
+                Fix("Move it to the pole", (setting("guard.fuse.from_pack_m", 0.05, "label"),)),
+            ),
+        )
+
+
+def _fuse_run(build: Build, notes: Notes, run: GuardRun | None) -> None:
+    """The time-current curve along a run and along the session."""
+    opens = run.fuse if run else None
+    rated = build.guard.fuse.rated_a.amount
+    if opens is None or rated is None:
+        return
+    want = math.ceil(opens.line_a / 1.35 / 25) * 25
+    notes.add(
+        "stop",
+        "fuse_run",
+        "The fuse opens on a full-throttle run",
+        f"{q(opens.line_a, 'a')} is {opens.line_a / rated:.1f} times its {q(rated, 'a')}; by its "
+        f"curve it melts after {q(opens.t_s, 's')}{opens.words} near {q(opens.speed_m_s, 'm_s')}. "
+        "A fuse protects the cable; it is no current limiter.",
+        Source("memory", "typical time-current curve of its class, or the one given"),
+        measured=opens.line_a,
+        limit=rated,
+        quantity="a",
+        parts=("guard.fuse",),
+        fixes=(Fix(f"Fit a {want} A fuse", (setting("guard.fuse.rated_a", want, "label"),)),),
+    )
+
+
+def _isolator(build: Build, notes: Notes, facts: PackFacts | None) -> None:
+    """DC or AC, coil supply, suppression, the key's order (D7)."""
+    iso, dcdc = build.guard.isolator, build.guard.dcdc
+    if iso.rated_for == "AC only":
+        notes.add(
+            "stop",
+            "isolator_ac",
+            f"The {iso.kind} is made for alternating current",
+            "An AC arc goes out at every zero crossing; a DC arc has none and burns on. Fit one "
+            "with a DC rating at this voltage.",
+            PRACTICE,
+            measured=0,
+            limit=facts.full_v if facts else None,
+            quantity="v",
+            parts=("guard.isolator",),
+        )
+    if iso.kind == "unplug" and facts and facts.full_v > CLASS_B_V:
+        notes.add(
+            "note",
+            "unplug",
+            "Isolation is by pulling the plug",
+            "Never under load, and never as the only way to stop: a gloved hand must reach another "
+            "one (kill switch to the controller) while riding.",
+            PRACTICE,
+            measured=facts.full_v,
+            limit=CLASS_B_V,
+            quantity="v",
+            parts=("guard.isolator",),
+        )
+    if iso.kind != "contactor":
+        return
+    if iso.coil_feed == "converter" and dcdc.feed == "behind the contactor":
+        notes.add(
+            "stop",
+            "coil_loop",
+            "The contactor can never close",
+            "Its coil is fed by the converter, and the converter gets its power only behind the "
+            "contactor. Feed the coil before it, or from a 12 V battery.",
+            Source("build", "feeds as written in this build"),
+            measured=0,
+            limit=1,
+            parts=("guard.isolator", "guard.dcdc"),
+        )
+    feed = {
+        "converter": dcdc.out_v.amount,
+        "pack": facts.full_v if facts else None,
+        "auxiliary battery": 12.0,
+    }.get(iso.coil_feed)
+    coil = iso.coil_v.amount
+    if feed is not None and coil is not None and abs(feed - coil) > COIL_SHARE * coil:
+        notes.add(
+            "stop" if feed > coil else "caution",
+            "coil_v",
+            "The coil does not fit what feeds it",
+            f"A coil for {q(coil, 'v')} on {q(feed, 'v')}: it burns, or drops out and arcs.",
+            BUILD,
+            measured=feed,
+            limit=coil,
+            quantity="v",
+            parts=("guard.isolator",),
+        )
+    if iso.suppression == "none":
+        notes.add(
+            "caution",
+            "coil_diode",
+            "The coil has no suppression",
+            "Each time it opens, the coil's spike goes into the key switch and the converter. A "
+            "diode "
+            "with a zener across it lets go fast; a bare diode slows the contacts.",
+            PRACTICE,
+            measured=0,
+            limit=1,
+            parts=("guard.isolator",),
+        )
+    if iso.key_first is False:
+        notes.add(
+            "caution",
+            "key_order",
+            "The contactor closes without the key",
+            "Key, precharge, wait, contactor, in this order; key off opens it again.",
+            PRACTICE,
+            measured=0,
+            limit=1,
+            parts=("guard.isolator",),
+        )
+
+
+def _plug(build: Build, notes: Notes, facts: PackFacts | None) -> None:
+    """Seating and polarity (D11)."""
+    plug = build.guard.plug
+    if plug.seated == "by feel":
+        notes.add(
+            "caution",
+            "plug_seat",
+            "Nothing shows that the main plug is home",
+            "A plug that is not pushed home arcs and melts at the first full throttle. Paint a "
+            "line "
+            "across both halves, or write down the depth.",
+            PRACTICE,
+            measured=0,
+            limit=1,
+            parts=("guard.plug",),
+            fixes=(Fix("I have painted a line", (Change("guard.plug.seated", "witness line"),)),),
+        )
+    if plug.keyed is False and facts:
+        notes.add(
+            "stop",
+            "plug_poles",
+            "The main plug goes in the wrong way round",
+            f"{q(facts.full_v, 'v')} the wrong way round destroys the controller and its "
+            "capacitors. "
+            "Fit a keyed plug, or different plugs for both poles.",
+            PRACTICE,
+            measured=0,
+            limit=1,
+            parts=("guard.plug",),
+        )
+
+
+def _cable_run(build: Build, notes: Notes, run: GuardRun | None) -> None:
+    cable = build.guard.cable
+    section = cable.section_m2.amount
+    if run is None or section is None:
+        return
+    limit = take(cable, "temp_max_c")
+    hot = peak_temp_c(section, run.t_s, run.line_a, take(cable, "ambient_c"))
+    if hot > limit:
+        amps = rms(run.t_s, run.line_a)
+        notes.add(
+            "stop",
+            "cable_run",
+            "The battery cable overheats while riding",
+            f"{run.words} it reaches {q(hot, 'c')}; its insulation stands {q(limit, 'c')}.",
+            Source("computed", "copper loss against still air, heat stored in the copper"),
+            measured=hot,
+            limit=limit,
+            quantity="c",
+            parts=("guard.cable",),
+            fixes=(_larger_cable(build, amps * 1.3),),
+        )
+
+
+def _phase_leads(build: Build, notes: Notes, run: GuardRun | None) -> None:
+    """Phase leads carry phase amps, RMS; their thickness on the motor is no rating."""
+    cable = build.guard.phase_cable
+    section = cable.section_m2.amount
+    if run is None or section is None:
+        return
+    ambient, limit = take(cable, "ambient_c"), take(cable, "temp_max_c")
+    amps = [a / math.sqrt(2.0) for a in run.phase_a]
+    hot = peak_temp_c(section, run.t_s, amps, ambient)
+    cont = continuous_amps(section, limit - ambient, ambient)
+    if hot > limit:
+        notes.add(
+            "caution",
+            "phase_leads",
+            "The phase leads overheat while riding",
+            f"{q(max(amps), 'a')} RMS at most, {q(rms(run.t_s, amps), 'a')} over the time; for "
+            "good "
+            f"they carry {q(cont, 'a')}. {run.words} they reach {q(hot, 'c')}.",
+            Source("computed", "copper loss against still air, heat stored in the copper"),
+            measured=hot,
+            limit=limit,
+            quantity="c",
+            parts=("guard.phase_cable",),
+            fixes=(
+                _larger(
+                    rms(run.t_s, amps) * 1.3, ambient, limit, "guard.phase_cable", "phase leads"
+                ),
+            ),
+        )
+
+
+def _bends(build: Build, notes: Notes) -> None:
+    for path, cable in (
+        ("guard.cable", build.guard.cable),
+        ("guard.phase_cable", build.guard.phase_cable),
+    ):
+        outer, bend = cable.outer_m.amount, cable.bend_m.amount
+        if outer is not None and bend is not None and bend < BEND_OUTER * outer:
+            notes.add(
+                "caution",
+                f"bend_{path.split('.')[1]}",
+                "A cable is bent too tightly",
+                f"Inside radius {q(bend, 'm')} on a cable of {q(outer, 'm')}: strands break "
+                "inside the "
+                f"sleeve. At least {q(BEND_OUTER * outer, 'm')}.",
+                PRACTICE,
+                measured=bend,
+                limit=BEND_OUTER * outer,
+                quantity="m",
+                parts=(path,),
+            )
+
+
+def _cable(build: Build, notes: Notes, load: float | None) -> None:
+    cont = cable_cont_a(build.guard.cable)
+    if load is not None and load > cont * 1.6:
+        notes.add(
+            "caution",
+            "cable",
+            "The battery cable is thin for the line amps",
+            f"It carries {q(cont, 'a')} for ever at its insulation limit; full throttle asks "
+            f"{q(load, 'a')}.",
+            Source("computed", "copper loss against still air"),
+            measured=load,
+            limit=cont,
+            quantity="a",
+            parts=("guard.cable",),
+            fixes=(_larger_cable(build, load / 1.4),),
+        )
+
+
+def _precharge(build: Build, notes: Notes, facts: PackFacts | None) -> None:
+    cap, r = build.drive.controller.c_bus_farad.amount, build.guard.precharge.r_ohm.amount
+    if facts is None or facts.full_v <= CLASS_B_V:
+        return
+    if r is None:
+        notes.add(
+            "caution",
+            "no_precharge",
+            "There is no precharge",
+            f"Closing onto empty capacitors at {q(facts.full_v, 'v')} pits or welds the contact. "
+            "A resistor across it for a second is enough.",
+            PRACTICE,
+            measured=facts.full_v,
+            limit=CLASS_B_V,
+            quantity="v",
+            parts=("guard.precharge",),
+            fixes=(
+                Fix(
+                    "Fit 150 Ω, 25 W",
+                    (
+                        setting("guard.precharge.r_ohm", 150.0, "label", 0.05),
+                        setting("guard.precharge.rated_w", 25.0, "label", 0.0),
+                    ),
+                ),
+            ),
+        )
+        return
+    rated = build.guard.precharge.rated_w.amount
+    if rated is not None and peak_w(r, facts.full_v) > 10.0 * rated:
+        notes.add(
+            "caution",
+            "precharge_w",
+            "With the load on, the precharge resistor burns",
+            f"It would stand {q(peak_w(r, facts.full_v), 'w')} for good, rated "
+            f"{q(rated, 'w')}: keep converter and lights off until the contactor is in.",
+            PRACTICE,
+            measured=peak_w(r, facts.full_v),
+            limit=10.0 * rated,
+            quantity="w",
+            parts=("guard.precharge",),
+        )
+    if cap is not None and time_to_share_s(r, cap, 0.95) > 5.0:
+        notes.add(
+            "note",
+            "precharge_slow",
+            "Precharge takes long",
+            f"{q(time_to_share_s(r, cap, 0.95), 's')} to 95 %.",
+            Source("computed", "3 R C"),
+            measured=time_to_share_s(r, cap, 0.95),
+            limit=5.0,
+            quantity="s",
+        )
+    _precharge_order(build, notes, facts, r, cap)
+
+
+def _precharge_order(
+    build: Build, notes: Notes, facts: PackFacts, r: float, cap: float | None
+) -> None:
+    """How long the key must wait, and what a load that is on too early does to it."""
+    pre = build.guard.precharge
+    wait = pre.delay_s.amount
+    if cap is not None and wait is not None and wait < time_to_share_s(r, cap, 0.95):
+        full = time_to_share_s(r, cap, 0.95)
+        notes.add(
+            "caution",
+            "precharge_wait",
+            "The contactor closes before the capacitors are full",
+            f"After {q(wait, 's')} they stand at {1 - math.exp(-wait / (r * cap)):.0%}; 95 % takes "
+            f"{q(full, 's')}. The rest jumps across the contacts.",
+            Source("computed", "3 R C"),
+            measured=wait,
+            limit=full,
+            quantity="s",
+            parts=("guard.precharge",),
+            fixes=(
+                Fix(
+                    f"Wait {math.ceil(full * 15) / 10:.1f} s",
+                    (setting("guard.precharge.delay_s", math.ceil(full * 15) / 10, "label"),),
+                ),
+            ),
+        )
+    on = take(pre, "load_w")
+    if on > 0.0:
+        filled = with_load(r, facts.full_v, on)
+        notes.add(
+            "stop" if filled.share < 0.9 else "caution",
+            "precharge_load",
+            "A load is on while the capacitors fill",
+            f"{q(on, 'w')} behind {q(r, 'ohm')} holds them at {filled.share:.0%} of the pack, and "
+            f"{q(filled.stays_w, 'w')} stays in the resistor. Keep it off until the contactor "
+            "is in.",
+            Source("computed", "V² - E V + R P = 0"),
+            measured=filled.share * 100,
+            limit=95.0,
+            quantity="pct",
+            parts=("guard.precharge", "guard.dcdc"),
+            fixes=(Fix("Keep it off", (setting("guard.precharge.load_w", 0.0, "label"),)),),
+        )

@@ -1,0 +1,52 @@
+"""Time-current behaviour of a fuse, and whether it opens along a run.
+
+Each stretch of time uses up its share of the melting time at that current; below the rating nothing
+is used and what was used comes back over COOL_S. A stated simplification; common practice, no
+source.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+# Multiple of the rating -> seconds, of a bolt-down DC fuse. From memory, typical of its class.
+TYPICAL: tuple[tuple[float, float], ...] = (
+    (1.10, 1e5),
+    (1.35, 600.0),
+    (2.00, 10.0),
+    (3.50, 0.6),
+    (6.00, 0.10),
+    (10.0, 0.02),
+)
+COOL_S = 60.0
+
+
+def melt_s(multiple: float, curve: Sequence[tuple[float, float]] = ()) -> float:
+    """Seconds until it opens at a multiple of its rating; straight between points on logarithmic
+    axes, inf below the first point."""
+    points = curve or TYPICAL
+    if multiple < points[0][0]:
+        return math.inf
+    for (m0, t0), (m1, t1) in zip(points, points[1:], strict=False):
+        if multiple <= m1:
+            u = math.log(multiple / m0) / math.log(m1 / m0)
+            return math.exp(math.log(t0) + u * math.log(t1 / t0))
+    return points[-1][1]
+
+
+def opens_at(
+    t_s: Sequence[float],
+    amps: Sequence[float],
+    rated_a: float,
+    curve: Sequence[tuple[float, float]] = (),
+) -> int | None:
+    """Row of a run at which the fuse opens, or None."""
+    used = 0.0
+    for i in range(1, len(t_s)):
+        dt = t_s[i] - t_s[i - 1]
+        time = melt_s(amps[i] / rated_a, curve)
+        used = used + dt / time if math.isfinite(time) else max(0.0, used - dt / COOL_S)
+        if used >= 1.0:
+            return i
+    return None

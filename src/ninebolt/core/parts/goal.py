@@ -1,0 +1,38 @@
+"""What the bike is for."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ninebolt.core.value import Value, choice, count, num
+
+USES = ("trail", "street", "supermoto", "commute", "hill_climb", "drag")
+DUTIES = ("steady", "stop_and_go", "hill_runs", "logged")
+
+
+@dataclass(frozen=True, slots=True)
+class Goal:
+    """The numbers are wishes, so they carry no tolerance of their own."""
+
+    use: str = choice("Use", USES)
+    rider_kg: Value = num("Rider", lo=0, hi=250, assume=80, spread=0.1)
+    gear_kg: Value = num("Riding gear and luggage", lo=0, hi=150, assume=8, spread=0.3)
+    top_speed_m_s: Value = num("Top speed wanted", above=0, hi=120)
+    to_speed_m_s: Value = num("Speed of the standing start", above=0, hi=80, assume=26.8224)
+    to_time_s: Value = num("Time wanted to that speed", above=0, hi=120)
+    hill_pct: Value = num("Hill", lo=0, hi=100)
+    hill_speed_m_s: Value = num("Speed wanted on the hill", above=0, hi=80)
+    ride_m: Value = num("Ride on one charge", above=0, hi=1e6)
+    ride_s: Value = num("or ride time on one charge", above=0, hi=86400)
+    duty: str = choice("How the ride goes", DUTIES, help="logged: the run chosen on Prove")
+    cruise_m_s: Value = num("Speed of the ride", above=0, hi=80, assume=13.8889)
+    stop_each_m: Value = num(
+        "Distance between stops", above=0, hi=1e5, assume=400, detail=True, help="stop and go"
+    )
+    climb_m: Value = num(
+        "Height gained in a hill run", above=0, hi=3000, assume=60, detail=True, help="hill runs"
+    )
+    runs: int | None = count("Full-throttle runs in a session", 1, 30, detail=True)
+    rest_s: Value = num("Rest between runs", lo=0, hi=7200, assume=120, spread=0.0, detail=True)
+    budget_money: Value = num("Budget", above=0, hi=1e8)
+    mass_max_kg: Value = num("Heaviest that the bike may be", above=0, hi=1000)
