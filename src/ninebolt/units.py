@@ -69,6 +69,7 @@ QUANTITIES: dict[str, Quantity] = {
             Unit("kJ", 1e3 / S_PER_H),
             Unit("J", 1 / S_PER_H),
         ),
+        _q("wh_kg", "energy per mass", Unit("Wh/kg", 1)),
         _q("ah", "charge", Unit("Ah", 1), Unit("mAh", 1e-3)),
         _q(
             "ohm",

@@ -13,7 +13,12 @@ export type Drawings = S['Drawings']
 export type Preview = S['Preview']
 export type BandView = S['BandView']
 export type FieldOut = S['FieldOut']
-export type LibraryItem = S['LibraryItem']
+export type ShelfItem = S['ShelfItem']
+export type SortProgress = S['SortProgress']
+export type Sniffed = S['Sniffed']
+export type ChargeReport = S['ChargeReport']
+export type Fitted = S['Fitted']
+export type BayDrawing = S['BayDrawing']
 export type LogPreview = S['LogPreview']
 export type LogRow = S['LogRow']
 export type RevisionRow = S['RevisionRow']
@@ -47,9 +52,11 @@ export async function ok<T>(call: Promise<{ data?: T; error?: unknown }>): Promi
   return got.data
 }
 
-/** Multipart upload that answers with a file. */
-export async function uploadForFile(url: string, file: File, more: Record<string, string>): Promise<Blob> {
-  return (await post(url, file, more)).blob()
+/** A call that answers with nothing. */
+export async function done(call: Promise<{ error?: unknown; response: Response }>): Promise<null> {
+  const got = await call
+  if (!got.response.ok) throw new ProblemError((got.error ?? {}) as Partial<Problem>)
+  return null
 }
 
 async function post(url: string, file: File, more: Record<string, string>): Promise<Response> {

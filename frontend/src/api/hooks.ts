@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { type Bench, type Change, http, ok, type Problem, ProblemError, upload } from './client'
+import { type Bench, type Change, done, http, ok, type Problem, ProblemError, upload } from './client'
 
 // The client library widens tuples to arrays; the server's contract is the bench as it is typed.
 const benchOf = (call: Promise<{ data?: unknown; error?: unknown }>) => ok(call) as Promise<Bench>
@@ -21,6 +21,59 @@ export const useLibrary = (kind: string | null) =>
     enabled: kind !== null,
     staleTime: Infinity,
     queryFn: () => ok(http.GET('/api/library/{kind}', { params: { path: { kind: kind! } } })),
+  })
+
+/** Put a part of a build on the person's own shelf. */
+export function useKeepFromBuild(kind: string) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (body: { build_id: string; path: string }) =>
+      ok(http.POST('/api/library/{kind}/from-build', { params: { path: { kind } }, body })),
+    onSuccess: () => void client.invalidateQueries({ queryKey: ['library', kind] }),
+  })
+}
+
+export type ShelfCall =
+  | { do: 'add'; kind: string; doc: Record<string, unknown> }
+  | { do: 'change'; kind: string; id: string; doc: Record<string, unknown> }
+  | { do: 'remove'; id: string }
+  | { do: 'import'; kind: string; file: File }
+
+/** Changes to the person's own shelf; a finding may propose what lies there, so all is read again. */
+export function useShelfCall() {
+  const client = useQueryClient()
+  return useMutation<unknown, Error, ShelfCall>({
+    mutationFn: async (call) => {
+      switch (call.do) {
+        case 'add':
+          return ok(http.POST('/api/library/{kind}', { params: { path: { kind: call.kind } }, body: { doc: call.doc } }))
+        case 'change': {
+          const path = { kind: call.kind, part_id: call.id }
+          return ok(http.PUT('/api/library/{kind}/{part_id}', { params: { path }, body: { doc: call.doc } }))
+        }
+        case 'remove':
+          return done(http.DELETE('/api/library/own/{part_id}', { params: { path: { part_id: call.id } } }))
+        case 'import':
+          return upload<{ count: number }>('/api/library-import', call.file, { kind: call.kind })
+      }
+    },
+    onSuccess: () => void client.invalidateQueries(),
+  })
+}
+
+export const useAtPower = (id: string, key: string, power: number | null) =>
+  useQuery({
+    queryKey: ['at-power', id, key, power],
+    enabled: power !== null,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/at-power', { params: { path: { build_id: id }, query: { power_w: power! } } })),
+  })
+
+export const useClaim = (text: string) =>
+  useQuery({
+    queryKey: ['claim', text],
+    enabled: text.trim().length > 0,
+    retry: 0,
+    queryFn: () => ok(http.GET('/api/sums/claim', { params: { query: { text } } })),
   })
 
 export const usePreferences = () =>
@@ -68,6 +121,7 @@ export type BenchCall =
   | { do: 'sign' | 'unsign'; bolt: string }
   | { do: 'rename'; name: string }
   | { do: 'log'; file: File; mapping?: string }
+  | { do: 'outline'; file: File; bay: number | null }
   | { do: 'unlog'; logId: string }
 
 function send(id: string, call: BenchCall): Promise<Bench> {
@@ -100,6 +154,8 @@ function send(id: string, call: BenchCall): Promise<Bench> {
       return benchOf(http.PATCH('/api/builds/{build_id}', { params, body: { name: call.name } }))
     case 'log':
       return upload<Bench>(`/api/builds/${id}/logs`, call.file, call.mapping ? { mapping: call.mapping } : {})
+    case 'outline':
+      return upload<Bench>(`/api/builds/${id}/outline`, call.file, call.bay === null ? {} : { bay: String(call.bay) })
     case 'unlog':
       return benchOf(http.DELETE('/api/builds/{build_id}/logs/{log_id}', { params: { path: { ...params.path, log_id: call.logId } } }))
   }

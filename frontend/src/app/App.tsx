@@ -2,6 +2,7 @@ import { ChakraProvider } from '@chakra-ui/react'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { BrowserRouter, Route, Routes, useNavigate, useOutletContext } from 'react-router'
 import { Garage } from '../garage/Garage'
+import { Parts } from '../garage/Parts'
 import { system } from '../theme/system'
 import { Act, Nothing } from '../ui/atoms'
 import { BuildPage } from './BuildPage'
@@ -14,6 +15,10 @@ const client = new QueryClient({
 function GarageRoute() {
   const { prefs, units } = useOutletContext<ShellApi>()
   return <Garage prefs={prefs} units={units} />
+}
+
+function PartsRoute() {
+  return <Parts prefs={useOutletContext<ShellApi>().prefs} />
 }
 
 function Lost() {
@@ -35,6 +40,7 @@ export function App() {
           <Routes>
             <Route element={<Shell />}>
               <Route index element={<GarageRoute />} />
+              <Route path="parts" element={<PartsRoute />} />
               <Route path="build/:id/:bolt?" element={<BuildPage />} />
               <Route path="*" element={<Lost />} />
             </Route>

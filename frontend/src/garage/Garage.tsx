@@ -40,6 +40,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
             accept=".json,.zip"
             pick={(f) => call.mutate({ do: 'import', file: f }, { onSuccess: ({ id }) => go(`/build/${id}/donor`) })}
           />
+          <Act onClick={() => go('/parts')}>Parts shelf</Act>
           <Act tone="ghost" onClick={units}>
             Units and theme
           </Act>

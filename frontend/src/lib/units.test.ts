@@ -20,6 +20,16 @@ describe('numbers with units', () => {
     expect(parseQuantity(text, 'v', unitsOf('v')[0]!).ok).toBe(false)
   })
 
+  it.each([
+    ['AWG 10', 5.261],
+    ['2/0 awg', 67.43],
+    ['0000 AWG', 107.2],
+  ])('reads the gauge %s as a section (ASTM B258)', (text, mm2) => {
+    const got = parseQuantity(text, 'm2', unitsOf('m2')[0]!)
+    expect(got.ok && got.si * 1e6).toBeCloseTo(mm2, 1)
+    expect(parseQuantity(text, 'a', unitsOf('a')[0]!).ok).toBe(false)
+  })
+
   it('reads a bare number in the unit on the screen', () => {
     const kmh = shownUnit('m_s', 30, METRIC)
     const got = parseQuantity('36', 'm_s', kmh)

@@ -118,8 +118,21 @@ function parseNumber(text: string): number {
   return /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(t) ? Number(t) : NaN
 }
 
+const AWG = /^\s*(?:awg\s*#?\s*(\d+(?:\/0)?)|#?\s*(\d+(?:\/0)?)\s*awg)\s*$/i
+
+/** Section (m²) of 'AWG 2' or '2/0 AWG', ASTM B258; null if the text is no gauge. */
+export function parseAwg(text: string): number | null {
+  const match = AWG.exec(text)
+  const size = match?.[1] ?? match?.[2]
+  if (!size) return null
+  const gauge = size.includes('/') ? 1 - Number(size.split('/')[0]) : /^0+$/.test(size) ? 1 - size.length : Number(size)
+  return gauge < -3 || gauge > 40 ? null : (Math.PI / 4) * (0.127e-3 * 92 ** ((36 - gauge) / 39)) ** 2
+}
+
 /** '72 V', '3,5 mΩ', '12 lb' -> SI, or a sentence that says what is wrong. */
 export function parseQuantity(text: string, quantity: string, fallback: Unit): Parsed {
+  const section = quantity === 'm2' ? parseAwg(text) : null
+  if (section !== null) return { ok: true, si: section, unit: findUnit('m2', 'mm²')! }
   const match = /^\s*([+-]?[\d.,\s\u202f\u00a0]*\d[.,]?(?:e[+-]?\d+)?|[+-]?[.,]\d+)\s*(.*?)\s*$/i.exec(text)
   const number = match ? parseNumber(match[1]!) : NaN
   if (!match || !Number.isFinite(number)) {

@@ -1,3 +1,4 @@
+import { Box } from '@chakra-ui/react'
 import { useRef } from 'react'
 import { Act } from './atoms'
 
@@ -5,7 +6,7 @@ import { Act } from './atoms'
 export function FilePick(props: { label: string; name: string; accept: string; pick: (file: File) => void; tone?: 'plain' | 'choice'; disabled?: boolean }) {
   const input = useRef<HTMLInputElement>(null)
   return (
-    <>
+    <Box as="span" position="relative" display="inline-flex">
       <input
         ref={input}
         type="file"
@@ -22,6 +23,6 @@ export function FilePick(props: { label: string; name: string; accept: string; p
       <Act tone={props.tone ?? 'plain'} disabled={props.disabled} onClick={() => input.current?.click()}>
         {props.label}
       </Act>
-    </>
+    </Box>
   )
 }

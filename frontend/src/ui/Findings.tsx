@@ -9,26 +9,31 @@ import { effectWords } from './Strip'
 
 const changesOf = (fix: Fix): Change[] => fix.changes.map((c) => ({ path: c.path, value: c.value }))
 
-/** Findings of a bolt, weightiest first; each fix shows what it does before it is pressed. */
-export function Findings() {
-  const { report, bench, change, send, prefs, busy } = useWorkshop()
-  const fixes = report.findings.flatMap((f) => f.fixes.map((fix) => ({ key: f.key, fix })))
+/** What each of some fixes would do to the headline, and how to apply or try one. */
+export function useFixes(fixes: Fix[], key: string) {
+  const { bench, change, send, prefs } = useWorkshop()
   const preview = usePreview(
     bench.id,
-    `${bench.seq}:${JSON.stringify(bench.trial)}:${report.bolt}:${fixes.map((f) => f.fix.label).join('|')}`,
-    fixes.map((f) => changesOf(f.fix)).slice(0, 24),
+    `${bench.seq}:${JSON.stringify(bench.trial)}:${key}:${fixes.map((f) => f.label).join('|')}`,
+    fixes.map(changesOf).slice(0, 24),
   )
   const stopsNow = bench.assessment.bolts.flatMap((b) => b.findings).filter((f) => f.severity === 'stop').length
   const effect = (fix: Fix): string => {
-    const i = fixes.findIndex((f) => f.fix === fix)
-    const p = preview.data?.[i]
+    const p = preview.data?.[fixes.indexOf(fix)]
     if (!p?.headline) return p?.error ? p.error : preview.isPending ? '…' : ''
     const words = effectWords(bench.assessment.headline, p.headline, prefs)
     if (p.stops !== stopsNow) words.push(`stops ${stopsNow} → ${p.stops}`)
     return words.join(' · ') || 'headline unchanged'
   }
   const apply = (fix: Fix) => change(changesOf(fix), fix.label)
-  const tryIt = (fix: Fix) => send({ do: 'try' }, () => change(changesOf(fix), fix.label))
+  const tryIt = bench.trial ? undefined : (fix: Fix) => send({ do: 'try' }, () => change(changesOf(fix), fix.label))
+  return { effect, apply, tryIt }
+}
+
+/** Findings of a bolt, weightiest first; each fix shows what it does before it is pressed. */
+export function Findings() {
+  const { report, busy } = useWorkshop()
+  const fixes = useFixes(report.findings.flatMap((f) => f.fixes), report.bolt)
   if (!report.findings.length) {
     return (
       <Text p="3" color="ink-soft">
@@ -39,8 +44,29 @@ export function Findings() {
   return (
     <Box as="ul" listStyleType="none" aria-label="Findings">
       {report.findings.map((f) => (
-        <FindingRow key={f.key} finding={f} effect={effect} apply={apply} tryIt={bench.trial ? undefined : tryIt} busy={busy} />
+        <FindingRow key={f.key} finding={f} {...fixes} busy={busy} />
       ))}
+    </Box>
+  )
+}
+
+/** One fix: press to apply, or try it first; what it does stands under it. */
+export function FixRow(p: { fix: Fix; effect: (fix: Fix) => string; apply: (fix: Fix) => void; tryIt?: ((fix: Fix) => void) | undefined; busy: boolean; quiet?: boolean }) {
+  return (
+    <Box mt="2">
+      <Flex gap="2" wrap="wrap">
+        <Act tone={p.quiet ? 'plain' : 'choice'} disabled={p.busy} onClick={() => p.apply(p.fix)}>
+          {p.fix.label}
+        </Act>
+        {p.tryIt && (
+          <Act disabled={p.busy} onClick={() => p.tryIt!(p.fix)} aria-label={`Try: ${p.fix.label}`}>
+            Try
+          </Act>
+        )}
+      </Flex>
+      <Text fontSize="13px" mt="1" color="choice" fontWeight="500">
+        {p.effect(p.fix)}
+      </Text>
     </Box>
   )
 }
@@ -76,21 +102,7 @@ function FindingRow(props: {
           {f.source.text}
         </Text>
         {f.fixes.map((fix) => (
-          <Box key={fix.label} mt="2">
-            <Flex gap="2" wrap="wrap">
-              <Act tone="choice" disabled={props.busy} onClick={() => props.apply(fix)}>
-                {fix.label}
-              </Act>
-              {props.tryIt && (
-                <Act disabled={props.busy} onClick={() => props.tryIt!(fix)} aria-label={`Try: ${fix.label}`}>
-                  Try
-                </Act>
-              )}
-            </Flex>
-            <Text fontSize="13px" mt="1" color="choice" fontWeight="500">
-              {props.effect(fix)}
-            </Text>
-          </Box>
+          <FixRow key={fix.label} fix={fix} effect={props.effect} apply={props.apply} tryIt={props.tryIt} busy={props.busy} />
         ))}
       </Box>
     </Flex>

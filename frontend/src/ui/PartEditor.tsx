@@ -1,35 +1,27 @@
 import { Box, Flex, Input, NativeSelect, Text, Textarea } from '@chakra-ui/react'
 import { memo, useCallback, useEffect, useId, useRef, useState } from 'react'
 import type { FieldOut } from '../api/client'
-import { useLibrary } from '../api/hooks'
+import { problemText, useKeepFromBuild, useLibrary } from '../api/hooks'
 import { at, type Doc, type ValueDoc } from '../lib/path'
 import { Act } from './atoms'
 import { fieldsAt, specAt, useWorkshop } from './bench'
 import { useDraft } from './useDraft'
 import { ValueField } from './ValueField'
 
-// Part path -> kind in the library.
+// Class of a part -> kind in the library.
 const KIND: Record<string, string> = {
-  'pack.cell': 'cell',
-  'guard.bms': 'bms',
-  'guard.fuse': 'fuse',
-  'guard.isolator': 'isolator',
-  'guard.plug': 'plug',
-  'guard.cable': 'cable',
-  'guard.precharge': 'precharge',
-  'guard.dcdc': 'dcdc',
-  'guard.charger': 'charger',
-  'drive.controller': 'controller',
-  'drive.motor': 'motor',
-  'gear.tyre': 'tyre',
-}
-// What a part keeps when another is taken from the library: choices of this build, not of the part.
-const KEEPS: Record<string, string[]> = {
-  'drive.controller': ['line_a', 'phase_a', 'lvc_v', 'fw_id_a', 'ramp_s', 'modulation'],
-  'guard.bms': ['discharge'],
-  'guard.cable': ['length_m', 'ambient_c'],
-  'guard.dcdc': ['load_w'],
-  'gear.tyre': ['rolling_radius_m'],
+  Cell: 'cell',
+  Bms: 'bms',
+  Fuse: 'fuse',
+  Isolator: 'isolator',
+  Plug: 'plug',
+  Cable: 'cable',
+  Precharge: 'precharge',
+  Dcdc: 'dcdc',
+  Charger: 'charger',
+  Controller: 'controller',
+  Motor: 'motor',
+  Tyre: 'tyre',
 }
 const FIELD = { bg: 'sheet', borderColor: 'rule-strong', borderRadius: '3px', h: '44px', fontSize: '16px' }
 
@@ -48,7 +40,7 @@ export function PartEditor({ path }: { path: string }) {
   const plain = list.filter((f) => !f.detail)
   const detail = list.filter((f) => f.detail)
   const row = (f: FieldOut) => <OneField key={f.name} field={f} path={`${path}.${f.name}`} value={doc[f.name]} set={set} prefs={prefs} />
-  const kind = KIND[path]
+  const kind = KIND[specAt(fields, path)?.part ?? '']
   const parent = path.replace(/\.\d+$/, '')
   const remove = () => {
     const items = at(bench.doc, parent) as unknown[]
@@ -76,15 +68,18 @@ export function PartEditor({ path }: { path: string }) {
 }
 
 function FromLibrary({ kind, path, doc }: { kind: string; path: string; doc: Doc }) {
-  const { change } = useWorkshop()
+  const { change, fields, bench } = useWorkshop()
   const items = useLibrary(kind).data ?? []
+  const keep = useKeepFromBuild(kind)
   const id = useId()
   const take = (itemId: string) => {
     const item = items.find((x) => x.id === itemId)
     if (!item) return
-    const kept = Object.fromEntries((KEEPS[path] ?? []).map((k) => [k, doc[k]]))
+    const own = fieldsAt(fields, path).filter((f) => f.own)
+    const kept = Object.fromEntries(own.map((f) => [f.name, doc[f.name]]))
     change([{ path, value: { ...item.doc, ...kept } }], `Took ${item.name}`)
   }
+  const there = items.some((x) => x.own && x.name === doc.name)
   return (
     <Box py="1.5">
       <label htmlFor={id}>
@@ -95,17 +90,32 @@ function FromLibrary({ kind, path, doc }: { kind: string; path: string; doc: Doc
           <option value="">{String(doc.name || 'choose …')}</option>
           {items.map((x) => (
             <option key={x.id} value={x.id}>
-              {x.name}
+              {x.own ? `${x.name} (yours)` : x.name}
             </option>
           ))}
         </NativeSelect.Field>
         <NativeSelect.Indicator />
       </NativeSelect.Root>
+      {doc.name && !there ? (
+        <Act mt="1" disabled={keep.isPending} onClick={() => keep.mutate({ build_id: bench.id, path })}>
+          Keep this one on my shelf
+        </Act>
+      ) : null}
+      {keep.isSuccess && there && (
+        <Text fontSize="13px" color="choice" role="status">
+          On your shelf, for other builds too.
+        </Text>
+      )}
+      {keep.error && (
+        <Text fontSize="13px" color="stop" role="alert">
+          {problemText(keep.error)}
+        </Text>
+      )}
     </Box>
   )
 }
 
-interface FieldProps {
+export interface FieldProps {
   field: FieldOut
   path: string
   value: unknown
@@ -117,7 +127,7 @@ const same = (a: FieldProps, b: FieldProps) =>
   a.field === b.field && a.path === b.path && a.prefs === b.prefs && a.set === b.set && JSON.stringify(a.value) === JSON.stringify(b.value)
 
 /** A field draws itself again only when its own value moved: a long form must not slow a key press. */
-const OneField = memo(function OneField(props: FieldProps) {
+export const OneField = memo(function OneField(props: FieldProps) {
   const { field, value, set, prefs, path } = props
   if (field.kind === 'number') return <ValueField field={field} value={value as ValueDoc | null} set={(v) => set(path, v)} prefs={prefs} />
   if (field.kind === 'part') return <Inner path={props.path} field={field} />
@@ -175,7 +185,7 @@ function parsePairs(text: string): [number, number][] | null {
 /** Text, whole numbers and curves: kept on leaving the field. */
 function TextField({ field, value, set, path }: FieldProps) {
   const id = useId()
-  const curve = field.kind === 'curve'
+  const curve = field.kind === 'curve' || field.kind === 'outline'
   const now = curve ? pairsText(value) : value === null ? '' : String(value)
   const [draft, setDraft] = useDraft(now)
   const typed = draft ?? now
@@ -213,7 +223,7 @@ function TextField({ field, value, set, path }: FieldProps) {
 }
 
 function error(field: FieldOut, draft: string): string {
-  if (field.kind === 'curve') return parsePairs(draft) ? '' : 'one pair of numbers a line'
+  if (field.kind === 'curve' || field.kind === 'outline') return parsePairs(draft) ? '' : 'one pair of numbers a line'
   if (field.kind !== 'count' || !draft.trim()) return ''
   const n = Number(draft)
   if (!Number.isInteger(n)) return `'${draft.slice(0, 12)}' is not a whole number`

@@ -5,7 +5,7 @@ import type { ValueDoc } from '../lib/path'
 import { show, type UnitPrefs } from '../lib/units'
 import { Act } from './atoms'
 import { specAt, useWorkshop, wordsFor } from './bench'
-import { Findings } from './Findings'
+import { Findings, FixRow, useFixes } from './Findings'
 import { PartEditor } from './PartEditor'
 
 /** The right column: findings, or the part, working or history that was opened. */
@@ -37,12 +37,29 @@ export function SidePanel() {
       </Flex>
       <Box flex="1" minH="0" overflowY="auto" px="3" tabIndex={0} role="region" aria-label={heads[panel.kind]}>
         {panel.kind === 'findings' && <Findings />}
+        {panel.kind === 'part' && <Swaps path={panel.path} />}
         {panel.kind === 'part' && <PartEditor key={panel.path} path={panel.path} />}
         {panel.kind === 'figure' && <Working figureKey={panel.key} />}
         {panel.kind === 'sure' && <HowSure />}
         {panel.kind === 'history' && <History />}
       </Box>
     </Flex>
+  )
+}
+
+/** What on the shelf could take the place of a link of the load path, in one press. */
+function Swaps({ path }: { path: string }) {
+  const { bench, bolt, busy } = useWorkshop()
+  const swaps = bench.assessment.drawings.guard?.links.find((l) => l.path === path)?.swaps ?? []
+  const fixes = useFixes(bolt === 'guard' ? swaps : [], `swap:${path}`)
+  if (bolt !== 'guard' || !swaps.length) return null
+  return (
+    <Box pt="2" pb="3" borderBottomWidth="1px" borderColor="rule" role="group" aria-label="Swaps">
+      <Text fontWeight="600">On the shelf, and it carries this pack and these line amps</Text>
+      {swaps.map((s) => (
+        <FixRow key={s.label} fix={s} {...fixes} busy={busy} quiet />
+      ))}
+    </Box>
   )
 }
 

@@ -41,11 +41,11 @@ export function Workbench(props: { parts: string[]; children: ReactNode; under?:
 function Head({ tools }: { tools?: ReactNode }) {
   const { bolt, report } = useWorkshop()
   return (
-    <Flex align="center" gap="3" wrap="wrap" minH="44px">
+    <Flex align="center" gap="3" wrap="wrap" minH="44px" flexShrink="0">
       <Text as="h1" textStyle="title" fontSize={{ base: '22px', lg: '26px' }}>
         {title(bolt)}
       </Text>
-      <Text color="ink-soft" flex="1" minW="160px" fontSize="16px">
+      <Text color="ink-soft" flex="1 1 90px" minW="0" fontSize="16px" truncate>
         {QUESTION[bolt]}
       </Text>
       {tools}

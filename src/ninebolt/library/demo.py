@@ -8,20 +8,11 @@ from __future__ import annotations
 from typing import Any
 
 from ninebolt.core.build import Build
-from ninebolt.core.codec import decode, encode
-from ninebolt.library.catalogue import item
-
-
-def _lib(kind: str, item_id: str, **changes: Any) -> dict[str, Any]:
-    return {**encode(item(kind, item_id).part), **changes}
-
-
-def _v(amount: float, origin: str = "measured", tolerance: float | None = None) -> dict[str, Any]:
-    return {"amount": amount, "origin": origin, "tolerance": tolerance}
-
-
-def _set(amount: float) -> dict[str, Any]:
-    return _v(amount, "guess", 0.0)
+from ninebolt.core.codec import decode
+from ninebolt.library.demo_donors import CANDIDATES, MOSS_STOCK, PIP_STOCK, SALVAGE
+from ninebolt.library.demo_values import lib as _lib
+from ninebolt.library.demo_values import setting as _set
+from ninebolt.library.demo_values import value as _v
 
 
 def _mass(name: str, action: str, kg: float, x: float, y: float) -> dict[str, Any]:
@@ -70,9 +61,24 @@ def brakka() -> Build:
                         "padding_m": _v(0.005),
                         "x_m": _v(0.72),
                         "y_m": _v(0.52),
+                        "keep_outs": [
+                            {
+                                "name": "Chain line",
+                                "kind": "chain line",
+                                "x_m": _v(-0.12),
+                                "y_m": _v(-0.105),
+                                "length_m": _v(0.12),
+                                "height_m": _v(0.06),
+                                "width_m": _v(0.06),
+                                "z_m": _v(-0.0925),
+                            }
+                        ],
                     }
                 ],
                 "frame_changes": [{"name": "Motor plate on the engine lugs", "kind": "bolt_on"}],
+                "ratings": {"power_w": _v(27_000), "speed_m_s": _v(37.5), "gross_kg": _v(225)},
+                "candidates": CANDIDATES,
+                "salvage": SALVAGE,
             },
             "goal": {
                 "use": "hill_climb",
@@ -85,6 +91,8 @@ def brakka() -> Build:
                 "hill_speed_m_s": 19.0,
                 "ride_m": 60000,
                 "cruise_m_s": 13.89,
+                "runs": 5,
+                "rest_s": _v(240),
                 "budget_money": 7500,
                 "mass_max_kg": 130,
             },
@@ -95,15 +103,21 @@ def brakka() -> Build:
                 "interconnect_ohm": _v(0.005, "guess", 0.4),
                 "case_kg": _v(4.2),
                 "pitch_m": _v(0.0218),
+                "strips": {"metal": "copper", "width_m": _v(0.012), "thick_m": _v(0.0003)},
+                "housing": "plastic",
+                "vent": True,
             },
             "guard": {
                 "bms": _lib("bms", "bms-26-300"),
                 "fuse": _lib("fuse", "fuse-250-125"),
-                "isolator": _lib("isolator", "ct-400"),
-                "plug": _lib("plug", "pl-350"),
-                "cable": _lib("cable", "cu-50", length_m=_v(0.7)),
+                "isolator": _lib("isolator", "ct-400", coil_feed="converter", key_first=True),
+                "plug": _lib("plug", "pl-350", seated="witness line"),
+                "cable": _lib("cable", "cu-50", length_m=_v(0.7), bend_m=_v(0.07)),
+                "phase_cable": _lib("cable", "cu-50", length_m=_v(0.45), mass_kg=None),
                 "precharge": _lib("precharge", "pr-100"),
-                "dcdc": _lib("dcdc", "dc-150-120", load_w=_v(55, "label")),
+                "dcdc": _lib(
+                    "dcdc", "dc-150-120", load_w=_v(55, "label"), feed="before the contactor"
+                ),
                 "charger": _lib("charger", "ch-26-20"),
                 "isolation": {
                     "pack_v": _v(104.0),
@@ -186,10 +200,20 @@ def moss() -> Build:
                         "length_m": _v(0.33),
                         "height_m": _v(0.24),
                         "width_m": _v(0.165),
+                        "outline": [
+                            [-0.165, -0.12],
+                            [0.125, -0.12],
+                            [0.165, 0.03],
+                            [0.165, 0.12],
+                            [-0.095, 0.12],
+                            [-0.165, 0.04],
+                        ],
                         "x_m": _v(0.64),
                         "y_m": _v(0.54),
                     }
                 ],
+                "ratings": {"power_w": _v(3000), "speed_m_s": _v(19.6), "gross_kg": _v(165)},
+                "stock": MOSS_STOCK,
             },
             "goal": {
                 "use": "trail",
@@ -202,6 +226,8 @@ def moss() -> Build:
                 "hill_speed_m_s": 11.0,
                 "ride_m": 75000,
                 "cruise_m_s": 9.72,
+                "duty": "stop_and_go",
+                "stop_each_m": 350,
                 "budget_money": 3200,
                 "mass_max_kg": 78,
             },
@@ -211,15 +237,27 @@ def moss() -> Build:
                 "parallel": 9,
                 "interconnect_ohm": _v(0.006, "guess", 0.4),
                 "case_kg": _v(2.4, "guess", 0.2),
+                "bms_in_bay": True,
+                "rested_v": _v(86.9),
+                "claimed_wh": 3750,
             },
             "guard": {
                 "bms": _lib("bms", "bms-24-150", name="BMS 23s 150 A", series=23),
                 "fuse": _lib("fuse", "fuse-125-125"),
                 "isolator": _lib("isolator", "br-125"),
-                "plug": _lib("plug", "pl-175"),
+                "plug": _lib("plug", "pl-175", seated="witness line"),
                 "cable": _lib("cable", "cu-25", length_m=_v(0.5)),
+                "phase_cable": _lib("cable", "cu-16", length_m=_v(0.3), mass_kg=None),
                 "precharge": _lib("precharge", "pr-150"),
-                "dcdc": _lib("dcdc", "dc-120-60", load_w=_v(28, "label")),
+                "dcdc": _lib(
+                    "dcdc",
+                    "dc-120-60",
+                    loads=[
+                        {"name": "Head light", "power_w": 18, "duty": 1.0, "surge": 1.2},
+                        {"name": "Tail and brake light", "power_w": 6, "duty": 0.6},
+                        {"name": "Horn", "power_w": 20, "duty": 0.01, "surge": 2.0},
+                    ],
+                ),
                 "charger": _lib("charger", "ch-23-10"),
             },
             "drive": {
@@ -291,7 +329,15 @@ def pip() -> Build:
                         "y_m": _v(0.42),
                     }
                 ],
-                "frame_changes": [{"name": "Dropouts widened for the hub", "kind": "cut"}],
+                "frame_changes": [
+                    {
+                        "name": "Dropouts widened for the hub",
+                        "kind": "cut",
+                        "place": "both rear dropouts",
+                    }
+                ],
+                "ratings": {"power_w": _v(1000), "speed_m_s": _v(12.5), "gross_kg": _v(125)},
+                "stock": PIP_STOCK,
             },
             "goal": {
                 "use": "street",
@@ -310,12 +356,15 @@ def pip() -> Build:
                 "series": 20,
                 "parallel": 12,
                 "interconnect_ohm": _v(0.010, "guess", 0.5),
+                "source": "salvaged_cells",
+                "housing": "metal",
+                "group_v": [[g, 3.71 if g != 7 else 3.655] for g in range(1, 21)],
             },
             "guard": {
                 "bms": _lib("bms", "bms-20-60"),
                 "fuse": _lib("fuse", "fuse-150-58"),
                 "isolator": _lib("isolator", "un-1"),
-                "plug": _lib("plug", "pl-60"),
+                "plug": _lib("plug", "pl-60", seated="by feel"),
                 "cable": _lib("cable", "cu-10", length_m=_v(0.6)),
                 "dcdc": _lib("dcdc", "dc-72-60", load_w=_v(52, "guess", 0.2)),
                 "charger": _lib("charger", "ch-16-10"),

@@ -1,38 +1,56 @@
-import { Box, Flex, Table, Text } from '@chakra-ui/react'
+import { Box, Flex, Text } from '@chakra-ui/react'
 import type { Drawings } from '../../api/client'
 import { show } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { useWorkshop } from '../../ui/bench'
 import { Plot } from '../../ui/Plot'
+import { Rows } from '../../ui/Rows'
+import { Tabs } from '../../ui/Tabs'
 import { Missing, Workbench } from '../../ui/Workbench'
 
 type G = NonNullable<Drawings['goal']>
 const WORDS: Record<string, string> = { yes: 'met', close: 'close', no: 'short', unknown: 'open' }
+const VERDICT: Record<string, [string, string]> = {
+  met: ['The build meets the goal', 'ink'],
+  close: ['Close: within a twentieth', 'caution'],
+  'not met': ['The build falls short of the goal', 'stop'],
+  'not with this bay': ['Not with this bay', 'stop'],
+  open: ['Open: not all of it computes yet', 'ink-soft'],
+}
 
 export function Goal() {
   const { bench, prefs } = useWorkshop()
   const d = bench.assessment.drawings.goal
+  const dot = (x: number | null, y: number | null, label: string) => (x !== null && y !== null ? [{ x, y, label }] : [])
   const dots = d
     ? [
-        d.target_m_s !== null && d.target_w !== null ? { x: d.target_m_s, y: d.target_w, label: 'wanted top speed' } : null,
-        d.hill_m_s !== null && d.hill_need_w !== null ? { x: d.hill_m_s, y: d.hill_need_w, label: 'wanted on the hill' } : null,
-      ].filter((x) => x !== null)
+        ...dot(d.target_m_s, d.target_w, 'wanted top speed'),
+        ...dot(d.hill_m_s, d.hill_need_w, 'wanted on the hill'),
+        ...dot(d.to_speed_m_s, d.time_need_w, 'for the standing start'),
+      ]
     : []
   return (
-    <Workbench parts={['goal', 'road']} under={d && <Under d={d} />}>
+    <Workbench parts={['goal', 'road', 'pack', 'donor']} under={d && <Under d={d} />}>
       {d ? (
-        <Plot
-          prefs={prefs}
-          label="Power over road speed: what the road takes and what the wheel has"
-          x={{ quantity: 'm_s', label: 'road speed' }}
-          y={{ quantity: 'w', label: 'power at the wheel' }}
-          lines={[
-            { label: 'road takes', x: d.speed_m_s, y: d.flat_w, colour: paint('ink'), labelAt: 0.9 },
-            ...(d.hill_w ? [{ label: 'hill takes', x: d.speed_m_s, y: d.hill_w, colour: paint('ink.soft'), dash: '7 4', labelAt: 0.82 }] : []),
-            ...(d.have_w ? [{ label: 'this build has', x: d.speed_m_s, y: d.have_w.map((w, i) => (w > 0 || i === 0 ? w : NaN)), colour: paint('choice'), width: 3, labelAt: 0.5 }] : []),
-          ]}
-          dots={dots}
-        />
+        <>
+          <Text px="3" pt="2" textStyle="title" fontSize="22px" color={VERDICT[d.verdict]![1]} role="status" aria-label="Verdict">
+            {VERDICT[d.verdict]![0]}
+          </Text>
+          <Box flex="1" minH="240px" display="flex">
+            <Plot
+              prefs={prefs}
+              label="Power over road speed: what the road takes and what the wheel has"
+              x={{ quantity: 'm_s', label: 'road speed' }}
+              y={{ quantity: 'w', label: 'power at the wheel' }}
+              lines={[
+                { label: 'road takes', x: d.speed_m_s, y: d.flat_w, colour: paint('ink'), labelAt: 0.9 },
+                ...(d.hill_w ? [{ label: 'hill takes', x: d.speed_m_s, y: d.hill_w, colour: paint('ink.soft'), dash: '7 4', labelAt: 0.82 }] : []),
+                ...(d.have_w ? [{ label: 'this build has', x: d.speed_m_s, y: d.have_w.map((w, i) => (w > 0 || i === 0 ? w : NaN)), colour: paint('choice'), width: 3, labelAt: 0.5 }] : []),
+              ]}
+              dots={dots}
+            />
+          </Box>
+        </>
       ) : (
         <Missing />
       )}
@@ -41,58 +59,85 @@ export function Goal() {
 }
 
 function Under({ d }: { d: G }) {
+  return (
+    <Tabs
+      label="Behind the goal"
+      tabs={[
+        { key: 'checks', label: 'Wanted against computed', body: <Checks d={d} /> },
+        { key: 'volts', label: '60, 72, 84 and 96 V', body: <Volts d={d} /> },
+      ]}
+    />
+  )
+}
+
+/** Each wish, and what would have to give where it falls short. */
+function Checks({ d }: { d: G }) {
+  const { prefs } = useWorkshop()
+  const gap = (c: G['checks'][number]) => (c.have === null || !c.want ? '' : `${c.have >= c.want ? '+' : '−'}${Math.abs((c.have / c.want - 1) * 100).toFixed(0)} %`)
+  return (
+    <Flex gap="6" wrap="wrap">
+      <Box flex="1 1 320px">
+        <Rows
+          label="Wanted against computed"
+          heads={['', 'wanted', 'computed', 'of the goal', '']}
+          rows={d.checks.map((c) => [
+            c.label,
+            show(c.want, c.quantity, prefs).text,
+            show(c.have, c.quantity, prefs).text,
+            gap(c),
+            <Text key="m" as="span" fontWeight="700" color={c.met === 'no' ? 'stop' : c.met === 'close' ? 'caution' : 'ink'}>
+              {WORDS[c.met]}
+            </Text>,
+          ])}
+        />
+      </Box>
+      {d.gives.length > 0 && (
+        <Box flex="1 1 320px">
+          <Rows
+            label="What would have to give"
+            heads={['what would have to give', 'for', 'from', 'to', '']}
+            left={[0, 1]}
+            rows={d.gives.map((g) => [
+              g.what,
+              g.wish.toLowerCase(),
+              show(g.was, g.quantity, prefs).text,
+              show(g.to, g.quantity, prefs).text,
+              g.possible ? '' : <Text key="n" as="span" color="stop" fontWeight="600">{g.what === 'cells in parallel' ? 'no room in the bay' : 'the ground does not take it'}</Text>,
+            ])}
+          />
+        </Box>
+      )}
+    </Flex>
+  )
+}
+
+/** The same power and energy at each voltage, and what is to be had for it. */
+function Volts({ d }: { d: G }) {
   const { prefs } = useWorkshop()
   return (
-    <Flex gap="6" wrap="wrap" pb="2">
-      <Box flex="1 1 300px">
-        <Text textStyle="title" fontSize="17px">
-          Wanted against computed
-        </Text>
-        <Table.Root size="sm">
-          <Table.Body>
-            {d.checks.map((c) => (
-              <Table.Row key={c.label} bg="transparent">
-                <Table.Cell>{c.label}</Table.Cell>
-                <Table.Cell textAlign="end">{show(c.want, c.quantity, prefs).text}</Table.Cell>
-                <Table.Cell textAlign="end" fontWeight="600">
-                  {show(c.have, c.quantity, prefs).text}
-                </Table.Cell>
-                <Table.Cell fontWeight="600" color={c.met === 'no' ? 'stop' : c.met === 'close' ? 'caution' : 'ink'}>
-                  {WORDS[c.met]}
-                </Table.Cell>
-              </Table.Row>
-            ))}
-          </Table.Body>
-        </Table.Root>
-      </Box>
-      <Box flex="1 1 300px">
-        <Text textStyle="title" fontSize="17px">
-          The same power at each voltage
-        </Text>
-        <Table.Root size="sm">
-          <Table.Header>
-            <Table.Row bg="transparent">
-              {['nominal', 'cells', 'line amps', 'pack'].map((t) => (
-                <Table.ColumnHeader key={t} textAlign="end" color="ink-soft">
-                  {t}
-                </Table.ColumnHeader>
-              ))}
-            </Table.Row>
-          </Table.Header>
-          <Table.Body>
-            {d.volts.map((v) => (
-              <Table.Row key={v.nominal_v} bg="transparent">
-                <Table.Cell textAlign="end" fontWeight="600">
-                  {show(v.nominal_v, 'v', prefs).text}
-                </Table.Cell>
-                <Table.Cell textAlign="end">{v.series ?? '–'}</Table.Cell>
-                <Table.Cell textAlign="end">{show(v.line_a, 'a', prefs).text}</Table.Cell>
-                <Table.Cell textAlign="end">{show(v.need_wh, 'wh', prefs).text}</Table.Cell>
-              </Table.Row>
-            ))}
-          </Table.Body>
-        </Table.Root>
-      </Box>
-    </Flex>
+    <>
+      <Rows
+        label="Voltage classes"
+        heads={['nominal', 'full', 'cells', 'line amps', 'pack', 'charge', 'cells weigh', 'cells cost', 'per kWh', 'cable', 'controllers that stand it', 'the lightest']}
+        left={[0, 11]}
+        rows={d.volts.map((v) => [
+          show(v.nominal_v, 'v', prefs).text,
+          show(v.full_v, 'v', prefs).text,
+          v.series && v.parallel ? `${v.series}s${v.parallel}p` : (v.series ?? '–'),
+          show(v.line_a, 'a', prefs).text,
+          show(v.need_wh, 'wh', prefs).text,
+          show(v.need_ah, 'ah', prefs).text,
+          show(v.pack_kg, 'kg', prefs).text,
+          show(v.pack_money, 'money', prefs, 4).text,
+          show(v.money_per_kwh, 'money', prefs).text,
+          v.cable_mm2 ? `${v.cable_mm2} mm²` : 'over 95 mm²',
+          String(v.controllers),
+          v.controller ? `${v.controller}, ${show(v.controller_kg, 'kg', prefs).text}` : 'none on the shelf',
+        ])}
+      />
+      <Text fontSize="13px" color="ink-soft" mt="1">
+        For the largest power that any wish asks, 84 % from pack to tyre, volts under load a tenth down, and the cell of this build; common practice where no source is named.
+      </Text>
+    </>
   )
 }

@@ -1,22 +1,45 @@
 import { Box } from '@chakra-ui/react'
 import { useState } from 'react'
 import type { Drawings } from '../../api/client'
-import { amountAt } from '../../lib/path'
+import { amountAt, at } from '../../lib/path'
 import { show } from '../../lib/units'
 import { chokePaint, DIGITS, hatchFill, paint } from '../../theme/paint'
 import { useWorkshop } from '../../ui/bench'
+import { Tabs } from '../../ui/Tabs'
 import { Missing, Workbench } from '../../ui/Workbench'
 import { useSize } from '../../ui/useSize'
 import { T } from '../../ui/svgtext'
+import { Feed } from './Feed'
+import { Isolation } from './Isolation'
+import { LinkTable } from './LinkTable'
 
-type G = NonNullable<Drawings['guard']>
+export type G = NonNullable<Drawings['guard']>
 
-const PARTS = ['bms', 'fuse', 'isolator', 'plug', 'cable', 'precharge', 'dcdc', 'charger', 'isolation'].map((p) => `guard.${p}`)
+const PARTS = ['bms', 'stand_for', 'fuse', 'isolator', 'plug', 'cable', 'phase_cable', 'precharge', 'dcdc', 'charger', 'isolation'].map((p) => `guard.${p}`)
 
 export function Guard() {
   const { bench } = useWorkshop()
   const d = bench.assessment.drawings.guard
-  return <Workbench parts={PARTS}>{d?.links.some((l) => l.present) ? <LoadPath d={d} /> : <Missing />}</Workbench>
+  const bypassed = at(bench.doc, 'guard.bms.discharge') === 'bypassed'
+  const parts = PARTS.filter((p) => bypassed || p !== 'guard.stand_for')
+  return (
+    <Workbench parts={parts} under={d && <Under d={d} />}>
+      {d?.links.some((l) => l.present) ? <LoadPath d={d} /> : <Missing />}
+    </Workbench>
+  )
+}
+
+function Under({ d }: { d: G }) {
+  return (
+    <Tabs
+      label="Behind the guard"
+      tabs={[
+        { key: 'links', label: 'Links and margins', body: <LinkTable d={d} /> },
+        { key: 'feed', label: 'Charger and lights', body: <Feed d={d} /> },
+        { key: 'isolation', label: 'Isolation, measured', body: <Isolation d={d} /> },
+      ]}
+    />
+  )
 }
 
 /** The load path as a row of gates: the taller, the more it carries. The line amps are a level that

@@ -1,12 +1,13 @@
-import { Box, Flex, Input, Table, Text } from '@chakra-ui/react'
-import { useEffect, useState } from 'react'
-import { type Sorting, upload, uploadForFile } from '../../api/client'
+import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { useEffect, useRef, useState } from 'react'
+import { http, ok, type Sniffed, type Sorting, type SortProgress, upload } from '../../api/client'
 import { problemText } from '../../api/hooks'
 import { at } from '../../lib/path'
 import { parseQuantity, show, unitsOf } from '../../lib/units'
 import { DIGITS, paint } from '../../theme/paint'
 import { Act, Loading, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { Rows } from '../../ui/Rows'
 import { T } from '../../ui/svgtext'
 import { useSize } from '../../ui/useSize'
 
@@ -16,48 +17,75 @@ const RULES = [
   { key: 'fade_max_v_day', label: 'loses a day at most', quantity: 'v', start: '3 mV' },
   { key: 'rested_min_v', label: 'rested at least', quantity: 'v', start: '2.5 V' },
 ] as const
+const OURS: [string, string][] = [
+  ['id', 'name of the cell'],
+  ['capacity_ah', 'capacity'],
+  ['r_ohm', 'resistance'],
+  ['rested_v', 'rested voltage'],
+  ['rested_2_v', 'rested again'],
+  ['days', 'days between'],
+  ['rested_on', 'first date'],
+  ['rested_2_on', 'second date'],
+  ['damage', 'damage seen'],
+]
+const POLL_MS = 300
 
-/** Measured cells into matched groups: the rules that reject, the groups, and what it gained. */
+/** Measured cells into matched groups: the columns, the rules that reject, the groups, what it
+ * gained. It goes on getting better until it is stopped. */
 export function SortCells({ file, close }: { file: File; close: () => void }) {
-  const { bench, prefs } = useWorkshop()
+  const { bench } = useWorkshop()
   const [typed, setTyped] = useState<Record<string, string>>(Object.fromEntries(RULES.map((r) => [r.key, r.start])))
-  const [done, setDone] = useState<Sorting | null>(null)
-  const [problem, setProblem] = useState('')
+  const [seen, setSeen] = useState<Sniffed | null>(null)
+  const [map, setMap] = useState<Record<string, string> | null>(null)
+  const [columns, setColumns] = useState(false)
   const series = String(at(bench.doc, 'pack.series') ?? 1)
   const parallel = String(at(bench.doc, 'pack.parallel') ?? 1)
   const parsed = RULES.map((r) => ({ r, p: typed[r.key]?.trim() ? parseQuantity(typed[r.key]!, r.quantity, unitsOf(r.quantity)[0]!) : null }))
   const wrong = parsed.find((x) => x.p && !x.p.ok)
   const body: Record<string, string> = { series, parallel }
   for (const { r, p } of parsed) if (p?.ok) body[r.key] = String(p.si)
-  const key = JSON.stringify(body)
+  if (map && seen) {
+    const unit = (name: string) => seen.mapping.find((m) => m.name === name)?.unit ?? ''
+    body.mapping = JSON.stringify(Object.entries(map).filter(([, c]) => c).map(([name, column]) => ({ name, column, unit: unit(name) })))
+  }
+  const { job, problem, stop } = useSorting(file, JSON.stringify(body))
   useEffect(() => {
     let gone = false
-    upload<Sorting>('/api/sort', file, JSON.parse(key) as Record<string, string>)
-      .then((s) => !gone && (setDone(s), setProblem('')))
-      .catch((e: Error) => !gone && setProblem(problemText(e)))
+    upload<Sniffed>('/api/sort/preview', file)
+      .then((s) => !gone && setSeen(s))
+      .catch(() => undefined) // the sorting itself says what is wrong with the file
     return () => {
       gone = true
     }
-  }, [file, key])
-  const save = async () => {
-    const blob = await uploadForFile('/api/sort/assignment', file, body)
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(blob)
-    link.download = 'assignment.csv'
-    link.click()
-    URL.revokeObjectURL(link.href)
-  }
+  }, [file])
+  const done = job?.sorting ?? null
+  const link = (what: string) => `/api/sort/jobs/${job?.id}/${what}`
   return (
     <Flex direction="column" p="3" gap="3" flex="1">
       <Flex align="center" gap="2" wrap="wrap">
         <Text textStyle="title" fontSize="19px" flex="1">
           {file.name}: {series}s{parallel}p
         </Text>
-        <Act tone="choice" disabled={!done || !!problem} onClick={() => void save().catch((e: Error) => setProblem(problemText(e)))}>
-          Assignment as CSV
+        {done && !problem && (
+          <>
+            <Act tone="choice" asChild>
+              <a href={link('assignment')} download>
+                Assignment as CSV
+              </a>
+            </Act>
+            <Act asChild>
+              <a href={`${link('labels')}?title=${encodeURIComponent(bench.name)}`} download>
+                Labels and map
+              </a>
+            </Act>
+          </>
+        )}
+        <Act aria-expanded={columns} onClick={() => setColumns(!columns)}>
+          Columns
         </Act>
         <Act onClick={close}>Close</Act>
       </Flex>
+      {columns && seen && <ColumnMap seen={seen} map={map} set={setMap} />}
       <Flex gap="3" wrap="wrap">
         {RULES.map((r) => (
           <Box key={r.key} w="150px">
@@ -69,56 +97,114 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
       {wrong?.p && !wrong.p.ok && <Trouble text={wrong.p.error} />}
       {problem && <Trouble text={problem} />}
       {!done && !problem && <Loading what="Sorting …" />}
-      {done && !problem && (
-        <>
-          <Gain s={done} />
-          <Bars s={done} />
-          <Text>
-            The weakest group holds {show(done.weakest_ah, 'ah', prefs, 4).text}; it ends every discharge. {done.rejects.length} cells rejected, {done.spare.length} spare. Rejected cells are not
-            revived: store them apart, fire-safe.
-          </Text>
-          <Groups s={done} />
-        </>
-      )}
+      {job && done && !problem && <Result job={job} s={done} stop={stop} />}
+    </Flex>
+  )
+}
+
+/** Start a job for these cells and rules, and look at it until it is done. */
+function useSorting(file: File, key: string) {
+  const [job, setJob] = useState<SortProgress | null>(null)
+  const [problem, setProblem] = useState('')
+  const id = useRef('')
+  useEffect(() => {
+    let gone = false
+    let timer = 0
+    const end = (jobId: string) => void http.DELETE('/api/sort/jobs/{job_id}', { params: { path: { job_id: jobId } } })
+    const take = (p: SortProgress) => {
+      if (gone) return end(p.id)
+      id.current = p.id
+      setJob(p)
+      setProblem(p.error)
+      if (p.state === 'running') timer = window.setTimeout(look, POLL_MS)
+    }
+    const fail = (e: Error) => !gone && setProblem(problemText(e))
+    const look = () => {
+      ok(http.GET('/api/sort/jobs/{job_id}', { params: { path: { job_id: id.current } } }))
+        .then((p) => take(p as SortProgress))
+        .catch(fail)
+    }
+    upload<SortProgress>('/api/sort/jobs', file, JSON.parse(key) as Record<string, string>)
+      .then(take)
+      .catch(fail)
+    return () => {
+      gone = true
+      window.clearTimeout(timer)
+      if (id.current) end(id.current)
+    }
+  }, [file, key])
+  const stop = () => void http.DELETE('/api/sort/jobs/{job_id}', { params: { path: { job_id: id.current } } })
+  return { job, problem, stop }
+}
+
+function ColumnMap(p: { seen: Sniffed; map: Record<string, string> | null; set: (m: Record<string, string>) => void }) {
+  const now = p.map ?? Object.fromEntries(p.seen.mapping.map((m) => [m.name, m.column]))
+  return (
+    <Flex gap="3" wrap="wrap" role="group" aria-label="Columns of the file">
+      {OURS.map(([name, label]) => (
+        <Box key={name} w="170px">
+          <label htmlFor={`column-${name}`}>{label}</label>
+          <NativeSelect.Root>
+            <NativeSelect.Field id={`column-${name}`} h="44px" bg="sheet" borderColor="rule-strong" value={now[name] ?? ''} onChange={(e) => p.set({ ...now, [name]: e.target.value })}>
+              <option value="">not in the file</option>
+              {p.seen.header.map((h) => (
+                <option key={h}>{h}</option>
+              ))}
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
+        </Box>
+      ))}
     </Flex>
   )
 }
 
 const pct = (x: number) => `${(x * 100).toFixed(x < 0.001 ? 4 : 2)} %`
+const spreadOf = (values: (number | null)[]) => {
+  const known = values.filter((v) => v !== null)
+  return known.length ? (Math.max(...known) - Math.min(...known)) / (known.reduce((a, b) => a + b, 0) / known.length) : null
+}
 
-function Gain({ s }: { s: Sorting }) {
+function Result({ job, s, stop }: { job: SortProgress; s: Sorting; stop: () => void }) {
   const { prefs } = useWorkshop()
-  const rows: [string, number, number][] = [
+  const ohm = spreadOf(s.groups.map((g) => g.r_ohm))
+  const ways: [string, number, number][] = [
     ['as they come', ...(s.as_they_come as [number, number])],
     ['dealt forth and back', ...(s.serpentine as [number, number])],
     ['strongest to poorest', ...(s.greedy as [number, number])],
     ['matched', s.weakest_ah, s.spread],
   ]
   return (
-    <Table.Root size="sm" maxW="520px" aria-label="What sorting gained">
-      <Table.Header>
-        <Table.Row bg="transparent">
-          {['way', 'weakest group', 'spread'].map((t) => (
-            <Table.ColumnHeader key={t} color="ink-soft" textAlign={t === 'way' ? 'start' : 'end'}>
-              {t}
-            </Table.ColumnHeader>
-          ))}
-        </Table.Row>
-      </Table.Header>
-      <Table.Body>
-        {rows.map(([way, weakest, spread]) => (
-          <Table.Row key={way} bg={way === 'matched' ? 'choice-wash' : 'transparent'}>
-            <Table.Cell fontWeight={way === 'matched' ? '600' : '400'}>{way}</Table.Cell>
-            <Table.Cell textAlign="end">{show(weakest, 'ah', prefs, 4).text}</Table.Cell>
-            <Table.Cell textAlign="end">{pct(spread)}</Table.Cell>
-          </Table.Row>
-        ))}
-      </Table.Body>
-    </Table.Root>
+    <>
+      <Flex gap="3" align="center" role="status" wrap="wrap">
+        <Text>
+          {job.state === 'running' ? 'Still evening out' : job.state === 'done' ? 'Done' : 'Stopped'}: step {job.steps}, {job.seconds.toFixed(1)} s
+          {ohm !== null && `; groups' resistance within ${pct(ohm)}`}
+        </Text>
+        {job.state === 'running' && <Act onClick={stop}>Stop here</Act>}
+      </Flex>
+      <Box maxW="520px">
+        <Rows label="What sorting gained" heads={['way', 'weakest group', 'spread']} strong={3} rows={ways.map(([way, weakest, spread]) => [way, show(weakest, 'ah', prefs, 4).text, pct(spread)])} />
+      </Box>
+      <Bars s={s} />
+      <Text>
+        The weakest group holds {show(s.weakest_ah, 'ah', prefs, 4).text}; it ends every discharge and costs {pct(Math.max(0, s.lost_share))} of what the cells hold. {s.rejects.length} cells rejected, {s.spare.length} spare. Rejected
+        cells are not revived: store them apart, fire-safe.
+      </Text>
+      <Rows
+        label="Groups"
+        heads={['group', 'capacity', 'resistance', 'loses a day', 'cells, in order of assembly from minus']}
+        left={[0, 4]}
+        rows={[
+          ...s.groups.map((g) => [String(g.number), show(g.capacity_ah, 'ah', prefs, 5).text, show(g.r_ohm, 'ohm', prefs).text, show(g.fade_v_day, 'v', prefs).text, g.cells.join(' ')]),
+          ...s.rejects.map((r) => ['out', '', '', '', `${r.id}: ${r.reason}`]),
+        ]}
+      />
+    </>
   )
 }
 
-/** Deviation of each group from the mean, as they come and matched, on one scale. */
+/** Deviation of each group from the mean, on one scale. */
 function Bars({ s }: { s: Sorting }) {
   const { ref, w } = useSize<HTMLDivElement>(600, 120)
   const mean = s.groups.reduce((sum, g) => sum + g.capacity_ah, 0) / s.groups.length
@@ -145,42 +231,6 @@ function Bars({ s }: { s: Sorting }) {
             </T>
           ))}
       </svg>
-    </Box>
-  )
-}
-
-function Groups({ s }: { s: Sorting }) {
-  const { prefs } = useWorkshop()
-  return (
-    <Box overflowX="auto" tabIndex={0} role="region" aria-label="Groups">
-      <Table.Root size="sm">
-        <Table.Header>
-          <Table.Row bg="transparent">
-            {['group', 'capacity', 'resistance', 'cells, in order of assembly'].map((t) => (
-              <Table.ColumnHeader key={t} color="ink-soft">
-                {t}
-              </Table.ColumnHeader>
-            ))}
-          </Table.Row>
-        </Table.Header>
-        <Table.Body>
-          {s.groups.map((g) => (
-            <Table.Row key={g.number} bg="transparent">
-              <Table.Cell fontWeight="600">{g.number}</Table.Cell>
-              <Table.Cell>{show(g.capacity_ah, 'ah', prefs, 5).text}</Table.Cell>
-              <Table.Cell>{show(g.r_ohm, 'ohm', prefs).text}</Table.Cell>
-              <Table.Cell>{g.cells.join(' ')}</Table.Cell>
-            </Table.Row>
-          ))}
-          {s.rejects.map((r) => (
-            <Table.Row key={r.id} bg="transparent">
-              <Table.Cell color="stop">out</Table.Cell>
-              <Table.Cell colSpan={2}>{r.reason}</Table.Cell>
-              <Table.Cell>{r.id}</Table.Cell>
-            </Table.Row>
-          ))}
-        </Table.Body>
-      </Table.Root>
     </Box>
   )
 }

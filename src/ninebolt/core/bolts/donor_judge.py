@@ -222,7 +222,7 @@ def _running_gear(notes: Notes, changes: Sequence[MustChange]) -> None:
     if not first:
         return
     words = "; ".join(
-        f"{c.what}: {c.ratio:.2f} times {c.reason}" if c.ratio else f"{c.what}: {c.reason}"
+        f"{c.what} {c.ratio:.2f} times ({c.reason})" if c.ratio else f"{c.what}: {c.reason}"
         for c in first[:4]
     )
     notes.add(

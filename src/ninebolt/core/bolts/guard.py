@@ -287,10 +287,11 @@ def _more_figures(
     return (
         figure(
             "charge_s",
-            "Charge time, empty to full",
+            "Charge time, from empty",
             charged.total_s if charged else None,
             "s",
             "constant current to the end voltage, then constant voltage",
+            term("end", "Ends at", charged.end_soc * 100 if charged else None, "pct"),
             term("CC", "At constant current", charged.cc_s if charged else None, "s"),
             term("CV", "At constant voltage", charged.cv_s if charged else None, "s"),
             term("I", "Charge current", amps, "a", "guard.charger.i_a"),

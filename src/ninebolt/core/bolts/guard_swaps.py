@@ -95,6 +95,7 @@ def swaps_for(
             shelf.of("isolator", Isolator),
             lambda x: (
                 x.kind == kind
+                and x.rated_for != "AC only"
                 and x.dc_v.or_else(0.0) >= full
                 and x.i_cont_a.or_else(0.0) * BURST >= amps
             ),
@@ -105,7 +106,11 @@ def swaps_for(
             build,
             path,
             shelf.of("plug", Plug),
-            lambda p: p.dc_v.or_else(0.0) >= full and p.i_peak_a.or_else(0.0) >= amps,
+            lambda p: (
+                p.keyed is not False
+                and p.dc_v.or_else(0.0) >= full
+                and p.i_peak_a.or_else(0.0) >= amps
+            ),
             lambda p: p.i_cont_a.or_else(math.inf),
         )
     if path == "guard.cable":

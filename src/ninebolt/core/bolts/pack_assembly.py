@@ -237,9 +237,11 @@ def _strip_words(build: Build, load_a: float | None) -> str:
     what = f"{q(load_a, 'a')} over {each} strips is {q(load_a / each, 'a')} each"
     if need is None:
         return f"{what}. Give a strip's width to see the section that it needs."
-    width = s.width_m.or_else(0.0)
-    return f"{what}: {s.metal.replace('_', ' ')} {q(width, 'm')} wide wants {q(need, 'm')}, "
-    f"section {q(width * need, 'm2')}."
+    width, metal = s.width_m.or_else(0.0), s.metal.replace("_", " ")
+    return (
+        f"{what}: {metal} {q(width, 'm')} wide wants {q(need, 'm')} of thickness, a section of "
+        f"{q(width * need, 'm2')}."
+    )
 
 
 def _strap(build: Build) -> Row:
@@ -257,10 +259,14 @@ def _strap(build: Build) -> Row:
 
 def _housing_words(build: Build) -> str:
     if build.pack.housing == "metal":
-        return "Liner on all inner faces, edges rolled; the case bonded to the frame; a way out "
-        "for gas that points away from the rider."
-    return "A way out for gas that points away from the rider, drain at the lowest point, no "
-    "screw that can reach a cell."
+        return (
+            "Liner on all inner faces, edges rolled; the case bonded to the frame; a way out for "
+            "gas that points away from the rider."
+        )
+    return (
+        "A way out for gas that points away from the rider, drain at the lowest point, no screw "
+        "that can reach a cell."
+    )
 
 
 def judge_assembly(build: Build, notes: Notes, facts: PackFacts) -> None:

@@ -80,7 +80,9 @@ def judge_fit(build: Build, notes: Notes, fit: Fitted | None) -> None:
         notes.add(
             "stop",
             "collides",
-            f"{len(crashed)} bodies put down by hand collide",
+            "A body put down by hand collides"
+            if len(crashed) == 1
+            else f"{len(crashed)} bodies put down by hand collide",
             f"In {bay.name} {hand.kind} {hand.index + 1} stands in "
             f"{', '.join(h.what for h in hand.hits[:3])} "
             f"by {q(deep, 'm')}.",
@@ -252,15 +254,20 @@ def _judge_sides(build: Build, notes: Notes, fit: Fitted) -> None:
     if max(worst, through) <= SIDES_V:
         return
     top = max(worst, through)
-    layers = f" Between the layers it is {q(through, 'v')}: a whole sheet there." if ends else ""
     apart = sum((s.steps + 1) * per > SIDES_V for s in beside)
+    words = (
+        f"{apart} neighbours in a layer differ by over {q(SIDES_V, 'v')}, at most {q(worst, 'v')}: "
+        f"between them belongs {insulation_for(worst)}."
+        if apart
+        else f"In a layer neighbours differ by at most {q(worst, 'v')}."
+    )
+    if ends:
+        words += f" Between the layers it is {q(through, 'v')}: {insulation_for(through)}."
     notes.add(
-        "caution" if top > CLASS_B_V else "note",
+        "caution" if apart and worst > CLASS_B_V else "note",
         "sides",
-        "Groups of very different potential lie side by side",
-        f"In a layer {apart} neighbours differ by over {q(SIDES_V, 'v')}, at most {q(worst, 'v')}: "
-        f"between them belongs {insulation_for(worst)}.{layers} Along any surface at least "
-        f"{q(creepage_m(top), 'm')}.",
+        "Groups of different potential lie side by side",
+        f"{words} Along any surface at least {q(creepage_m(top), 'm')}.",
         Source("memory", "IEC 60664-1, pollution degree 2, from memory; sheet by common practice"),
         measured=top,
         limit=SIDES_V,

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ninebolt.core.battery.heat import CELL_J_KG_K, repeated, settled_peak_c
+from ninebolt.core.battery.heat import CELL_J_KG_K, repeated
 from ninebolt.core.battery.ocv import interpolator
 from ninebolt.core.battery.pack import PackFacts, power_at, sag_at, usable_wh
 from ninebolt.core.battery.sag import volts_at_power
@@ -22,6 +22,7 @@ from ninebolt.core.simulate.session import Session, on_grade, session
 
 SOCS = (1.0, 0.8, 0.6, 0.4, 0.2, 0.1)
 QUARTER_MILE_M = 402.336
+MOST_RUNS = 500
 STRIP_RISE_K = 30.0  # strips must not warm the cells. Common practice, no source.
 CELL_LIFE_SHARE = 0.8  # of the peak current; run there often, cells age fast. Common practice.
 
@@ -332,7 +333,7 @@ def _thin_strips(build: Build, notes: Notes, amps: float, load_a: float) -> None
 def _session_heat(build: Build, notes: Notes, rows: tuple[SessionRow, ...]) -> None:
     limit = take(build.pack.cell, "temp_max_c")
     over = next((i for i, r in enumerate(rows) if r.pack_c > limit), None)
-    lump, heat = lump_j_k(build), 0.0
+    lump = lump_j_k(build)
     if over is not None:
         notes.add(
             "stop",
@@ -347,21 +348,37 @@ def _session_heat(build: Build, notes: Notes, rows: tuple[SessionRow, ...]) -> N
             parts=("pack", "goal"),
         )
     elif lump:
-        start = take(build.pack, "temp_c")
-        heat = (rows[0].pack_c - start) * lump
-        end = settled_peak_c(
-            start, heat, take(build.goal, "rest_s"), lump, take(build.pack, "air_k_w")
+        _longer(build, notes, rows, lump, limit)
+
+
+def _longer(
+    build: Build, notes: Notes, rows: tuple[SessionRow, ...], lump: float, limit: float
+) -> None:
+    """The same runs until the pack is empty: do the cells stay cool that long?"""
+    pack, start = build.pack, take(build.pack, "temp_c")
+    spent = (take(pack, "start_soc") - rows[-1].soc) / len(rows)
+    count = int(take(pack, "start_soc") / spent) if spent > 0 else len(rows)
+    heat = (rows[0].pack_c - start) * lump
+    temps = repeated(
+        start,
+        start,
+        [heat] * min(count, MOST_RUNS),
+        take(build.goal, "rest_s"),
+        lump,
+        take(pack, "air_k_w"),
+    )
+    over = next((i for i, t in enumerate(temps, 1) if t > limit), None)
+    if over is not None:
+        notes.add(
+            "note",
+            "session_long",
+            "A longer session would overheat the cells",
+            f"{len(rows)} runs end at {q(rows[-1].pack_c, 'c')}; the charge lasts for {count}, "
+            "but in "
+            f"run {over} they would pass {q(limit, 'c')}.",
+            Source("computed", "one lump with Newton cooling, equal runs"),
+            measured=temps[-1],
+            limit=limit,
+            quantity="c",
+            parts=("pack",),
         )
-        if end > limit:
-            notes.add(
-                "note",
-                "session_long",
-                "A longer session would overheat the cells",
-                f"{len(rows)} runs end at {q(rows[-1].pack_c, 'c')}; going on like this they would "
-                f"settle at {q(end, 'c')}, limit {q(limit, 'c')}.",
-                Source("computed", "geometric series of equal runs"),
-                measured=end,
-                limit=limit,
-                quantity="c",
-                parts=("pack",),
-            )

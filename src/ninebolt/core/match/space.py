@@ -227,16 +227,35 @@ def box_problem(space: Space, box: Box) -> float:
     )
     spans = free_for_strip(space, (box.y0 + box.y1) / 2, (box.y1 - box.y0) / 2)
     if not any(a <= box.x0 + 5 * HAIR_M and b >= box.x1 - 5 * HAIR_M for a, b in spans):
-        nearest = [
-            max(a - box.x0, box.x1 - b, HAIR_M) for a, b in spans if b - a >= box.x1 - box.x0
-        ]
-        deep = max(deep, min([*nearest, _sunk_m(space, box)]))
+        deep = max(deep, _sunk_m(space, box))
     return deep if deep > 5 * HAIR_M else 0.0
 
 
+SAMPLES = 12
+
+
 def _sunk_m(space: Space, box: Box) -> float:
-    """For a strip with no room at all: how far the box reaches past the outline's own extent."""
-    (x0, x1), (y0, y1) = space.x_range, space.y_range
-    c = space.clear_m
-    past = max(x0 + c - box.x0, box.x1 - x1 + c, y0 + c - box.y0, box.y1 - y1 + c)
-    return past if past > 0 else min(box.x1 - box.x0, box.y1 - box.y0)
+    """How far the rim of a box reaches past the clearance, at its worst point (m)."""
+    steps = [i / SAMPLES for i in range(SAMPLES + 1)]
+    xs = [box.x0 + (box.x1 - box.x0) * t for t in steps]
+    ys = [box.y0 + (box.y1 - box.y0) * t for t in steps]
+    rim = [(x, y) for x in xs for y in (box.y0, box.y1)] + [
+        (x, y) for y in ys for x in (box.x0, box.x1)
+    ]
+    worst = 10 * HAIR_M
+    for x, y in rim:
+        off = min(_to_edge(x, y, e) for e in space.edges)
+        worst = max(
+            worst, space.clear_m - off if holds(space.corners, x, y) else space.clear_m + off
+        )
+    for x, y in space.corners:  # a corner that points into the box
+        if box.x0 < x < box.x1 and box.y0 < y < box.y1:
+            worst = max(worst, min(x - box.x0, box.x1 - x, y - box.y0, box.y1 - y))
+    return worst
+
+
+def _to_edge(x: float, y: float, edge: tuple[Point, Point]) -> float:
+    (ax, ay), (bx, by) = edge
+    long = (bx - ax) ** 2 + (by - ay) ** 2
+    t = min(1.0, max(0.0, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / long))
+    return math.hypot(x - ax - t * (bx - ax), y - ay - t * (by - ay))

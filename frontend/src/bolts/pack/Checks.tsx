@@ -1,0 +1,151 @@
+import { Box, Flex, Input, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { type ChargeReport, upload } from '../../api/client'
+import { problemText, useAtPower, useClaim } from '../../api/hooks'
+import type { Drawings } from '../../api/client'
+import { parseQuantity, show, unitsOf } from '../../lib/units'
+import { paint } from '../../theme/paint'
+import { Act, Trouble } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { FilePick } from '../../ui/FilePick'
+import { Plot } from '../../ui/Plot'
+
+type P = NonNullable<Drawings['pack']>
+const VERDICT: Record<string, string> = {
+  ok: 'within what the cells give for good',
+  warm: 'over their continuous current: for seconds only',
+  over: 'over their peak: no',
+  never: 'the pack cannot give this power at all',
+}
+
+/** A charge log, amps at any power, and percentages with their base. */
+export function Checks({ d }: { d: P }) {
+  return (
+    <Flex gap="6" wrap="wrap" align="flex-start">
+      <Box flex="1 1 380px">
+        <ChargeLog />
+      </Box>
+      <Box flex="1 1 260px">
+        <AtPower d={d} />
+        <Claim />
+      </Box>
+    </Flex>
+  )
+}
+
+function AtPower({ d }: { d: P }) {
+  const { bench, prefs } = useWorkshop()
+  const [typed, setTyped] = useState('10 kW')
+  const parsed = typed.trim() ? parseQuantity(typed, 'w', unitsOf('w')[0]!) : null
+  const key = `${bench.seq}:${JSON.stringify(bench.trial)}`
+  const got = useAtPower(bench.id, key, parsed?.ok && parsed.si > 0 ? parsed.si : null)
+  const a = got.data
+  return (
+    <Box mb="5">
+      <label htmlFor="at-power">
+        <Text textStyle="title" fontSize="17px">
+          Amps at a power
+        </Text>
+      </label>
+      <Input id="at-power" h="44px" maxW="180px" bg="sheet" borderColor="rule-strong" value={typed} onChange={(e) => setTyped(e.target.value)} />
+      {parsed && !parsed.ok && (
+        <Text color="stop" role="alert">
+          {parsed.error}
+        </Text>
+      )}
+      {got.error && <Trouble text={problemText(got.error)} />}
+      {a && (
+        <Text mt="1" color={a.verdict === 'ok' ? 'ink' : a.verdict === 'warm' ? 'caution' : 'stop'}>
+          {a.amps === null ? (
+            VERDICT.never
+          ) : (
+            <>
+              {show(a.amps, 'a', prefs).text} at {show(a.volts, 'v', prefs).text}; {show(a.cell_a, 'a', prefs).text} through each of {d.parallel} cells, {a.c_rate?.toFixed(1)} C: {VERDICT[a.verdict]}
+            </>
+          )}
+        </Text>
+      )}
+    </Box>
+  )
+}
+
+function Claim() {
+  const [typed, setTyped] = useState('')
+  const [asked, setAsked] = useState('')
+  const got = useClaim(asked)
+  return (
+    <Box as="form" onSubmit={(e) => (e.preventDefault(), setAsked(typed))}>
+      <label htmlFor="claim">
+        <Text textStyle="title" fontSize="17px">
+          A percentage and its base
+        </Text>
+      </label>
+      <Flex gap="2">
+        <Input id="claim" h="44px" bg="sheet" borderColor="rule-strong" placeholder="30 % more than 40" value={typed} maxLength={80} onChange={(e) => setTyped(e.target.value)} />
+        <Act type="submit">Work it out</Act>
+      </Flex>
+      {got.error && (
+        <Text color="stop" role="alert" mt="1">
+          {problemText(got.error)}
+        </Text>
+      )}
+      {got.data && !got.error && (
+        <Text mt="1">
+          {got.data.words} is <b>{Number(got.data.value.toPrecision(6))}</b>; {got.data.other_words} would be {Number(got.data.other_value.toPrecision(6))}.
+        </Text>
+      )}
+    </Box>
+  )
+}
+
+function ChargeLog() {
+  const { bench, prefs, change } = useWorkshop()
+  const [report, setReport] = useState<ChargeReport | null>(null)
+  const [problem, setProblem] = useState('')
+  const read = (file: File) =>
+    upload<ChargeReport>(`/api/builds/${bench.id}/charge-log`, file)
+      .then((r) => (setReport(r), setProblem('')))
+      .catch((e: Error) => (setReport(null), setProblem(problemText(e))))
+  const apart = (volts: number[]) => volts.map((v, i) => v - (report?.mid_v[i] ?? v))
+  return (
+    <Box>
+      <Flex gap="2" align="center" wrap="wrap" mb="2">
+        <Text textStyle="title" fontSize="17px" flex="1">
+          Group voltages while charging
+        </Text>
+        <FilePick label="Read a charge log" name="Charge log" accept=".csv,.txt" pick={(f) => void read(f)} />
+        {report && (
+          <Act onClick={() => change([{ path: 'pack.group_v', value: report.last }], 'Group voltages from a charge log')}>Take the last row as group voltages</Act>
+        )}
+      </Flex>
+      {problem && <Trouble text={problem} />}
+      {!report && !problem && <Text color="ink-soft">A CSV with a time column and one column for each group.</Text>}
+      {report && (
+        <>
+          <Plot
+            prefs={prefs}
+            label={`Group voltages of ${report.name}, apart from their middle`}
+            minH="220px"
+            x={{ quantity: 's', label: 'time' }}
+            y={{ quantity: 'v', label: 'apart from the middle group' }}
+            lines={[
+              { label: 'highest', x: report.t_s, y: apart(report.high_v), colour: paint('ink'), width: 2.5, labelAt: 0.85 },
+              { label: 'middle', x: report.t_s, y: report.t_s.map(() => 0), colour: paint('ink.soft'), labelAt: 0.6 },
+              { label: 'lowest', x: report.t_s, y: apart(report.low_v), colour: paint('ink'), width: 2.5, dash: '6 4', labelAt: 0.85 },
+            ]}
+            verticals={report.stop_s === null ? [] : [{ at: report.stop_s, label: 'stop here', colour: paint('stop') }]}
+          />
+          <Text fontWeight="600" color={report.stop_s === null ? 'ink' : 'stop'}>
+            {report.stop_s === null ? 'Nothing called for a stop.' : `Stop charging: ${report.stop_words}.`} {show(report.spread_v, 'v', prefs).text} apart at the end, at most {show(report.worst_v, 'v', prefs).text}.
+          </Text>
+          {report.outliers.map((o) => (
+            <Text key={o.group}>
+              Group {o.group}: {o.off_v > 0 ? '+' : '−'}
+              {Math.abs(o.off_v * 1000).toFixed(0)} mV, {o.words}.
+            </Text>
+          ))}
+        </>
+      )}
+    </Box>
+  )
+}

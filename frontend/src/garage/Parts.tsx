@@ -1,0 +1,150 @@
+import { Box, Flex, NativeSelect, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import type { FieldOut, ShelfItem } from '../api/client'
+import { problemText, useFields, useLibrary, useShelfCall } from '../api/hooks'
+import type { Doc, ValueDoc } from '../lib/path'
+import { show, type UnitPrefs } from '../lib/units'
+import { Act, Loading, Trouble } from '../ui/atoms'
+import { FilePick } from '../ui/FilePick'
+import { OneField } from '../ui/PartEditor'
+import { Rows } from '../ui/Rows'
+
+const KINDS: [string, string, string][] = [
+  ['cell', 'Cells, modules, packs', 'Cell'],
+  ['bms', 'BMS', 'Bms'],
+  ['fuse', 'Fuses', 'Fuse'],
+  ['isolator', 'Contactors and breakers', 'Isolator'],
+  ['plug', 'Plugs', 'Plug'],
+  ['cable', 'Cables', 'Cable'],
+  ['precharge', 'Precharge resistors', 'Precharge'],
+  ['dcdc', 'Converters', 'Dcdc'],
+  ['charger', 'Chargers', 'Charger'],
+  ['controller', 'Controllers', 'Controller'],
+  ['motor', 'Motors', 'Motor'],
+  ['tyre', 'Tyres', 'Tyre'],
+]
+const INSIDE = new Set(['part', 'list'])
+
+/** The parts shelf: generic parts that come with the program, and your own. */
+export function Parts({ prefs }: { prefs: UnitPrefs }) {
+  const [kind, setKind] = useState('cell')
+  const [picked, setPicked] = useState<string | null>(null)
+  const fields = useFields().data
+  const items = useLibrary(kind)
+  const call = useShelfCall()
+  const go = useNavigate()
+  const cls = KINDS.find((k) => k[0] === kind)![2]
+  const specs = (fields?.[cls] ?? []).filter((f) => !INSIDE.has(f.kind))
+  const shown = specs.filter((f) => f.kind === 'number' && !f.detail && !f.own).slice(0, 5)
+  const item = items.data?.find((x) => x.id === picked)
+  return (
+    <Box maxW="1240px" mx="auto" px={{ base: '3', md: '6' }} py="4" as="main">
+      <Flex align="flex-end" gap="3" wrap="wrap" mb="3">
+        <Act tone="ghost" px="2" onClick={() => go('/')}>
+          ‹ Garage
+        </Act>
+        <Text as="h1" textStyle="title" fontSize="34px" flex="1">
+          Parts shelf
+        </Text>
+        <Box minW="220px">
+          <label htmlFor="kind">Kind of part</label>
+          <NativeSelect.Root>
+            <NativeSelect.Field id="kind" h="44px" bg="sheet" borderColor="rule-strong" value={kind} onChange={(e) => (setKind(e.target.value), setPicked(null))}>
+              {KINDS.map(([k, label]) => (
+                <option key={k} value={k}>
+                  {label}
+                </option>
+              ))}
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
+        </Box>
+        <FilePick label="Import parts" name="Parts file" accept=".csv,.json,.txt" pick={(file) => call.mutate({ do: 'import', kind, file })} />
+        {(['csv', 'json'] as const).map((form) => (
+          <Act key={form} asChild>
+            <a href={`/api/library-export/${kind}?form=${form}`} download>
+              {form.toUpperCase()}
+            </a>
+          </Act>
+        ))}
+      </Flex>
+      {call.error && (
+        <Trouble text={problemText(call.error)}>
+          <Act onClick={() => call.reset()}>Close</Act>
+        </Trouble>
+      )}
+      {items.isPending && <Loading what="Looking along the shelf …" />}
+      {items.error && <Trouble text={problemText(items.error)} />}
+      <Flex gap="6" direction={{ base: 'column', lg: 'row' }} align="flex-start">
+        <Box flex="1" minW="0" w="100%">
+          {items.data && (
+            <Rows
+              label="Parts"
+              heads={['part', ...shown.map((f) => f.label), '']}
+              strong={items.data.findIndex((x) => x.id === picked)}
+              rows={items.data.map((x) => [
+                x.own ? `${x.name} (yours)` : x.name,
+                ...shown.map((f) => show((x.doc[f.name] as ValueDoc | null)?.amount, f.quantity, prefs).text),
+                <Act key="o" px="2" aria-label={`Open ${x.name}`} onClick={() => setPicked(x.id)}>
+                  open
+                </Act>,
+              ])}
+            />
+          )}
+        </Box>
+        {item && <OnePart key={item.id} item={item} kind={kind} specs={specs} prefs={prefs} call={call} pick={setPicked} />}
+      </Flex>
+    </Box>
+  )
+}
+
+function OnePart(p: {
+  item: ShelfItem
+  kind: string
+  specs: FieldOut[]
+  prefs: UnitPrefs
+  call: ReturnType<typeof useShelfCall>
+  pick: (id: string | null) => void
+}) {
+  const { item, kind, call } = p
+  const doc = item.doc as Doc
+  const set = (path: string, value: unknown) => call.mutate({ do: 'change', kind, id: item.id, doc: { ...doc, [path]: value } })
+  const copy = () =>
+    call.mutate({ do: 'add', kind, doc: { ...doc, name: `${item.name} (mine)` } }, { onSuccess: (made) => p.pick((made as ShelfItem).id) })
+  return (
+    <Box as="section" aria-label={item.name} w={{ base: '100%', lg: '420px' }} flexShrink="0" bg="sheet" borderWidth="1px" borderColor="rule" p="3">
+      <Flex gap="2" align="center" wrap="wrap">
+        <Text as="h2" textStyle="title" fontSize="20px" flex="1">
+          {item.name}
+        </Text>
+        <Act onClick={() => p.pick(null)}>Close</Act>
+      </Flex>
+      {item.own ? (
+        <>
+          {p.specs.map((f) => (
+            <OneField key={f.name} field={f} path={f.name} value={doc[f.name]} set={set} prefs={p.prefs} />
+          ))}
+          <Act mt="3" onClick={() => call.mutate({ do: 'remove', id: item.id }, { onSuccess: () => p.pick(null) })}>
+            Take it off the shelf
+          </Act>
+        </>
+      ) : (
+        <>
+          <Text color="ink-soft" my="2">
+            Comes with the program; make it yours to change it. {String(doc.source ?? '')}
+          </Text>
+          <Act tone="choice" disabled={call.isPending} onClick={copy}>
+            Make a copy of mine
+          </Act>
+          <Rows
+            label={`Values of ${item.name}`}
+            heads={['', 'value', 'origin']}
+            left={[0]}
+            rows={p.specs.filter((f) => f.kind === 'number' && doc[f.name]).map((f) => [f.label, show((doc[f.name] as ValueDoc).amount, f.quantity, p.prefs).text, (doc[f.name] as ValueDoc).origin])}
+          />
+        </>
+      )}
+    </Box>
+  )
+}

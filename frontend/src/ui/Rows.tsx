@@ -1,0 +1,33 @@
+import { Box, Table } from '@chakra-ui/react'
+import type { ReactNode } from 'react'
+
+/** A plain table: heads, rows of cells, the first column to the left and the others to the right. */
+export function Rows(props: { label: string; heads: string[]; rows: ReactNode[][]; left?: number[]; strong?: number }) {
+  const left = new Set(props.left ?? [0])
+  return (
+    <Box overflowX="auto" tabIndex={0} role="region" aria-label={props.label}>
+      <Table.Root size="sm" aria-label={props.label}>
+        <Table.Header>
+          <Table.Row bg="transparent">
+            {props.heads.map((h, i) => (
+              <Table.ColumnHeader key={h + String(i)} color="ink-soft" textAlign={left.has(i) ? 'start' : 'end'}>
+                {h}
+              </Table.ColumnHeader>
+            ))}
+          </Table.Row>
+        </Table.Header>
+        <Table.Body>
+          {props.rows.map((cells, r) => (
+            <Table.Row key={r} bg={r === props.strong ? 'choice-wash' : 'transparent'}>
+              {cells.map((c, i) => (
+                <Table.Cell key={i} textAlign={left.has(i) ? 'start' : 'end'} fontWeight={i === 0 ? '600' : '400'}>
+                  {c}
+                </Table.Cell>
+              ))}
+            </Table.Row>
+          ))}
+        </Table.Body>
+      </Table.Root>
+    </Box>
+  )
+}
