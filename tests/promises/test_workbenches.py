@@ -6,7 +6,7 @@ import math
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from ninebolt.core.battery.ocv import TYPICAL, interpolator, soc_at
@@ -46,6 +46,7 @@ def test_ledger_adds_up() -> None:
     assert a.headline.mass_kg == pytest.approx(figure(a, "donor", "bike_mass"))
 
 
+@settings(max_examples=15)
 @given(st.floats(-0.2, 1.4), st.floats(0.1, 1.2), st.floats(1, 40))
 def test_centre_of_mass_moves_by_the_lever(x: float, y: float, kg: float) -> None:
     """Adding m at (x, y) moves the centre by m (x - xc) / (M + m), in both directions."""

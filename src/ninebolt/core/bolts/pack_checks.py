@@ -283,13 +283,14 @@ def _judge_groups(build: Build, notes: Notes) -> None:
     full = cell_full_v(build.pack.cell)
     volts = [v for _, v in rows]
     spread, mean = max(volts) - min(volts), sum(volts) / len(volts)
+    top = max(rows, key=lambda r: r[1])
     far = max(rows, key=lambda r: abs(r[1] - mean))
     if max(volts) > full + 0.02:
         notes.add(
             "stop",
             "group_over",
             "Stop charging: a group stands past full",
-            f"Group {far[0]:.0f} reads {q(max(volts), 'v')}, full is {q(full, 'v')}.",
+            f"Group {top[0]:.0f} reads {q(max(volts), 'v')}, full is {q(full, 'v')}.",
             PRACTICE,
             measured=max(volts),
             limit=full,
