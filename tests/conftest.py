@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import shutil
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -15,6 +16,7 @@ from ninebolt.core.build import Build
 from ninebolt.library.demo import DEMOS
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House
+from ninebolt.store.database import session
 
 # The same examples on every run; look for new ones with --hypothesis-profile=wide.
 settings.register_profile("steady", derandomize=True, deadline=None)
@@ -36,9 +38,24 @@ def house(tmp_path: Path) -> House:
     )
 
 
+@pytest.fixture(scope="session")
+def filled(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo garage, filled once; each test works on a copy."""
+    folder = tmp_path_factory.mktemp("filled")
+    made = House.open(
+        folder, now=counted("2031-05-03T10:00:00.{:06d}+00:00"), new_id=counted("demo{:04d}")
+    )
+    fill_demo(made)
+    with session(made.path) as db:
+        db.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    return made.path
+
+
 @pytest.fixture
-def demo(house: House) -> House:
-    fill_demo(house)
+def demo(house: House, filled: Path) -> House:
+    for old in house.path.parent.glob("ninebolt.sqlite3-*"):
+        old.unlink()
+    shutil.copy(filled, house.path)
     return house
 
 

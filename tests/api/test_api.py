@@ -19,7 +19,7 @@ def test_garage_lists_the_demo(client: TestClient) -> None:
     cards = client.get("/api/builds").json()
     assert {c["id"] for c in cards} == {"brakka-96", "moss-84", "pip-72"}
     pip = next(c for c in cards if c["id"] == "pip-72")
-    assert pip["stops"] >= 4 and pip["next_bolt"] == "guard" and pip["states"]["guard"] == "stopped"
+    assert pip["stops"] >= 4 and pip["next_bolt"] == "pack" and pip["states"]["guard"] == "stopped"
 
 
 def test_life_of_a_build(client: TestClient) -> None:
@@ -50,7 +50,7 @@ def test_preview_keeps_nothing(client: TestClient) -> None:
         [{"path": "drive.controller.line_a", "value": -3}],
     ]
     got = client.post("/api/builds/pip-72/preview", json={"options": options}).json()
-    assert got[0]["stops"] < 6 and got[0]["headline"]["top_speed_m_s"]
+    assert got[0]["stops"] < 8 and got[0]["headline"]["top_speed_m_s"]
     assert "above 0" in got[1]["error"] and got[1]["headline"] is None
     assert client.get("/api/builds/pip-72").json() == before
 

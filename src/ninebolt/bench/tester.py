@@ -1,12 +1,14 @@
-"""The bench's cell tester: salvaged cells with scatter, a few tired, leaky or dead ones.
+"""The bench's cell tester and charge logger: salvaged cells with scatter, a few tired, leaky or
+dead; a charge with one small and one leaking group.
 
-It does not imitate a tester's own drift or a bad contact in its holder.
+It does not imitate a tester's own drift, a bad contact in its holder, or balancing.
 """
 
 from __future__ import annotations
 
 import random
 
+from ninebolt.core.battery.ocv import TYPICAL, interpolator
 from ninebolt.core.match.sort import MeasuredCell
 
 
@@ -29,3 +31,26 @@ def salvaged_cells(count: int, seed: int) -> list[MeasuredCell]:
             volts = 1.1
         out.append(MeasuredCell(f"T{i:03d}", round(capacity, 3), round(ohm, 4), fade, volts))
     return out
+
+
+def charge_csv(series: int, seed: int) -> bytes:
+    """A simulated charge as CSV: group voltages each minute, one group small, one leaking."""
+    rng = random.Random(seed)
+    small, leaky = rng.sample(range(series), 2)
+    curve = interpolator(TYPICAL["nickel_rich"])
+    size = [1.0 + rng.gauss(0, 0.004) for _ in range(series)]
+    size[small] *= 0.93
+    start = [0.12 + rng.gauss(0, 0.002) for _ in range(series)]
+    rows = [
+        "# simulated by the bench bike",
+        "time [s]," + ",".join(f"group {i + 1} [V]" for i in range(series)),
+    ]
+    for minute in range(0, 181):
+        share = 0.82 * minute / 180
+        volts = []
+        for i in range(series):
+            leak = 0.0011 * minute if i == leaky else 0.0
+            soc = min(max(start[i] + share / size[i] - leak, 0.0), 1.0)
+            volts.append(curve(soc) + 0.012 + rng.gauss(0, 0.0006))
+        rows.append(f"{minute * 60}," + ",".join(f"{v:.4f}" for v in volts))
+    return ("\n".join(rows) + "\n").encode()

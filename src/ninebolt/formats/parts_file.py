@@ -45,7 +45,7 @@ def kind_of(name: str) -> type[Part]:
 
 
 def read_parts(data: bytes, name: str, kind: str = "") -> list[PartRow]:
-    """Parts of a JSON or CSV file. kind: for a CSV without a 'kind' column. Raises FormatError,
+    """Parts of a JSON or CSV file. kind: for a CSV without a 'part' column. Raises FormatError,
     FieldError with line or place."""
     if data.lstrip()[:1] in (b"{", b"["):
         return _json(data, name)
@@ -102,7 +102,7 @@ def _csv(data: bytes, name: str, kind: str) -> list[PartRow]:
         if not any((v or "").strip() for v in row.values() if isinstance(v, str)):
             continue
         where = f"{name}, line {line}"
-        own = (row.get("kind") or kind).strip()
+        own = (row.get("part") or kind).strip()
         cls = kind_of(own)
         body = _row(cls, {k: (v or "").strip() for k, v in row.items() if k}, where)
         out.append(PartRow((row.get("id") or "").strip(), own, _made(cls, body, where)))
@@ -113,7 +113,7 @@ def _row(cls: type[Part], row: dict[str, str], where: str) -> dict[str, Any]:
     fields = {n: s for n, (s, _) in fields_of(cast(Hashable, cls)).items() if s is not None}
     body: dict[str, Any] = {}
     for title, text in row.items():
-        if not text or title in ("id", "kind"):
+        if not text or title in ("id", "part"):
             continue
         field, _, more = title.partition(" ")
         spec = fields.get(field)
@@ -169,14 +169,14 @@ def write_parts_csv(kind: str, rows: list[PartRow]) -> bytes:
         for n, (s, _) in fields_of(cast(Hashable, kind_of(kind))).items()
         if s is not None and s.kind in PLAIN
     }
-    titles = ["id", "kind"]
+    titles = ["id", "part"]
     for n, s in fields.items():
         titles += [n, f"{n} origin", f"{n} tolerance"] if s.kind == "number" else [n]
     out = io.StringIO()
     writer = csv.DictWriter(out, titles, lineterminator="\n")
     writer.writeheader()
     for r in rows:
-        doc, line = encode(r.part), {"id": r.id, "kind": kind}
+        doc, line = encode(r.part), {"id": r.id, "part": kind}
         for n, s in fields.items():
             value = doc[n]
             if s.kind == "number":

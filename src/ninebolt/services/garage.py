@@ -12,6 +12,7 @@ from ninebolt.core.simulate.headline import Headline
 from ninebolt.errors import FieldError
 from ninebolt.formats.build_json import build_of, write_build
 from ninebolt.formats.bundle import LogFile, read_bundle, write_bundle
+from ninebolt.services.docs import doc_at
 from ninebolt.services.house import House
 from ninebolt.store import builds as table
 from ninebolt.store import rides
@@ -60,7 +61,7 @@ def cards(house: House) -> list[Card]:
     """All builds, newest change first, archived ones last."""
     with session(house.path) as db:
         rows = table.list_builds(db)
-        docs = [table.doc_at(db, r.id, r.head) for r in rows]
+        docs = [doc_at(db, r.id, r.head) for r in rows]
         trials = [table.get_trial(db, r.id) is not None for r in rows]
     out = [
         _card(house, r, build_of(d, r.name), t) for r, d, t in zip(rows, docs, trials, strict=True)
@@ -114,7 +115,7 @@ def duplicate(house: House, build_id: str) -> str:
     """A copy under a new name, without marks or logs."""
     with session(house.path) as db:
         row = table.get_build(db, build_id)
-        build = build_of(table.doc_at(db, build_id, row.head), row.name)
+        build = build_of(doc_at(db, build_id, row.head), row.name)
     return create(house, f"{row.name[: MAX_NAME - 7]} (copy)", build)
 
 
@@ -122,7 +123,7 @@ def rename(house: House, build_id: str, name: str) -> None:
     clean = _name(name)
     with session(house.path) as db, transaction(db):
         row = table.get_build(db, build_id)
-        doc = table.doc_at(db, build_id, row.head)
+        doc = doc_at(db, build_id, row.head)
         change = [{"path": "name", "old": row.name, "new": clean}]
         table.add_revision(db, build_id, house.now(), "Renamed", change, {**doc, "name": clean})
 
@@ -143,7 +144,7 @@ def export(house: House, build_id: str, with_logs: bool) -> tuple[str, bytes]:
     """(file name, bytes): JSON, or a zip with the logs."""
     with session(house.path) as db:
         row = table.get_build(db, build_id)
-        build = build_of(table.doc_at(db, build_id, row.head), row.name)
+        build = build_of(doc_at(db, build_id, row.head), row.name)
         if not with_logs:
             return f"{_file_name(row.name)}.json", write_build(build)
         logs = []

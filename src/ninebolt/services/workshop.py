@@ -13,6 +13,7 @@ from ninebolt.core.simulate.headline import Headline
 from ninebolt.core.trace import digest
 from ninebolt.errors import ConflictError, FieldError, InputError, NotFoundError
 from ninebolt.formats.build_json import build_of
+from ninebolt.services.docs import doc_at
 from ninebolt.services.house import House
 from ninebolt.store import builds as table
 from ninebolt.store.database import session, transaction
@@ -63,7 +64,7 @@ def bench(house: House, build_id: str) -> Bench:
 
 def _bench(house: House, db: sqlite3.Connection, build_id: str) -> Bench:
     row = table.get_build(db, build_id)
-    base_doc = table.doc_at(db, build_id, row.head)
+    base_doc = doc_at(db, build_id, row.head)
     trial = table.get_trial(db, build_id)
     shown = build_of(with_changes(base_doc, trial or []), row.name)
     before, figures = None, {}
@@ -107,7 +108,7 @@ def change(
                     expected=f"revision {seq}",
                     todo="Look at the newer state and try again.",
                 )
-            base = table.doc_at(db, build_id, row.head)
+            base = doc_at(db, build_id, row.head)
             trial = table.get_trial(db, build_id)
             if trial is not None:
                 merged = _merge(trial, changes)
@@ -172,7 +173,7 @@ def keep_trial(house: House, build_id: str) -> Bench:
             trial = table.get_trial(db, build_id)
             if trial is None:
                 raise ConflictError("There is no what-if to keep.")
-            base = table.doc_at(db, build_id, row.head)
+            base = doc_at(db, build_id, row.head)
             if trial:
                 _commit(house, db, build_id, base, trial, "Kept a what-if")
             table.drop_trial(db, build_id)
@@ -212,7 +213,7 @@ def sign(house: House, build_id: str, bolt: str, note: str = "") -> Bench:
             row = table.get_build(db, build_id)
             if table.get_trial(db, build_id) is not None:
                 raise ConflictError("A what-if is open.", todo="Keep or drop it, then sign off.")
-            base = table.doc_at(db, build_id, row.head)
+            base = doc_at(db, build_id, row.head)
             build = build_of(base, row.name)
             _signable(house.assessment(build).bolt(bolt))
             inputs = inputs_of(build, bolt, house.ride_of(build), house.shelf())
@@ -246,7 +247,7 @@ def unsign(house: House, build_id: str, bolt: str) -> Bench:
     with session(house.path) as db:
         with transaction(db):
             row = table.get_build(db, build_id)
-            base = table.doc_at(db, build_id, row.head)
+            base = doc_at(db, build_id, row.head)
             _set_marks(house, db, build_id, base, bolt, [], f"Wiped the mark off {bolt}")
         return _bench(house, db, build_id)
 
@@ -278,9 +279,7 @@ def preview(house: House, build_id: str, options: list[list[dict[str, Any]]]) ->
     """The effect of each option on the build as shown (trial included), nothing kept."""
     with session(house.path) as db:
         row = table.get_build(db, build_id)
-        doc = with_changes(
-            table.doc_at(db, build_id, row.head), table.get_trial(db, build_id) or []
-        )
+        doc = with_changes(doc_at(db, build_id, row.head), table.get_trial(db, build_id) or [])
     out = []
     for changes in options[:24]:
         try:
@@ -304,5 +303,5 @@ def shown_build(house: House, build_id: str) -> Build:
     """The build with its trial, as the bench shows it."""
     with session(house.path) as db:
         row = table.get_build(db, build_id)
-        doc = table.doc_at(db, build_id, row.head)
+        doc = doc_at(db, build_id, row.head)
         return build_of(with_changes(doc, table.get_trial(db, build_id) or []), row.name)

@@ -145,7 +145,9 @@ def fitted(build: Build, facts: PackFacts | None) -> Fitted | None:
         laid.split,
         laid.short,
         laid.sides,
-        options_of(build, spaces, facts),
+        options_of(
+            build, reach(spaces, body) if by_hand else [b.capacity for b in laid.bays], facts
+        ),
     )
 
 
@@ -182,14 +184,14 @@ def _draw(
 
 
 def options_of(
-    build: Build, spaces: Sequence[Space], facts: PackFacts | None
+    build: Build, capacities: Sequence[int], facts: PackFacts | None
 ) -> tuple[Option, ...]:
     """At each voltage class and the build's own series count, the most in parallel that go in with
-    their groups whole (C1)."""
-    pack, body = build.pack, body_of(build.pack)
-    if facts is None or body is None:
+    their groups whole (C1). capacities: places in each bay, the BMS seated."""
+    pack = build.pack
+    if facts is None:
         return ()
-    cell, capacities = pack.cell, reach(spaces, body)
+    cell = pack.cell
     wanted = {
         round(v / cell_nominal_v(cell) / cell.body_series) * cell.body_series for v in CLASSES_V
     }
