@@ -14,6 +14,7 @@ OUT = ROOT / "docs" / "screenshots"
 PORT = 8797
 VIEWS = {
     "garage": "/",
+    "parts": "/parts",
     "donor": "/build/brakka-96/donor",
     "goal": "/build/brakka-96/goal",
     "pack": "/build/moss-84/pack",

@@ -32,7 +32,7 @@ from ninebolt.core.vehicle.splits import splits_of
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import read_build
 from ninebolt.formats.bundle import read_bundle
-from ninebolt.formats.cells_csv import write_assignment
+from ninebolt.formats.cells_csv import write_assignment, write_cells
 from ninebolt.formats.charge_csv import read_charge
 from ninebolt.formats.labels import write_labels
 from ninebolt.formats.outline import read_outline
@@ -391,10 +391,19 @@ def serve(args: argparse.Namespace) -> int:
 
 
 def do_bench(args: argparse.Namespace) -> int:
-    """Let the bench bike ride a build and write its logs."""
+    """Let the bench bike ride a build and write its logs, or test cells, or charge."""
     from ninebolt.bench.ride import ride_files
+    from ninebolt.bench.tester import charge_csv, salvaged_cells
 
-    for path in ride_files(_build(args.build), Path(args.out), args.seed, args.fault):
+    build, out = _build(args.build), Path(args.out)
+    made = [] if args.cells or args.charge else ride_files(build, out, args.seed, args.fault)
+    if args.cells:
+        made.append(out / f"cells-{args.cells}-s{args.seed}.csv")
+        made[-1].write_bytes(write_cells(salvaged_cells(args.cells, args.seed), 14))
+    if args.charge:
+        made.append(out / f"charge-s{args.seed}.csv")
+        made[-1].write_bytes(charge_csv(build.pack.series or 20, args.seed))
+    for path in made:
         print(path)
     return 0
 
@@ -467,6 +476,8 @@ def _parser() -> argparse.ArgumentParser:
     p.add_argument("--out", default=".")
     p.add_argument("--seed", type=int, default=1)
     p.add_argument("--fault", action="append", default=[])
+    p.add_argument("--cells", type=int, metavar="N", help="measure so many salvaged cells instead")
+    p.add_argument("--charge", action="store_true", help="log a charge instead")
     p = add("serve", serve)
     p.add_argument("--host", default="127.0.0.1")
     p.add_argument("--port", type=int, default=8790)

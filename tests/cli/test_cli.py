@@ -187,3 +187,55 @@ def test_sort_writes_an_assignment(tmp_path: Path, capsys: pytest.CaptureFixture
     assert len(got["groups"]) == 14 and got["spread"] <= 5e-4
     assert len((tmp_path / "a.csv").read_text().splitlines()) == 131
     assert main(["sort", cells, "--series", "40", "--parallel", "40"]) == 2
+
+
+def test_sort_prints_labels(tmp_path: Path) -> None:
+    cells = str(ROOT / "examples/cells/salvaged.csv")
+    labels = tmp_path / "labels.pdf"
+    shape = ["--series", "14", "--parallel", "8", "--paper", "letter"]
+    assert main(["sort", cells, *shape, "--labels", str(labels)]) == 0
+    assert labels.read_bytes().startswith(b"%PDF")
+
+
+def test_outlines_in_the_examples_are_read(capsys: pytest.CaptureFixture[str]) -> None:
+    """The SVG is the bay of the demo build; the DXF a plain box."""
+    bay = json.loads((BUILDS / "moss-84.json").read_text())["donor"]["bays"][0]
+    assert main(["outline", str(ROOT / "examples/bays/moss-frame-bay.svg"), "--json"]) == 0
+    got = json.loads(out(capsys))
+    assert got["corners"] == [pytest.approx(c) for c in bay["outline"]]
+    assert main(["outline", str(ROOT / "examples/bays/brakka-engine-bay.dxf")]) == 0
+    assert "4 corners, 0.36 m x 0.27 m" in out(capsys)
+    assert main(["outline", str(BUILDS / "moss-84.json")]) == 2
+
+
+def test_a_charge_that_should_have_stopped_has_status_1(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    log = str(ROOT / "examples/charging/pip-72-charge-s5.csv")
+    assert main(["charge", log]) == 1
+    assert "stop at" in out(capsys)
+    assert main(["charge", log, "--full", "9", "--json"]) == 1  # apart, if not over
+    again = ["bench", str(BUILDS / "pip-72.json"), "--out", str(tmp_path), "--seed", "5"]
+    assert main([*again, "--charge", "--cells", "30"]) == 0
+    assert (tmp_path / "charge-s5.csv").read_bytes() == Path(log).read_bytes()
+    assert len((tmp_path / "cells-30-s5.csv").read_text().splitlines()) == 31
+
+
+def test_percentages_want_their_base(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["percent", "30 % more than 40"]) == 0
+    assert out(capsys).startswith("30 % more than 40 is 52")
+    assert main(["percent", "30 %"]) == 2
+
+
+def test_parts_go_onto_the_shelf_and_come_off_as_files(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    data = ["--data", str(tmp_path / "data")]
+    assert main(["parts", str(ROOT / "examples/parts/barn-lot.csv"), *data]) == 0
+    assert out(capsys) == "2 parts\n"
+    assert main(["parts", "--kind", "cell", "--json", *data]) == 0
+    names = [x["name"] for x in json.loads(out(capsys))["items"]]
+    assert names[:2] == ["Barn lot 18650, 2.0 Ah", "Barn lot 26650, 3.1 Ah"]
+    bad = tmp_path / "bad.csv"
+    bad.write_text("name,capacity_ah\nX,-1\n")
+    assert main(["parts", str(bad), *data]) == 2

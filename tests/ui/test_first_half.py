@@ -160,9 +160,12 @@ def test_a_block_is_dragged_into_the_wall_and_back_by_keys(bench: Page, server: 
         bench.mouse.up()
     expect(bench.get_by_role("list", name="Findings")).to_contain_text("stands in wall by")
     block.focus()
-    for _ in range(12):
+    for _ in range(20):
         with bench.expect_response("**/changes"):
             block.press("Shift+ArrowLeft")
+        bench.wait_for_timeout(250)
+        if block.get_attribute("data-hits") == "":
+            break
     expect(block).to_have_attribute("data-hits", "")
     with bench.expect_response("**/changes"):
         bench.get_by_role("button", name="By rule again").click()

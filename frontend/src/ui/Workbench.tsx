@@ -67,8 +67,8 @@ function Sign() {
         ? `${report.missing.length} values are missing`
         : ''
   return (
-    <Flex align="center" gap="2" className="no-print">
-      <Text fontSize="14px" color="ink-soft" display={{ base: 'none', lg: 'block' }}>
+    <Flex align="center" gap="2" className="no-print" minW="0">
+      <Text fontSize="14px" color="ink-soft" display={{ base: 'none', lg: 'block' }} maxW="150px" truncate>
         {why || STATE_WORDS[report.state]}
       </Text>
       {marked ? (

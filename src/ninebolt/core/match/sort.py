@@ -1,15 +1,17 @@
-"""Sort measured cells into series groups whose capacities match; even out resistance after that.
+"""Sort measured cells into series groups whose capacities match; even out the rest after that.
 
 The smallest group ends every discharge, so the first aim is the largest weakest group: take the
 strongest S·P cells, then bring the group sums together by exchanging cells between the richest and
-the poorest group. P = 1 and P = 2 are solved exactly (strongest cells; strongest with weakest).
-The sum over S groups of the strongest cells, divided by S, is a ceiling that no assignment beats.
+the poorest group; groups of three or four are split anew three at a time. P = 1 and P = 2 are solved
+exactly (strongest cells; strongest with weakest). The sum over S groups of the strongest cells,
+divided by S, is a ceiling that no assignment beats.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cache
 from itertools import combinations
 
 import numpy as np
@@ -22,6 +24,7 @@ Groups = npt.NDArray[np.intp]  # (S, P): places in the list of cells
 Score = tuple[float, float]  # weakest group (Ah) and spread
 
 GOAL_SPREAD = 2e-6  # of the mean; beyond that a tester's own noise rules
+TRIO_REACH = 40  # groups that are looked at beside the weakest
 SMALL_P, SMALL_S = 8, 400  # up to here two cells at a time are tried as well
 MATCH_SPREAD = 4.5e-4  # room that evening out the resistance may use
 
@@ -228,6 +231,49 @@ def _best_exchange(
     return True
 
 
+@cache
+def _partitions(parallel: int) -> Groups:
+    """Every way to split 3 P cells into three groups of P, as rows of places (N, 3, P)."""
+    out = []
+    places = range(1, 3 * parallel)
+    for mates in combinations(places, parallel - 1):
+        rest = [p for p in places if p not in mates]
+        for more in combinations(rest[1:], parallel - 1):
+            last = [p for p in rest[1:] if p not in more]
+            out.append(((0, *mates), (rest[0], *more), tuple(last)))
+    return np.array(out, dtype=np.intp)
+
+
+def trios(capacity: Floats, groups: Groups, rounds: int) -> None:
+    """Split the weakest group and two others anew, in the best of all ways, in place; as long as
+    the weakest of the three gets stronger. For small groups, where exchanges alone get stuck."""
+    parallel = groups.shape[1]
+    table = _partitions(parallel)
+    for _ in range(rounds):
+        sums = capacity[groups].sum(axis=1)
+        order = np.argsort(sums)
+        weak, others = int(order[0]), order[1:]
+        near = others if parallel == 3 else np.unique([*others[-9:], *others[:5]])
+        pairs = np.array(list(combinations(near[-TRIO_REACH:], 2)), dtype=np.intp)
+        if not len(pairs):
+            return
+        cells = np.concatenate(
+            [
+                np.broadcast_to(groups[weak], (len(pairs), parallel)),
+                groups[pairs[:, 0]],
+                groups[pairs[:, 1]],
+            ],
+            axis=1,
+        )
+        lows = capacity[cells][:, table].sum(axis=3).min(axis=2)
+        pair, way = np.unravel_index(int(lows.argmax()), lows.shape)
+        if lows[pair, way] <= sums[weak] * (1 + 1e-12):
+            return
+        made = cells[pair][table[way]]
+        for g, row in zip((weak, *pairs[pair]), made, strict=True):
+            groups[g] = row
+
+
 class Evener:
     """Exchanges cells of nearly the same capacity between groups where that evens out the groups'
     other sums (conductance, self-discharge), as long as the spread of capacity stays small."""
@@ -413,6 +459,8 @@ def _assign(
             break
     if parallel <= SMALL_P and series <= SMALL_S:
         polish(capacity, best, 400)
+    if parallel in (3, 4) and series >= 3:
+        trios(capacity, best, 20 if series > SMALL_S else 200)
     return best, used
 
 
