@@ -36,13 +36,16 @@ def picture(browser: Browser, name: str, path: str, size: tuple[int, int], schem
     page.goto(f"http://127.0.0.1:{PORT}{path}")
     page.wait_for_load_state("networkidle")
     page.wait_for_timeout(1200)
+    if name == "pack-hand":
+        page.get_by_role("button", name="Lay out by hand").click()
+        page.wait_for_timeout(1500)
     page.screenshot(path=OUT / f"{name}.png")
     context.close()
 
 
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
-    chosen = sys.argv[1:] or [*VIEWS, "drive-dark", "guard-phone"]
+    chosen = sys.argv[1:] or [*VIEWS, "pack-hand", "drive-dark", "guard-phone"]
     path = shutil.which("chromium") or shutil.which("chromium-browser")
     with demo_server(PORT), sync_playwright() as p:
         browser = p.chromium.launch(executable_path=path)

@@ -304,3 +304,32 @@ def test_a_percentage_without_its_base_is_refused(text: str) -> None:
 def test_a_percentage_of_nothing_is_refused() -> None:
     with pytest.raises(InputError, match="nothing"):
         percent(3, 0)
+
+
+# Key
+
+
+def test_the_key_waits_three_time_constants_and_the_meter_has_the_last_word() -> None:
+    """3 R C with the build's resistor and capacitors; the bleed R C ln(V / 60)."""
+    on, off, safe = guard(brakka()).sequences
+    r, c = 100.0, brakka().drive.controller.c_bus_farad.or_else(0.0)
+    wait = -r * c * math.log(0.05)
+    assert f"{{{{{wait:.6g}|s}}}}" in " ".join(on.steps)
+    assert "stays live" in " ".join(off.steps)
+    bleed = 20_000 * c * math.log(26 * 4.2 / 60)
+    assert f"{{{{{bleed:.6g}|s}}}}" in " ".join(safe.steps) and "Meter" in safe.steps[-1]
+
+
+def test_the_key_s_order_follows_the_isolator() -> None:
+    words = {k: " ".join(s.steps[-1] for s in guard(b).sequences[:1]) for k, b in (
+        ("contactor", brakka()), ("breaker", moss()), ("plug", pip())
+    )}  # fmt: skip
+    assert "contactor closes" in words["contactor"] and "breaker" in words["breaker"]
+    assert "home" in words["plug"]
+    assert "none fitted" in " ".join(guard(pip()).sequences[0].steps)
+    assert guard(Build(pack=pip().pack)).sequences and not guard_without_pack()
+
+
+def guard_without_pack() -> tuple[object, ...]:
+    d = assess(Build()).drawings.guard
+    return d.sequences if d else ()

@@ -1698,6 +1698,8 @@ export interface components {
             links: components["schemas"]["Link"][];
             /** Load A */
             load_a: number | null;
+            /** Sequences */
+            sequences: components["schemas"]["Sequence"][];
             trip: components["schemas"]["Trip"] | null;
         };
         /**
@@ -2341,6 +2343,16 @@ export interface components {
             usable: string[];
             /** Verdict */
             verdict: string;
+        };
+        /**
+         * Sequence
+         * @description Steps in order, with this build's numbers.
+         */
+        Sequence: {
+            /** Steps */
+            steps: string[];
+            /** Title */
+            title: string;
         };
         /**
          * SessionRow

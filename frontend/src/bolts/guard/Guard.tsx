@@ -11,6 +11,7 @@ import { useSize } from '../../ui/useSize'
 import { T } from '../../ui/svgtext'
 import { Feed } from './Feed'
 import { Isolation } from './Isolation'
+import { KeySequence } from './KeySequence'
 import { LinkTable } from './LinkTable'
 
 export type G = NonNullable<Drawings['guard']>
@@ -35,6 +36,7 @@ function Under({ d }: { d: G }) {
       label="Behind the guard"
       tabs={[
         { key: 'links', label: 'Links and margins', body: <LinkTable d={d} /> },
+        { key: 'key', label: 'Key and precharge', body: <KeySequence d={d} /> },
         { key: 'feed', label: 'Charger and lights', body: <Feed d={d} /> },
         { key: 'isolation', label: 'Isolation, measured', body: <Isolation d={d} /> },
       ]}
@@ -127,7 +129,7 @@ function LoadPath({ d }: { d: G }) {
                 {l.peak_a && !tight ? `peak ${show(l.peak_a, 'a', prefs).number}` : ''}
               </T>
               <T x={X(i) + bw / 2} y={floor + 54} textAnchor="middle" fontSize={13} fill={paint('ink.soft')}>
-                {l.drop_v !== null && !tight ? `−${show(l.drop_v, 'v', prefs).text}` : ''}
+                {l.margin_a !== null && l.margin_a !== undefined && !tight ? (l.margin_a >= 0 ? `${show(l.margin_a, 'a', prefs).number} spare` : `${show(-l.margin_a, 'a', prefs).number} short`) : ''}
               </T>
               {l === narrow && !tight && (
                 <T x={X(i) + bw / 2} y={floor + 71} textAnchor="middle" fontSize={13} fontWeight="600" fill={paint('choke')}>

@@ -17,6 +17,7 @@ type Spot = [number, number, number]
 const AXES: Record<Face, [0 | 1 | 2, 0 | 1 | 2]> = { side: [0, 1], front: [2, 1], top: [0, 2] }
 const KEYS = ['x', 'y', 'z'] as const
 const FACE_OF: Record<string, Face> = { width: 'side', length: 'front', height: 'top' }
+const SHEET_STEPS = 5 // further apart than this a sheet of its own belongs between (about 25 V)
 const SIZE_WORDS = ['length', 'height', 'width']
 
 const low = (f: Faces, axis: 0 | 1 | 2) => [f.x0, f.y0, f.z0][axis]!
@@ -120,6 +121,7 @@ function Canvas({ fit, bay, face, layer }: { fit: Fitted; bay: BayDrawing; face:
           const spot: Spot = [p.x_m, p.y_m, p.z_m]
           return <Body key={i} cx={X(spot[u])} cy={Y(spot[v])} w={bw} h={bh} round={circle} group={p.group} label={first.get(p.group) === i && p.group >= 0 ? String(p.group + 1) : ''} />
         })}
+        {layer !== null && <Sides fit={fit} bay={bay} layer={layer} at={(p) => [X([p.x_m, p.y_m, p.z_m][u]!), Y([p.x_m, p.y_m, p.z_m][v]!)]} />}
         {bay.guest && <Blocked solid x={X(low(bay.guest, u))} y={Y(high(bay.guest, v))} w={(high(bay.guest, u) - low(bay.guest, u)) * k} h={(high(bay.guest, v) - low(bay.guest, v)) * k} label="BMS" />}
         {bay.hand.map((body) => (
           <Hand key={body.index} body={body} bay={bay} face={face} X={X} Y={Y} k={k} />
@@ -145,6 +147,25 @@ function Canvas({ fit, bay, face, layer }: { fit: Fitted; bay: BayDrawing; face:
         </g>
       </svg>
     </Box>
+  )
+}
+
+/** Where neighbours in a layer are two or more groups apart: that is where a sheet belongs. */
+function Sides(p: { fit: Fitted; bay: BayDrawing; layer: number; at: (put: BayDrawing['puts'][number]) => [number, number] }) {
+  const number = p.fit.bays.indexOf(p.bay)
+  const here = p.fit.sides.filter((s) => s.bay === number && !s.ends && s.a.layer === p.layer)
+  return (
+    <g stroke={paint('caution')} aria-label={`${here.length} neighbours two or more groups apart`} role="img">
+      {here.map((s, i) => {
+        const [ax, ay] = p.at(s.a)
+        const [bx, by] = p.at(s.b)
+        const mx = (ax + bx) / 2
+        const my = (ay + by) / 2
+        const dx = (bx - ax) * 0.42
+        const dy = (by - ay) * 0.42
+        return <path key={i} d={`M${mx - dy} ${my + dx}L${mx + dy} ${my - dx}`} strokeWidth={s.steps > SHEET_STEPS ? 5 : 2.5} />
+      })}
+    </g>
   )
 }
 

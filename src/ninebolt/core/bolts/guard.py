@@ -15,6 +15,7 @@ from ninebolt.core.bolts.guard_feed import (
     isolation_of,
     judge_feed,
 )
+from ninebolt.core.bolts.guard_key import Sequence, sequences
 from ninebolt.core.bolts.guard_path import judge_path
 from ninebolt.core.bolts.guard_run import GuardRun, guard_run
 from ninebolt.core.bolts.guard_swaps import swaps_for
@@ -64,6 +65,7 @@ class GuardDrawing:
     aux: AuxBudget
     charge: Charge | None
     isolation: float | None
+    sequences: tuple[Sequence, ...]
 
 
 def _known(x: float) -> float | None:
@@ -197,6 +199,7 @@ def assess(build: Build, context: Context) -> Result:
         aux_budget(build),
         charged,
         isolation_of(build),
+        sequences(build, facts),
     )
     figures = (*_figures(build, links, load), *_more_figures(build, load, run, charged))
     return Result(figures, notes.done(), missing, drawing)

@@ -2,8 +2,8 @@
 
 The smallest group ends every discharge, so the first aim is the largest weakest group: take the
 strongest S·P cells, then bring the group sums together by exchanging cells between the richest and
-the poorest group; groups of three or four are split anew three at a time. P = 1 and P = 2 are solved
-exactly (strongest cells; strongest with weakest). The sum over S groups of the strongest cells,
+the poorest group; groups of three or four are split anew three at a time. P = 1 and P = 2 are
+exact (strongest cells; strongest with weakest). The sum over S groups of the strongest cells,
 divided by S, is a ceiling that no assignment beats.
 """
 
