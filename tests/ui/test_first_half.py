@@ -13,6 +13,7 @@ from ninebolt.bench.tester import charge_csv, salvaged_cells
 from ninebolt.formats.cells_csv import write_cells
 
 ROOT = Path(__file__).resolve().parents[2]
+AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
 
 
 def open_bolt(page: Page, server: str, build: str, bolt: str) -> None:
@@ -365,3 +366,31 @@ def test_parts_come_from_a_file_or_are_refused_with_the_line(
     bad.write_text("name;capacity_ah\nBarn lot;lots\n")
     bench.get_by_label("Parts file").set_input_files(bad)
     expect(bench.get_by_role("alert")).to_contain_text("bad.csv, line 2")
+
+
+TABS = [("brakka-96", "donor"), ("moss-84", "goal"), ("pip-72", "pack"), ("pip-72", "guard")]
+
+
+@pytest.mark.parametrize(("build", "bolt"), TABS)
+def test_every_tab_is_accessible_and_fits_a_phone(
+    bench: Page, server: str, build: str, bolt: str
+) -> None:
+    """axe-core finds nothing under any tab, and nothing is wider than a phone."""
+    open_bolt(bench, server, build, bolt)
+    bench.add_script_tag(path=str(AXE))
+    names = bench.get_by_role("tab").all_inner_texts()
+    assert len(names) >= 2
+    found = []
+    for name in names:
+        tab(bench, name)
+        result = bench.evaluate("axe.run(document, {resultTypes: ['violations']})")
+        found += [
+            f"{bolt}, {name}: {v['id']}: {n['html'][:120]}"
+            for v in result["violations"]
+            for n in v["nodes"]
+        ]
+    assert not found, "\n".join(found)
+    bench.set_viewport_size({"width": 390, "height": 844})
+    for name in names:
+        tab(bench, name)
+        assert bench.evaluate("document.documentElement.scrollWidth") <= 390, name

@@ -24,7 +24,7 @@ def headline(page: Page) -> str:
 
 
 def part(page: Page, name: str) -> None:
-    page.get_by_role("group", name="Parts").get_by_role("button", name=name).click()
+    page.get_by_role("group", name="Parts").get_by_role("button", name=name).first.click()
 
 
 def give(page: Page, label: str, text: str) -> None:
@@ -84,7 +84,7 @@ def test_a_fix_says_what_it_does_and_does_it(bench: Page) -> None:
     open_build(bench, "Pip 72", 4)
     finding = bench.get_by_role("listitem").filter(has_text="The BMS opens at full throttle")
     expect(finding).to_contain_text("peak at the wheel")
-    expect(finding).to_contain_text("stops 5 → 4")
+    expect(finding).to_contain_text("stops 8 → 7")
     before = headline(bench)
     finding.get_by_role("button", name="Set line amps to 60 A", exact=True).click()
     expect(finding).to_have_count(0)
@@ -110,7 +110,7 @@ def test_what_if_shows_old_and_new_then_drop_then_keep(bench: Page) -> None:
     bench.get_by_role("button", name="What if …").click()
     part(bench, "Controller")
     give(bench, "Phase amps, setting", "300")
-    bench.get_by_role("button", name="Keep").click()
+    bench.get_by_role("button", name="Keep", exact=True).click()
     expect(strip).not_to_contain_text("was")
     expect(strip).to_contain_text("6.1")
 
@@ -258,6 +258,7 @@ def test_a_bad_build_file_is_refused_in_words(bench: Page) -> None:
 
 VIEWS = [
     "/",
+    "/parts",
     *(
         f"/build/{b}/{x}"
         for b, x in [
@@ -331,7 +332,7 @@ def test_measured_cells_are_sorted(bench: Page) -> None:
     bench.get_by_label("capacity at least").fill("1,65 Ah")
     expect(gain).not_to_have_text(before)
     with bench.expect_download() as got:
-        bench.get_by_role("button", name="Assignment as CSV").click()
+        bench.get_by_role("link", name="Assignment as CSV").click()
     assert got.value.path().read_text().startswith("cell,group,place")
     bench.get_by_label("capacity at least").fill("2,6 Ah")
     expect(bench.get_by_role("alert")).to_contain_text("Too few cells pass the rules")

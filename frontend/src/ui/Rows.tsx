@@ -9,11 +9,15 @@ export function Rows(props: { label: string; heads: string[]; rows: ReactNode[][
       <Table.Root size="sm" aria-label={props.label}>
         <Table.Header>
           <Table.Row bg="transparent">
-            {props.heads.map((h, i) => (
-              <Table.ColumnHeader key={h + String(i)} color="ink-soft" textAlign={left.has(i) ? 'start' : 'end'}>
-                {h}
-              </Table.ColumnHeader>
-            ))}
+            {props.heads.map((h, i) =>
+              h ? (
+                <Table.ColumnHeader key={h + String(i)} color="ink-soft" textAlign={left.has(i) ? 'start' : 'end'}>
+                  {h}
+                </Table.ColumnHeader>
+              ) : (
+                <Table.Cell key={i} />
+              ),
+            )}
           </Table.Row>
         </Table.Header>
         <Table.Body>

@@ -26,11 +26,12 @@ export function Isolation({ d }: { d: G }) {
   const larger = amount('minus_v') !== null && amount('plus_v') !== null ? (amount('minus_v')! > amount('plus_v')! ? 'minus' : 'plus') : null
   return (
     <Flex gap="6" wrap="wrap">
-      <Box as="ol" listStyleType="none" flex="1 1 420px" maxW="620px" aria-label="Isolation, step by step">
+      <Box flex="1 1 420px" maxW="620px">
         <Flex gap="2" mb="2" color="caution" align="flex-start">
           <Severity kind="caution" />
           <Text>Pack voltage lies at your probe tips: over 60 V it can kill. Someone within call, dry hands, no jewellery. If you have not done this before, let someone licensed do it.</Text>
         </Flex>
+        <Box as="ol" listStyleType="none" aria-label="Isolation, step by step">
         {STEPS.map((s, i) => {
           const spec = specs.find((f) => f.name === s.name)
           return (
@@ -44,6 +45,7 @@ export function Isolation({ d }: { d: G }) {
             </Box>
           )
         })}
+        </Box>
       </Box>
       <Box flex="1 1 200px" role="status">
         <Text textStyle="label">Isolation</Text>

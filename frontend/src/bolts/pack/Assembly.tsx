@@ -17,7 +17,8 @@ export function Assembly({ d }: { d: P }) {
   const next = steps.find((s) => !s.done)
   return (
     <Flex gap="6" wrap="wrap" align="flex-start" className="assembly">
-      <Box as="ol" flex="1 1 420px" listStyleType="none" aria-label="Assembly">
+      <Box flex="1 1 420px">
+        <Box as="ol" listStyleType="none" aria-label="Assembly">
         {steps.map((s, i) => (
           <Flex as="li" key={s.key} gap="3" py="2" borderBottomWidth="1px" borderColor="rule" bg={s === next ? 'choice-wash' : 'transparent'} px="2">
             <Checkbox.Root checked={s.done} onCheckedChange={(e) => tick(s.key, e.checked === true)} minW="44px" minH="44px" alignItems="flex-start" pt="1">
@@ -45,6 +46,7 @@ export function Assembly({ d }: { d: P }) {
             </Box>
           </Flex>
         ))}
+        </Box>
         <Text fontSize="13px" color="ink-soft" mt="2">
           Opening, welding and joining packs is work for people who have been shown how; local codes and licensed practice decide what you may do yourself.
         </Text>
