@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cases import plain_case
+from ninebolt.core.battery.joining import join
 from ninebolt.core.battery.pack import usable_wh
 from ninebolt.core.battery.sag import current_limit, max_power, volts_at_power
 from ninebolt.core.drive.point import Solver, Supply
@@ -169,3 +170,21 @@ def test_stalled_bike_ends_by_itself() -> None:
     """A hill too steep: no speed, no endless loop, and the result says so."""
     done = run(plain_case(body_grade_pct=90.0, phase_a=60.0), Stop(seconds=30))
     assert done.ended == "stalled" and done.top_speed_m_s == 0.0
+
+
+@given(
+    st.floats(20, 400),
+    st.floats(1e-3, 0.5),
+    st.floats(0.0, 0.5),
+    st.floats(0.0, 0.99),
+    st.floats(10, 1000),
+)
+def test_resistance_never_adds_current_or_power(
+    e_v: float, r: float, more: float, floor: float, limit: float
+) -> None:
+    """Rayleigh's monotonicity law: a larger resistance in a network never raises a current."""
+    floor_v = floor * e_v
+    assert current_limit(e_v, r + more, floor_v) <= current_limit(e_v, r, floor_v)
+    weaker = max_power(e_v, r + more, limit, floor_v)
+    assert weaker <= max_power(e_v, r, limit, floor_v) * (1 + 1e-9)
+    assert join(e_v, r + more, r, 1e3, 2e3).peak_a <= join(e_v, r, r, 1e3, 2e3).peak_a

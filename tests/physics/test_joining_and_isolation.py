@@ -8,10 +8,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
+from builds import changed
 from ninebolt.core.battery.joining import join
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.build import Build
-from ninebolt.core.codec import decode, encode, set_path
 from ninebolt.core.guard.isolation import isolation_ohm
 from ninebolt.library.demo import brakka, moss
 
@@ -58,13 +58,6 @@ def test_levelling_of_two_packs() -> None:
     assert got.share == pytest.approx(r2 / (r1 + r2))
 
 
-def given_values(build: Build, **paths: float) -> Build:
-    doc = encode(build)
-    for path, value in paths.items():
-        doc = set_path(doc, path.replace("__", "."), value)
-    return decode(Build, doc)
-
-
 def found(build: Build, bolt: str) -> dict[str, str]:
     return {f.key: f.severity for f in assess(build).bolt(bolt).findings}
 
@@ -72,7 +65,7 @@ def found(build: Build, bolt: str) -> dict[str, str]:
 def test_leaking_pack_is_a_stop() -> None:
     """Under 100 Ω/V (UN R100): a stop; the demo's dry pack passes."""
     assert "guard.isolation" not in found(brakka(), "guard")
-    wet = given_values(brakka(), guard__isolation__loaded_v=55.0)
+    wet = changed(brakka(), {"guard.isolation.loaded_v": 55.0})
     assert found(wet, "guard")["guard.isolation"] == "stop"
 
 
@@ -80,12 +73,12 @@ def test_leaking_pack_is_a_stop() -> None:
     ("volts", "severity"), [(87.4, None), (87.0, None), (86.4, "caution"), (78.0, "stop")]
 )
 def test_joining_packs_of_unlike_voltage(volts: float, severity: str | None) -> None:
-    build = given_values(moss(), pack__rested_v=87.4, pack__other__volts_v=volts)
+    build = changed(moss(), {"pack.rested_v": 87.4, "pack.other.volts_v": volts})
     assert found(build, "pack").get("pack.join") == severity
 
 
 def test_charge_from_rested_volts_reads_the_curve_backwards() -> None:
-    build = given_values(moss(), pack__rested_v=23 * 3.70)
+    build = changed(moss(), {"pack.rested_v": 23 * 3.70})
     charge = next(f for f in assess(build).bolt("pack").figures if f.key == "soc_rest")
     assert charge.value == pytest.approx(50.0)
     low, high = (t.value for t in charge.terms[1:])
@@ -93,11 +86,11 @@ def test_charge_from_rested_volts_reads_the_curve_backwards() -> None:
 
 
 def test_claims_are_compared_with_volts_times_amp_hours() -> None:
-    honest = given_values(moss(), pack__claimed_wh=3900)
-    boast = given_values(moss(), pack__claimed_wh=5200)
+    honest = changed(moss(), {"pack.claimed_wh": 3900})
+    boast = changed(moss(), {"pack.claimed_wh": 5200})
     assert "pack.claim" not in found(honest, "pack") and "pack.claim" in found(boast, "pack")
 
 
 @pytest.mark.parametrize(("volts", "key"), [(99.0, "pack.overfull"), (55.0, "pack.underempty")])
 def test_impossible_rested_volts_stop(volts: float, key: str) -> None:
-    assert found(given_values(moss(), pack__rested_v=volts), "pack")[key] == "stop"
+    assert found(changed(moss(), {"pack.rested_v": volts}), "pack")[key] == "stop"

@@ -7,7 +7,9 @@ import math
 import pytest
 from fluids.atmosphere import ATMOSPHERE_1976
 
+from builds import changed
 from ninebolt import units
+from ninebolt.core.bolts.assess import assess
 from ninebolt.core.build import Build
 from ninebolt.core.copper import COPPER_OHM_M, copper_factor
 from ninebolt.core.drive.constants import amps_peak, flux_linkage, ke_ll_peak, kv_dc_bus, torque_nm
@@ -19,6 +21,7 @@ from ninebolt.core.guard.conductors import (
 from ninebolt.core.parts.rolling import Road
 from ninebolt.core.simulate.assemble import spec_of
 from ninebolt.core.vehicle.tyre import free_radius, symbol_speed
+from ninebolt.library.demo import brakka
 from ninebolt.units import awg_section_m2
 
 
@@ -93,3 +96,11 @@ def test_exact_factors() -> None:
     assert units.parse_quantity("1 hp", "w") == pytest.approx(550 * 0.3048 * 0.45359237 * 9.80665)
     assert units.parse_quantity("212 °F", "c") == pytest.approx(100.0)
     assert Build().format_version == 2
+
+
+@pytest.mark.parametrize(("series", "live"), [(14, False), (15, True)])
+def test_class_b_begins_above_60_volts_dc(series: int, live: bool) -> None:
+    """ISO 6469-3 and UN Regulations 100 and 136 (from memory): class B is above 60 V DC. Cells of
+    4.2 V: 14 in series end at 58.8 V, 15 at 63.0 V."""
+    a = assess(changed(brakka(), {"pack.series": series, "pack.cell.full_v": 4.2}))
+    assert ("pack.class_b" in {f.key for f in a.bolt("pack").findings}) == live

@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 
+from builds import changed
 from ninebolt.core.bolts.assess import Assessment, assess, inputs_of
 from ninebolt.core.build import BOLTS, Build, Mark
 from ninebolt.core.codec import decode, encode, set_path
@@ -15,18 +16,8 @@ from ninebolt.core.trace import digest
 from ninebolt.library.demo import brakka, moss, pip
 
 
-def changed(build: Build, **paths: Any) -> Build:
-    doc = encode(build)
-    for path, value in paths.items():
-        doc = set_path(doc, path.replace("__", "."), value)
-    return decode(Build, doc)
-
-
 def with_fix(build: Build, finding: Finding, which: int = 0) -> Build:
-    doc = encode(build)
-    for change in finding.fixes[which].changes:
-        doc = set_path(doc, change.path, change.value)
-    return decode(Build, doc)
+    return changed(build, {c.path: c.value for c in finding.fixes[which].changes})
 
 
 def keys(a: Assessment, severity: str | None = None) -> set[str]:
@@ -90,11 +81,11 @@ def test_a_mark_holds_until_one_of_its_inputs_moves() -> None:
     mark = Mark("guard", digest(inputs), "2031-05-04", "", inputs)
     signed = dataclasses.replace(build, marks=(mark,))
     assert assess(signed).bolt("guard").state == "marked"
-    assert assess(changed(signed, wire__lowest_live_m=0.3)).bolt("guard").state == "marked"
-    moved = assess(changed(signed, pack__parallel=11)).bolt("guard")
+    assert assess(changed(signed, {"wire.lowest_live_m": 0.3})).bolt("guard").state == "marked"
+    moved = assess(changed(signed, {"pack.parallel": 11})).bolt("guard")
     assert moved.state == "broken"
     assert [(m.path, m.then, m.now) for m in moved.moved] == [("pack.parallel", 12, 11)]
-    renamed = changed(signed, guard__bms__name="Another name")
+    renamed = changed(signed, {"guard.bms.name": "Another name"})
     assert assess(renamed).bolt("guard").state == "marked"
 
 
@@ -124,10 +115,12 @@ def test_power_is_set_by_the_weakest_link() -> None:
     a = assess(
         changed(
             brakka(),
-            pack__series=20,
-            guard__bms__i_cont_a=100,
-            guard__bms__i_peak_a=100,
-            guard__bms__series=20,
+            {
+                "pack.series": 20,
+                "guard.bms.i_cont_a": 100,
+                "guard.bms.i_peak_a": 100,
+                "guard.bms.series": 20,
+            },
         )
     )
     assert a.headline.peak_wheel_w is not None and a.headline.peak_wheel_w < 7500
@@ -136,15 +129,15 @@ def test_power_is_set_by_the_weakest_link() -> None:
 
 def test_series_count_runs_through_all_bolts() -> None:
     """Changing S moves charger, BMS, controller ceiling and converter at once."""
-    found = keys(assess(changed(brakka(), pack__series=32)), "stop")
+    found = keys(assess(changed(brakka(), {"pack.series": 32})), "stop")
     assert {"guard.bms_series", "drive.ceiling"} <= found
-    low = keys(assess(changed(brakka(), pack__series=20)), "stop")
+    low = keys(assess(changed(brakka(), {"pack.series": 20})), "stop")
     assert {"guard.bms_series", "guard.charger_v"} <= low
 
 
 @pytest.mark.parametrize("setting", [90, 140, 240])
 def test_line_amps_are_never_exceeded(setting: float) -> None:
-    a = assess(changed(brakka(), drive__controller__line_a=setting))
+    a = assess(changed(brakka(), {"drive.controller.line_a": setting}))
     assert a.drawings.drive is not None
     assert max(a.drawings.drive.line_a) <= setting * 1.0001
 

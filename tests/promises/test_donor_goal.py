@@ -10,23 +10,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from builds import changed
 from ninebolt.core.bolts.assess import Assessment, assess
 from ninebolt.core.bolts.common import Context
 from ninebolt.core.bolts.donor import DonorDrawing
 from ninebolt.core.bolts.goal import GoalDrawing
 from ninebolt.core.bolts.goal_need import body_of, need_of
 from ninebolt.core.build import Build
-from ninebolt.core.codec import decode, encode, set_path
+from ninebolt.core.codec import encode
 from ninebolt.core.logs.ride import RideReport
 from ninebolt.library.demo import brakka, moss, pip
 from ninebolt.services.house import bundled_shelf
-
-
-def changed(build: Build, changes: dict[str, Any]) -> Build:
-    doc = encode(build)
-    for path, value in changes.items():
-        doc = set_path(doc, path, value)
-    return decode(Build, doc)
 
 
 def donor(a: Assessment) -> DonorDrawing:

@@ -4,10 +4,10 @@ assembly."""
 from __future__ import annotations
 
 import math
-from typing import Any
 
 import pytest
 
+from builds import changed
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.bolts.common import Context
 from ninebolt.core.bolts.guard import GuardDrawing, links_of
@@ -16,7 +16,7 @@ from ninebolt.core.bolts.pack import PackDrawing, facts_of
 from ninebolt.core.bolts.pack_assembly import HOLD_G
 from ninebolt.core.bolts.pack_power import at_power, strip_limits, thickness_for
 from ninebolt.core.build import Build
-from ninebolt.core.codec import decode, encode, set_path
+from ninebolt.core.codec import encode
 from ninebolt.core.finding import Fix
 from ninebolt.core.guard.trip import first_trip
 from ninebolt.core.simulate.assemble import assemble, pack_kg
@@ -27,13 +27,6 @@ from ninebolt.library.demo import brakka, moss, pip
 from ninebolt.services.house import bundled_shelf
 
 SHELF = bundled_shelf()
-
-
-def changed(build: Build, changes: dict[str, Any]) -> Build:
-    doc = encode(build)
-    for path, value in changes.items():
-        doc = set_path(doc, path, value)
-    return decode(Build, doc)
 
 
 def with_fix(build: Build, fix: Fix) -> Build:

@@ -9,12 +9,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from builds import changed
 from ninebolt.core.battery.ocv import TYPICAL, interpolator, soc_at
 from ninebolt.core.battery.pack import energy_between
 from ninebolt.core.bolts.assess import Assessment, assess
 from ninebolt.core.bolts.tune import throttle_share
-from ninebolt.core.build import Build
-from ninebolt.core.codec import decode, encode, set_path
+from ninebolt.core.codec import encode
 from ninebolt.library.demo import brakka, moss, pip
 
 G = 9.80665
@@ -24,13 +24,6 @@ def figure(a: Assessment, bolt: str, key: str) -> float:
     value = next(f.value for f in a.bolt(bolt).figures if f.key == key)
     assert value is not None
     return value
-
-
-def changed(build: Build, changes: dict[str, Any]) -> Build:
-    doc = encode(build)
-    for path, value in changes.items():
-        doc = set_path(doc, path, value)
-    return decode(Build, doc)
 
 
 # Donor

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from ninebolt.core.battery.ocv import FULL_V
 from ninebolt.core.bolts.common import Context
 from ninebolt.core.build import Build
-from ninebolt.core.guard.conductors import continuous_amps
+from ninebolt.core.guard.conductors import BURST, SECTIONS_MM2, continuous_amps
 from ninebolt.core.parts.drive import Controller
 from ninebolt.core.simulate.assemble import (
     aux_load_w,
@@ -32,9 +32,7 @@ from ninebolt.units import S_PER_H
 PACK_TO_WHEEL = 0.84  # pack to tyre under load: motor 90 %, controller 97 %, chain 96 %. Practice.
 SAG_SHARE = 0.90  # volts under load over nominal volts. Common practice, no source.
 USABLE_SHARE = 0.90  # energy used before the cut-off. Common practice, no source.
-BURST = 1.6  # full throttle comes in bursts: a cable's continuous amps times this. Practice.
 CLASSES_V = (60.0, 72.0, 84.0, 96.0)
-SECTIONS_MM2 = (10, 16, 25, 35, 50, 70, 95)  # IEC 60228 nominal sections
 CABLE_RISE_K, CABLE_AIR_C = 75.0, 30.0
 
 

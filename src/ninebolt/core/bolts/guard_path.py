@@ -9,7 +9,13 @@ from ninebolt.core.bolts.common import CLASS_B_V, Notes
 from ninebolt.core.bolts.guard_run import GuardRun
 from ninebolt.core.build import Build
 from ninebolt.core.finding import PRACTICE, Change, Fix, Source, q, setting
-from ninebolt.core.guard.conductors import BEND_OUTER, continuous_amps, peak_temp_c, rms
+from ninebolt.core.guard.conductors import (
+    BEND_OUTER,
+    SECTIONS_MM2,
+    continuous_amps,
+    peak_temp_c,
+    rms,
+)
 from ninebolt.core.guard.precharge import peak_w, time_to_share_s, with_load
 from ninebolt.core.simulate.assemble import cable_cont_a, path_ohm, take
 
@@ -114,9 +120,6 @@ def _fuse(build: Build, notes: Notes, facts: PackFacts | None, load: float | Non
 def next_volts(what: str, path: str, need: float) -> Fix:
     step = next((v for v in (80.0, 100.0, 125.0, 150.0, 250.0, 500.0) if v >= need), 1000.0)
     return Fix(f"{what} for {step:.0f} V DC", (setting(path, step, "label"),))
-
-
-SECTIONS_MM2 = (10, 16, 25, 35, 50, 70, 95)  # IEC 60228 nominal sections
 
 
 def _larger(amps: float, ambient: float, limit: float, path: str, what: str) -> Fix:

@@ -11,13 +11,12 @@ from ninebolt.core.bolts.common import Context
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, fields_of
 from ninebolt.core.finding import Change, Fix
-from ninebolt.core.guard.conductors import continuous_amps
+from ninebolt.core.guard.conductors import BURST, continuous_amps
 from ninebolt.core.parts.base import Part
 from ninebolt.core.parts.drive import Controller
 from ninebolt.core.parts.guard import Bms, Cable, Fuse, Isolator, Plug
 from ninebolt.core.simulate.assemble import take
 
-BURST = 1.6  # full throttle comes in bursts: continuous rating of cables and plugs. Practice.
 OFFERS = 3
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ninebolt.core.battery.pack import PackFacts, energy_between
 from ninebolt.core.bolts.pack_shape import (
+    bms_block,
     body_of,
     corners_of,
     guest_of,
@@ -238,18 +239,9 @@ def placed_box(placed: Placed, body: Round | Block, bms: Block | None) -> Box | 
     return Box(x - a, x + a, y - b, y + b, z - c, z + c)
 
 
-def _bms_block(build: Build) -> Block | None:
-    bms = build.guard.bms
-    sizes = (bms.length_m.amount, bms.width_m.amount, bms.height_m.amount)
-    if any(s is None for s in sizes):
-        return None
-    a, b, c = (s or 0.0 for s in sizes)
-    return Block(a, b, c)
-
-
 def _hand_bodies(build: Build, body: Round | Block) -> list[tuple[int, HandBody]]:
     """(bay, body) of all that was put down by hand, with collisions."""
-    bms = _bms_block(build)
+    bms = bms_block(build)
     placed = [
         (i, (p.bay or 1) - 1, p, box)
         for i, p in enumerate(build.pack.placed)

@@ -63,9 +63,14 @@ def spaces_of(build: Build) -> tuple[tuple[int, Space], ...]:
 
 def guest_of(build: Build) -> Block | None:
     """The BMS as a box, if it is to go into the bay and its size is known."""
+    return bms_block(build) if build.pack.bms_in_bay else None
+
+
+def bms_block(build: Build) -> Block | None:
+    """The BMS as a box, wherever it goes; None while a size is unknown."""
     bms = build.guard.bms
     sizes = (bms.length_m.amount, bms.width_m.amount, bms.height_m.amount)
-    if not build.pack.bms_in_bay or any(s is None for s in sizes):
+    if any(s is None for s in sizes):
         return None
     a, b, c = (s or 0.0 for s in sizes)
     return Block(a, b, c)

@@ -13,6 +13,8 @@ INSULATION_M = 0.0012
 COPPER_J_M3_K = 3.45e6  # heat capacity of copper by volume, 8960 kg/m³ x 385 J/(kg K). From memory.
 PLUG_RISE_K = 30.0  # a contact's rise at its rated current. Common practice, no source.
 BEND_OUTER = 4.0  # least bend radius of a flexible cable over its outer diameter. Common practice.
+BURST = 1.6  # full throttle comes in bursts, over continuous amps. Common practice, no source.
+SECTIONS_MM2 = (10, 16, 25, 35, 50, 70, 95)  # IEC 60228 nominal sections
 
 # Resistivity at 20 °C (ohm metre) and growth per kelvin. Copper: IEC 60028; others from memory.
 METALS = {
