@@ -7,7 +7,7 @@ import xml.etree.ElementTree as ET
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import LocatorAssertions, Page, expect
 
 from ninebolt.bench.tester import charge_csv, salvaged_cells
 from ninebolt.formats.cells_csv import write_cells
@@ -32,8 +32,9 @@ def give(page: Page, label: str, text: str) -> None:
         field.press("Enter")
 
 
-def findings(page: Page) -> str:
-    return page.get_by_role("list", name="Findings").inner_text()
+def findings(page: Page) -> LocatorAssertions:
+    """To be waited on: the page paints after the answer has come."""
+    return expect(page.get_by_role("list", name="Findings"))
 
 
 # Donor
@@ -159,7 +160,7 @@ def test_a_block_is_dragged_into_the_wall_and_back_by_keys(bench: Page, server: 
     expect(block).to_have_attribute("data-hits", "wall")  # while it moves
     with bench.expect_response("**/changes"):
         bench.mouse.up()
-    expect(bench.get_by_role("list", name="Findings")).to_contain_text("stands in wall by")
+    findings(bench).to_contain_text("stands in wall by")
     block.focus()
     for _ in range(20):
         with bench.expect_response("**/changes"):
@@ -182,13 +183,14 @@ def test_modules_are_put_down_one_by_one(bench: Page, server: str) -> None:
         )
     with bench.expect_response("**/changes"):
         bench.get_by_role("button", name="Lay out by hand").click()
-    count = bench.get_by_role("button", name=re.compile("^body ")).count()
-    assert count > 4
+    bodies = bench.get_by_role("button", name=re.compile("^body "))
+    expect(bodies.nth(4)).to_be_visible()
+    count = bodies.count()
     with bench.expect_response("**/changes"):
         bench.get_by_role("button", name="Add a module").click()
-    expect(bench.get_by_role("button", name=re.compile("^body "))).to_have_count(count + 1)
+    expect(bodies).to_have_count(count + 1)
     bench.get_by_role("button", name="Close").click()
-    assert "collide" in findings(bench)
+    findings(bench).to_contain_text("collide")
 
 
 def test_the_printed_svg_measures_what_the_screen_says(bench: Page, server: str) -> None:
@@ -213,7 +215,7 @@ def test_an_option_is_taken_in_one_press(bench: Page, server: str) -> None:
     series, parallel = re.findall(r"\d+", name)
     expect(bench.get_by_text(f"{series}s", exact=True)).to_be_visible()
     expect(bench.get_by_text(f"{parallel}p", exact=True)).to_be_visible()
-    assert "does not go in" not in findings(bench)
+    findings(bench).not_to_contain_text("does not go in")
 
 
 def test_cells_are_sorted_with_columns_and_rules_that_move(
@@ -289,7 +291,7 @@ def test_a_link_is_swapped_in_one_press_and_says_what_it_does(bench: Page, serve
         button.click()
     expect(bench.get_by_label("Name", exact=True)).to_have_value("BMS 20s 100 A")
     bench.get_by_role("button", name="Close").click()
-    assert "The BMS opens at full throttle" not in findings(bench)
+    findings(bench).not_to_contain_text("The BMS opens at full throttle")
 
 
 def test_isolation_is_measured_step_by_step(bench: Page, server: str) -> None:
@@ -315,14 +317,14 @@ def test_a_bypass_asks_for_what_stands_in(bench: Page, server: str) -> None:
     with bench.expect_response("**/changes"):
         bench.get_by_label("Discharge path").select_option("bypassed")
     bench.get_by_role("button", name="Close").click()
-    assert "What must stand in for the BMS is not there" in findings(bench)
+    findings(bench).to_contain_text("What must stand in for the BMS is not there")
     bench.get_by_role("group", name="Parts").get_by_role("button", name="In place of").click()
     for label in ("Cell voltages can", "A cell temperature", "Charging still", "I have read"):
         with bench.expect_response("**/changes"):
             bench.get_by_label(re.compile(f"^{label}")).select_option("yes")
     bench.get_by_role("button", name="Close").click()
-    text = findings(bench)
-    assert "What must stand in" not in text and "Discharge goes around the BMS" in text
+    findings(bench).not_to_contain_text("What must stand in")
+    findings(bench).to_contain_text("Discharge goes around the BMS")
 
 
 # Parts shelf

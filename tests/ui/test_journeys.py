@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
@@ -19,8 +19,8 @@ def open_build(page: Page, name: str, bolt: int) -> None:
     expect(page.get_by_role("heading", level=1, name=title)).to_be_visible()
 
 
-def headline(page: Page) -> str:
-    return page.get_by_role("group", name="Headline").inner_text()
+def headline(page: Page) -> Locator:
+    return page.get_by_role("group", name="Headline")
 
 
 def part(page: Page, name: str) -> None:
@@ -73,7 +73,7 @@ def test_a_build_from_nothing_to_a_top_speed(bench: Page) -> None:
     take(bench, "Enduro rear 120/90-18 R")
     go(bench, "5", "Drive")
     expect(bench.get_by_role("img", name="Thrust over road speed")).to_be_visible()
-    assert "km/h" in headline(bench)
+    expect(headline(bench)).to_contain_text("km/h")
     bench.reload()
     expect(bench.get_by_role("img", name="Thrust over road speed")).to_be_visible()
 
@@ -85,10 +85,10 @@ def test_a_fix_says_what_it_does_and_does_it(bench: Page) -> None:
     finding = bench.get_by_role("listitem").filter(has_text="The BMS opens at full throttle")
     expect(finding).to_contain_text("peak at the wheel")
     expect(finding).to_contain_text("stops 8 → 7")
-    before = headline(bench)
+    before = headline(bench).inner_text()
     finding.get_by_role("button", name="Set line amps to 60 A", exact=True).click()
     expect(finding).to_have_count(0)
-    assert headline(bench) != before
+    expect(headline(bench)).not_to_have_text(before, use_inner_text=True)
     bench.get_by_role("button", name="Undo the last kept change").click()
     expect(finding).to_have_count(1)
 
