@@ -642,10 +642,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Sort Cells
+         * Sort At Once
          * @description Matched groups of the cells in a tester's CSV; nothing is stored but the mapping.
          */
-        post: operations["sort_cells_api_sort_post"];
+        post: operations["sort_at_once_api_sort_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1057,8 +1057,8 @@ export interface components {
              */
             mapping: string;
         };
-        /** Body_sort_cells_api_sort_post */
-        Body_sort_cells_api_sort_post: {
+        /** Body_sort_at_once_api_sort_post */
+        Body_sort_at_once_api_sort_post: {
             /** Capacity Min Ah */
             capacity_min_ah?: number | null;
             /** Fade Max V Day */
@@ -4265,7 +4265,7 @@ export interface operations {
             };
         };
     };
-    sort_cells_api_sort_post: {
+    sort_at_once_api_sort_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4274,7 +4274,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "multipart/form-data": components["schemas"]["Body_sort_cells_api_sort_post"];
+                "multipart/form-data": components["schemas"]["Body_sort_at_once_api_sort_post"];
             };
         };
         responses: {

@@ -12,7 +12,7 @@ from ninebolt.api.routes_builds import HouseDep, file_response
 from ninebolt.core.battery.ocv import FULL_V
 from ninebolt.core.bolts.pack_power import AtPower
 from ninebolt.core.logs.charging import ChargeReport, watch
-from ninebolt.core.match.sort import Rules, Sorting
+from ninebolt.core.match.sort import MeasuredCell, Rules, Sorting, sort_cells
 from ninebolt.core.simulate.assemble import cell_full_v
 from ninebolt.core.sums import Claim, Percent, percent, read_claim
 from ninebolt.errors import NineBoltError
@@ -49,21 +49,13 @@ RulesDep = Annotated[Rules, Depends(rules_of)]
 Mapping = Annotated[str, Form()]
 
 
-def sorted_file(
-    house: HouseDep,
-    file: UploadFile,
-    series: Count,
-    parallel: Count,
-    rules: RulesDep,
-    mapping: Mapping = "",
-) -> Sorting:
-    """The uploaded cells, sorted."""
+def measured_cells(house: HouseDep, file: UploadFile, mapping: Mapping = "") -> list[MeasuredCell]:
+    """The uploaded cells; the mapping is remembered."""
     name, data = file.filename or "cells.csv", file.file.read()
-    columns = packs.cell_mapping(house, data, name, mapping_of(mapping))
-    return packs.sort_file(data, name, series, parallel, rules, columns)
+    return packs.cells_of(house, data, name, mapping_of(mapping))
 
 
-SortedDep = Annotated[Sorting, Depends(sorted_file)]
+CellsDep = Annotated[list[MeasuredCell], Depends(measured_cells)]
 
 
 def the_jobs(request: Request) -> SortJobs:
@@ -84,25 +76,21 @@ def preview_cells(house: HouseDep, file: UploadFile) -> Sniffed:
 
 
 @router.post("/sort")
-def sort_cells(done: SortedDep) -> Sorting:
+def sort_at_once(cells: CellsDep, series: Count, parallel: Count, rules: RulesDep) -> Sorting:
     """Matched groups of the cells in a tester's CSV; nothing is stored but the mapping."""
-    return done
+    return sort_cells(cells, series, parallel, rules)
 
 
 @router.post("/sort/jobs", status_code=201)
 def start_sorting(
     house: HouseDep,
     jobs: JobsDep,
-    file: UploadFile,
+    cells: CellsDep,
     series: Count,
     parallel: Count,
     rules: RulesDep,
-    mapping: Mapping = "",
 ) -> SortProgress:
     """Sort in the background, better and better until it is stopped."""
-    name, data = file.filename or "cells.csv", file.file.read()
-    columns = packs.cell_mapping(house, data, name, mapping_of(mapping))
-    cells = packs.cells_of(data, name, columns)
     return jobs.start(house.new_id(), cells, series, parallel, rules)
 
 

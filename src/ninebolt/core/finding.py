@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -87,3 +88,9 @@ def q(amount: float, quantity: str) -> str:
 def setting(path: str, amount: float, origin: str = "guess", tolerance: float = 0.0) -> Change:
     """Set a Value field to a chosen number; a choice has no tolerance."""
     return Change(path, {"amount": round(amount, 6), "origin": origin, "tolerance": tolerance})
+
+
+def set_line_amps(amps: float) -> Fix:
+    """Cap the controller's line amps at a limit, to the whole ampere below it."""
+    whole = math.floor(amps)
+    return Fix(f"Set line amps to {whole} A", (setting("drive.controller.line_a", whole),))

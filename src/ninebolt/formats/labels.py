@@ -5,23 +5,15 @@ from __future__ import annotations
 from fpdf import FPDF
 
 from ninebolt.core.match.sort import GroupRow, Sorting
-from ninebolt.errors import InputError
-from ninebolt.formats.template import PAPERS, UNDATED
+from ninebolt.formats.paper import MARGIN_MM, open_pdf
 
 COLS, ROWS = 2, 6
-MARGIN_MM = 10.0
 MAP_ROW_MM = 7.0
 
 
 def write_labels(sorting: Sorting, title: str, paper: str = "a4") -> bytes:
     """PDF: labels to cut out, two beside each other, then the map as a list. Raises InputError."""
-    if paper not in PAPERS:
-        raise InputError("Unknown paper.", where="paper", got=paper, expected=", ".join(PAPERS))
-    page_w, page_h = PAPERS[paper]
-    pdf = FPDF(unit="mm", format=(page_w, page_h))
-    pdf.set_creation_date(UNDATED)
-    pdf.set_auto_page_break(False)
-    pdf.set_font("helvetica", size=9)
+    pdf, page_w, page_h = open_pdf(paper)
     w, h = (page_w - 2 * MARGIN_MM) / COLS, (page_h - 2 * MARGIN_MM) / ROWS
     for i, group in enumerate(sorting.groups):
         place = i % (COLS * ROWS)

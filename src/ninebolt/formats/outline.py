@@ -1,8 +1,7 @@
 """Outline of a bay from a drawing: DXF polylines and lines, or an SVG's shapes.
 
 The largest closed shape is the outline; it is given in metres about the middle of its extent, with
-y
-up. Curves are drawn as short chords.
+y up. Curves are drawn as short chords.
 """
 
 from __future__ import annotations

@@ -9,16 +9,12 @@ import io
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import UTC, datetime
 
 import ezdxf
 from fpdf import FPDF
 
-from ninebolt.errors import InputError
+from ninebolt.formats.paper import MARGIN_MM, open_pdf
 
-UNDATED = datetime(2000, 1, 1, tzinfo=UTC)  # the same build gives the same bytes
-PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
-MARGIN_MM = 10.0
 FOOT_MM = 16.0
 BAR_MM = 100.0
 GAP_MM = 40.0  # between sheets laid side by side in one drawing
@@ -145,13 +141,7 @@ def _box(b: Body) -> Points:
 
 def write_pdf(sheets: tuple[Template, ...], paper: str = "a4") -> bytes:
     """PDF at 1:1, each sheet over as many pages as it takes, with its place by row and column."""
-    if paper not in PAPERS:
-        raise InputError("Unknown paper.", where="paper", got=paper, expected=", ".join(PAPERS))
-    page_w, page_h = PAPERS[paper]
-    pdf = FPDF(unit="mm", format=(page_w, page_h))
-    pdf.set_creation_date(UNDATED)
-    pdf.set_auto_page_break(False)
-    pdf.set_font("helvetica", size=9)
+    pdf, page_w, page_h = open_pdf(paper)
     w, h = page_w - 2 * MARGIN_MM, page_h - 2 * MARGIN_MM - FOOT_MM
     for t in sheets:
         cols, rows = math.ceil(t.width_mm / w), math.ceil(t.height_mm / h)

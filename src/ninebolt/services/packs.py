@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import math
 
 from ninebolt.core.bolts.common import Context
 from ninebolt.core.bolts.pack import PackDrawing, assess, facts_of
@@ -26,21 +27,16 @@ MEDIA = {"svg": "image/svg+xml", "dxf": "image/vnd.dxf", "pdf": "application/pdf
 FACES = {"width": (0, 1), "length": (2, 1), "height": (0, 2)}
 
 
-def sort_file(
-    data: bytes,
-    name: str,
-    series: int,
-    parallel: int,
-    rules: Rules,
-    mapping: tuple[Column, ...] | None = None,
-) -> Sorting:
+def sort_file(data: bytes, name: str, series: int, parallel: int, rules: Rules) -> Sorting:
     """Groups of the cells in a tester's file. Raises FormatError, InputError."""
-    return sort_cells(read_cells(data, name, mapping), series, parallel, rules)
+    return sort_cells(read_cells(data, name), series, parallel, rules)
 
 
-def cells_of(data: bytes, name: str, mapping: tuple[Column, ...] | None) -> list[MeasuredCell]:
-    """The measured cells of a file. Raises FormatError."""
-    return read_cells(data, name, mapping)
+def cells_of(
+    house: House, data: bytes, name: str, given: tuple[Column, ...] | None
+) -> list[MeasuredCell]:
+    """The measured cells of a file, by the mapping in force. Raises FormatError."""
+    return read_cells(data, name, cell_mapping(house, data, name, given))
 
 
 def preview_cells(house: House, data: bytes, name: str) -> Sniffed:
@@ -123,10 +119,8 @@ def _face(bay: BayDrawing, across: int, up: int) -> list[tuple[float, float]]:
     """The bay seen in that face: its outline from the side, else its extent."""
     if (across, up) == (0, 1):
         return list(bay.corners)
-    xs, ys = [p[0] for p in bay.corners], [p[1] for p in bay.corners]
-    spans = [(min(xs), max(xs)), (min(ys), max(ys)), (-bay.width_m / 2, bay.width_m / 2)]
-    (a0, a1), (b0, b1) = spans[across], spans[up]
-    return [(a0, b0), (a1, b0), (a1, b1), (a0, b1)]
+    everywhere = Box(-math.inf, math.inf, -math.inf, math.inf, -math.inf, math.inf)
+    return _corners(everywhere, bay, across, up)
 
 
 def _corners(box: Box, bay: BayDrawing, across: int, up: int) -> list[tuple[float, float]]:

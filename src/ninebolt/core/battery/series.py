@@ -21,8 +21,7 @@ class SeriesString:
 
 def string_of(capacity_ah: Sequence[float], soc: Sequence[float]) -> SeriesString:
     """Charge Q_i = C_i s_i rises in all groups alike. Up: the first to reach C_i. Down: the first
-    to
-    reach 0. usable = min(C_i (1 - s_i)) + min(C_i s_i). soc: 0…1, of each group, at the same
+    to reach 0. usable = min(C_i (1 - s_i)) + min(C_i s_i). soc: 0…1, of each group, at the same
     time."""
     up = [c * (1.0 - s) for c, s in zip(capacity_ah, soc, strict=True)]
     down = [c * s for c, s in zip(capacity_ah, soc, strict=True)]

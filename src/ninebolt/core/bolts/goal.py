@@ -291,11 +291,9 @@ def _judge(
             "caution",
             "ground",
             "No power reaches this speed in this time",
-            f"The ground takes {q(need.ground_n, 'n')} from rest; "
-            f"{q(need.thrust_n or 0.0, 'n')} would be "
-            f"needed for {q(want, 's')}: the front lifts or the rear slips first. A longer "
-            "wheelbase, a "
-            "lower centre of mass or more time.",
+            f"The ground takes {q(need.ground_n, 'n')} from rest; {q(need.thrust_n or 0.0, 'n')} "
+            f"would be needed for {q(want, 's')}: the front lifts or the rear slips first. A "
+            "longer wheelbase, a lower centre of mass or more time.",
             Source("computed", "moments about the rear contact patch"),
             measured=need.thrust_n,
             limit=need.ground_n,
@@ -308,9 +306,8 @@ def _judge(
             "caution",
             "bay",
             "The ride does not fit into this bay",
-            f"It wants {give.to:.0f} in parallel and there is room for fewer. A second bay, "
-            "denser cells, "
-            "a shorter or a slower ride.",
+            f"It wants {give.to:.0f} in parallel and there is room for fewer. A second bay, denser "
+            "cells, a shorter or a slower ride.",
             Source("computed", "packed to scale in the bays as measured"),
             measured=give.was,
             limit=give.to,

@@ -124,8 +124,7 @@ def ride_distance(build: Build) -> float | None:
 
 def wh_per_m(build: Build, body: Body, context: Context, speed: float) -> float | None:
     """Energy out of the pack by distance at a speed, for the duty that is planned; None for hill
-    runs
-    and while the log for a logged ride is not there."""
+    runs and while the log for a logged ride is not there."""
     duty = build.goal.duty
     extra = aux_load_w(build) / speed
     if duty == "steady":

@@ -10,7 +10,7 @@ from ninebolt.core.bolts.common import CLASS_B_V, Context, Notes
 from ninebolt.core.bolts.guard_run import GuardRun, highest_without_trip
 from ninebolt.core.bolts.guard_swaps import bms_for
 from ninebolt.core.build import Build
-from ninebolt.core.finding import PRACTICE, Change, Fix, Source, q, setting
+from ninebolt.core.finding import PRACTICE, Change, Fix, Source, q, set_line_amps, setting
 from ninebolt.core.guard.trip import Trip
 from ninebolt.core.simulate.assemble import bms_peak_a, cell_empty_v, cell_full_v, take
 
@@ -82,9 +82,8 @@ def _altered(build: Build, notes: Notes) -> None:
             "bms_altered",
             "An altered BMS board is not trusted yet",
             f"Open: {words} test. Load: its current for ten minutes, hot spots read. Trip: it "
-            "opens "
-            "at the current it should. Over-voltage: a bench supply on one group makes it stop the "
-            "charge. Until then it counts as no BMS.",
+            "opens at the current it should. Over-voltage: a bench supply on one group makes it "
+            "stop the charge. Until then it counts as no BMS.",
             PRACTICE,
             measured=3 - len(open_tests),
             limit=3,
@@ -123,8 +122,7 @@ def _limits(build: Build, notes: Notes, facts: PackFacts | None) -> None:
             "bms_low",
             "The BMS opens before the controller's cut-off",
             f"The controller stops at {q(lvc / series, 'v')} a cell, the BMS opens at "
-            f"{q(low, 'v')}: "
-            "the bike dies at once instead of fading.",
+            f"{q(low, 'v')}: the bike dies at once instead of fading.",
             BUILD,
             measured=lvc / series,
             limit=low,
@@ -202,9 +200,8 @@ def _bypass(build: Build, notes: Notes) -> None:
         "bypass",
         "Discharge goes around the BMS",
         "While riding nothing watches single cells: not too low a cell, not over-current, not "
-        "heat. A weak cell can still be driven into reversal, a short is left to the fuse "
-        "alone, and "
-        "the controller's cut-off sees only the sum.",
+        "heat. A weak cell can still be driven into reversal, a short is left to the fuse alone, "
+        "and the controller's cut-off sees only the sum.",
         PRACTICE,
         parts=("guard.bms",),
         measured=0,
@@ -238,9 +235,7 @@ def _current(
     if cont is None:
         return
     peak = bms.i_peak_a.or_else(cont)
-    set_cont = Fix(
-        f"Set line amps to {cont:.0f} A", (setting("drive.controller.line_a", math.floor(cont)),)
-    )
+    set_cont = set_line_amps(cont)
     if load is not None and load > peak:
         notes.add(
             "stop",
@@ -311,7 +306,7 @@ def _highest(build: Build, context: Context, cont: float) -> tuple[Fix, ...]:
     amps = highest_without_trip(made.case, cont, bms_peak_a(build.guard), peak_s)
     if amps <= cont:
         return ()
-    return (Fix(f"Set line amps to {amps:.0f} A", (setting("drive.controller.line_a", amps),)),)
+    return (set_line_amps(amps),)
 
 
 def _session(build: Build, notes: Notes, run: GuardRun, context: Context) -> None:
@@ -330,10 +325,7 @@ def _session(build: Build, notes: Notes, run: GuardRun, context: Context) -> Non
         quantity="a",
         parts=("guard.bms", "goal"),
         fixes=(
-            Fix(
-                f"Set line amps to {cont:.0f} A",
-                (setting("drive.controller.line_a", math.floor(cont)),),
-            ),
+            set_line_amps(cont),
             *bms_for(build, context, opens.line_a),
         ),
     )

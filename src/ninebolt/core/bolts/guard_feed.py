@@ -119,9 +119,8 @@ def _stacked(build: Build, notes: Notes, facts: PackFacts | None) -> None:
             "stop",
             "stacked",
             "Stacked supplies must float",
-            f"{count} supplies in series put {q(facts.full_v, 'v')} between their outputs: "
-            "where an "
-            "output is tied to earth or case, the second one is shorted. Each needs an isolated "
+            f"{count} supplies in series put {q(facts.full_v, 'v')} between their outputs: where "
+            "an output is tied to earth or case, the second one is shorted. Each needs an isolated "
             "output, and a diode across it against being driven backwards.",
             PRACTICE,
             measured=count,
@@ -144,8 +143,7 @@ def _outlet(build: Build, notes: Notes) -> None:
             "outlet",
             "The outlet is small for this charger",
             f"It draws {q(draw, 'a')} for hours from an outlet of {q(outlet, 'a')}; for good an "
-            "outlet "
-            f"gives {OUTLET_SHARE:.0%} of that. Local wiring rules decide.",
+            f"outlet gives {OUTLET_SHARE:.0%} of that. Local wiring rules decide.",
             PRACTICE,
             measured=draw,
             limit=OUTLET_SHARE * outlet,
@@ -182,9 +180,8 @@ def _loads(build: Build, notes: Notes) -> None:
             "caution",
             "surge",
             "All on at once, the converter folds",
-            f"{q(all_on, 'w')} with everything on, {q(all_on + jump, 'w')} at the worst "
-            "switch-on; it "
-            f"gives {q(top, 'w')}: lights dip, and a contactor coil on it drops out.",
+            f"{q(all_on, 'w')} with everything on, {q(all_on + jump, 'w')} at the worst switch-on; "
+            f"it gives {q(top, 'w')}: lights dip, and a contactor coil on it drops out.",
             PRACTICE,
             measured=all_on + jump,
             limit=top,

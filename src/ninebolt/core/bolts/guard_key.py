@@ -49,8 +49,8 @@ def _on(build: Build, facts: PackFacts) -> Sequence:
     else:
         steps.append(
             f"Key on: the capacitors fill through {q(r, 'ohm')}, at first "
-            f"{q(facts.full_v / r, 'a')} "
-            f"and {q(peak_w(r, facts.full_v), 'w')}; converter and lights still off."
+            f"{q(facts.full_v / r, 'a')} and {q(peak_w(r, facts.full_v), 'w')}; converter and "
+            "lights still off."
         )
         if wait is None:
             steps.append("Wait for 95 %: give the controller's bus capacitance to know how long.")

@@ -16,6 +16,7 @@ from ninebolt.core.guard.conductors import (
     peak_temp_c,
     rms,
 )
+from ninebolt.core.guard.fuse import TEN_MINUTES
 from ninebolt.core.guard.precharge import peak_w, time_to_share_s, with_load
 from ninebolt.core.simulate.assemble import cable_cont_a, path_ohm, take
 
@@ -101,8 +102,8 @@ def _fuse(build: Build, notes: Notes, facts: PackFacts | None, load: float | Non
             "stop",
             "fuse_break",
             "The fuse cannot break a short circuit of this pack",
-            f"{q(facts.full_v, 'v')} through {q(facts.full_v / short, 'ohm')} is "
-            f"{q(short, 'a')}; its breaking capacity is {q(fuse.breaking_a.amount, 'a')}.",
+            f"{q(facts.full_v, 'v')} through {q(facts.full_v / short, 'ohm')} is {q(short, 'a')}; "
+            f"its breaking capacity is {q(fuse.breaking_a.amount, 'a')}.",
             Source("computed", "Vfull / Rtotal"),
             measured=short,
             limit=fuse.breaking_a.amount,
@@ -221,7 +222,7 @@ def _fuse_run(build: Build, notes: Notes, run: GuardRun | None) -> None:
     rated = build.guard.fuse.rated_a.amount
     if opens is None or rated is None:
         return
-    want = math.ceil(opens.line_a / 1.35 / 25) * 25
+    want = math.ceil(opens.line_a / TEN_MINUTES / 25) * 25
     notes.add(
         "stop",
         "fuse_run",
@@ -305,8 +306,7 @@ def _isolator(build: Build, notes: Notes, facts: PackFacts | None) -> None:
             "coil_diode",
             "The coil has no suppression",
             "Each time it opens, the coil's spike goes into the key switch and the converter. A "
-            "diode "
-            "with a zener across it lets go fast; a bare diode slows the contacts.",
+            "diode with a zener across it lets go fast; a bare diode slows the contacts.",
             PRACTICE,
             measured=0,
             limit=1,
@@ -334,8 +334,7 @@ def _plug(build: Build, notes: Notes, facts: PackFacts | None) -> None:
             "plug_seat",
             "Nothing shows that the main plug is home",
             "A plug that is not pushed home arcs and melts at the first full throttle. Paint a "
-            "line "
-            "across both halves, or write down the depth.",
+            "line across both halves, or write down the depth.",
             PRACTICE,
             measured=0,
             limit=1,
@@ -348,8 +347,7 @@ def _plug(build: Build, notes: Notes, facts: PackFacts | None) -> None:
             "plug_poles",
             "The main plug goes in the wrong way round",
             f"{q(facts.full_v, 'v')} the wrong way round destroys the controller and its "
-            "capacitors. "
-            "Fit a keyed plug, or different plugs for both poles.",
+            "capacitors. Fit a keyed plug, or different plugs for both poles.",
             PRACTICE,
             measured=0,
             limit=1,
@@ -396,8 +394,7 @@ def _phase_leads(build: Build, notes: Notes, run: GuardRun | None) -> None:
             "phase_leads",
             "The phase leads overheat while riding",
             f"{q(max(amps), 'a')} RMS at most, {q(rms(run.t_s, amps), 'a')} over the time; for "
-            "good "
-            f"they carry {q(cont, 'a')}. {run.words} they reach {q(hot, 'c')}.",
+            f"good they carry {q(cont, 'a')}. {run.words} they reach {q(hot, 'c')}.",
             Source("computed", "copper loss against still air, heat stored in the copper"),
             measured=hot,
             limit=limit,
@@ -422,9 +419,8 @@ def _bends(build: Build, notes: Notes) -> None:
                 "caution",
                 f"bend_{path.split('.')[1]}",
                 "A cable is bent too tightly",
-                f"Inside radius {q(bend, 'm')} on a cable of {q(outer, 'm')}: strands break "
-                "inside the "
-                f"sleeve. At least {q(BEND_OUTER * outer, 'm')}.",
+                f"Inside radius {q(bend, 'm')} on a cable of {q(outer, 'm')}: strands break inside "
+                f"the sleeve. At least {q(BEND_OUTER * outer, 'm')}.",
                 PRACTICE,
                 measured=bend,
                 limit=BEND_OUTER * outer,
@@ -484,8 +480,8 @@ def _precharge(build: Build, notes: Notes, facts: PackFacts | None) -> None:
             "caution",
             "precharge_w",
             "With the load on, the precharge resistor burns",
-            f"It would stand {q(peak_w(r, facts.full_v), 'w')} for good, rated "
-            f"{q(rated, 'w')}: keep converter and lights off until the contactor is in.",
+            f"It would stand {q(peak_w(r, facts.full_v), 'w')} for good, rated {q(rated, 'w')}: "
+            "keep converter and lights off until the contactor is in.",
             PRACTICE,
             measured=peak_w(r, facts.full_v),
             limit=10.0 * rated,
@@ -540,8 +536,8 @@ def _precharge_order(
             "precharge_load",
             "A load is on while the capacitors fill",
             f"{q(on, 'w')} behind {q(r, 'ohm')} holds them at {filled.share:.0%} of the pack, and "
-            f"{q(filled.stays_w, 'w')} stays in the resistor. Keep it off until the contactor "
-            "is in.",
+            f"{q(filled.stays_w, 'w')} stays in the resistor. Keep it off until the contactor is "
+            "in.",
             Source("computed", "V² - E V + R P = 0"),
             measured=filled.share * 100,
             limit=95.0,

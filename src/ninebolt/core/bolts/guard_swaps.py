@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Hashable
+from dataclasses import dataclass
 from typing import Any, cast
 
 from ninebolt.core.battery.pack import PackFacts
@@ -12,10 +13,12 @@ from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, fields_of
 from ninebolt.core.finding import Change, Fix
 from ninebolt.core.guard.conductors import BURST, continuous_amps
+from ninebolt.core.guard.fuse import TEN_MINUTES
 from ninebolt.core.parts.base import Part
 from ninebolt.core.parts.drive import Controller
 from ninebolt.core.parts.guard import Bms, Cable, Fuse, Isolator, Plug
 from ninebolt.core.simulate.assemble import take
+from ninebolt.core.value import Value
 
 OFFERS = 3
 
@@ -39,97 +42,91 @@ def part_at(build: Build, path: str) -> Any:
     return here
 
 
-def _ranked(
-    build: Build,
-    path: str,
-    parts: tuple[Part, ...],
-    fits: Callable[[Any], bool],
-    size: Callable[[Any], float],
-) -> tuple[Fix, ...]:
-    """The smallest parts that fit, other than the one that is there."""
-    now = part_at(build, path).name
-    good = sorted((p for p in parts if p.name != now and fits(p)), key=size)
-    return tuple(swap(build, path, p) for p in good[:OFFERS])
+@dataclass(frozen=True, slots=True)
+class _Want:
+    """What a link must stand: volts of the full pack, amps; and the link that is there."""
+
+    build: Build
+    full_v: float
+    amps: float
+
+    @property
+    def ambient_c(self) -> float:
+        return take(self.build.guard.cable, "ambient_c")
 
 
-def bms_for(build: Build, context: Context, amps: float) -> tuple[Fix, ...]:
-    """The smallest BMS of this series count whose continuous current is enough."""
-    series = build.pack.series
+@dataclass(frozen=True, slots=True)
+class _Link:
+    """A kind of part: which of the shelf fit, and what makes one larger than another."""
 
-    def fits(b: Bms) -> bool:
-        return b.series == series and b.i_cont_a.or_else(0.0) >= amps > 0.0
+    cls: type[Part]
+    fits: Callable[[Any, _Want], bool]
+    size: Callable[[Any], Value]
 
-    shelf = context.shelf.of("bms", Bms)
-    return _ranked(build, "guard.bms", shelf, fits, lambda b: b.i_cont_a.or_else(0.0))[:1]
+
+LINKS = {
+    "guard.bms": _Link(
+        Bms,
+        lambda x, w: x.series == w.build.pack.series and x.i_cont_a.or_else(0.0) >= w.amps,
+        lambda x: x.i_cont_a,
+    ),
+    "guard.fuse": _Link(
+        Fuse,
+        lambda x, w: (
+            x.dc_v.or_else(0.0) >= w.full_v and x.rated_a.or_else(0.0) * TEN_MINUTES >= w.amps
+        ),
+        lambda x: x.rated_a,
+    ),
+    "guard.isolator": _Link(
+        Isolator,
+        lambda x, w: (
+            x.kind == w.build.guard.isolator.kind
+            and x.rated_for != "AC only"
+            and x.dc_v.or_else(0.0) >= w.full_v
+            and x.i_cont_a.or_else(0.0) * BURST >= w.amps
+        ),
+        lambda x: x.i_cont_a,
+    ),
+    "guard.plug": _Link(
+        Plug,
+        lambda x, w: (
+            x.keyed is not False
+            and x.dc_v.or_else(0.0) >= w.full_v
+            and x.i_peak_a.or_else(0.0) >= w.amps
+        ),
+        lambda x: x.i_cont_a,
+    ),
+    "guard.cable": _Link(
+        Cable,
+        lambda x, w: BURST * _carries(x, w.ambient_c) >= w.amps,
+        lambda x: x.section_m2,
+    ),
+    "drive.controller": _Link(
+        Controller,
+        lambda x, w: x.v_max_v.or_else(0.0) >= w.full_v and x.line_max_a.or_else(0.0) >= w.amps,
+        lambda x: x.line_max_a,
+    ),
+}
 
 
 def swaps_for(
     build: Build, context: Context, path: str, facts: PackFacts | None, load: float | None
 ) -> tuple[Fix, ...]:
     """Alternatives for one link that stand the full pack and the line amps, smallest first."""
-    shelf, amps = context.shelf, load or 0.0
-    full = facts.full_v if facts else 0.0
-    if path == "guard.bms":
-        series = build.pack.series
-        return _ranked(
-            build,
-            path,
-            shelf.of("bms", Bms),
-            lambda b: b.series == series and b.i_cont_a.or_else(0.0) >= amps,
-            lambda b: b.i_cont_a.or_else(math.inf),
-        )
-    if path == "guard.fuse":
-        return _ranked(
-            build,
-            path,
-            shelf.of("fuse", Fuse),
-            lambda f: f.dc_v.or_else(0.0) >= full and f.rated_a.or_else(0.0) * 1.35 >= amps,
-            lambda f: f.rated_a.or_else(math.inf),
-        )
-    if path == "guard.isolator":
-        kind = build.guard.isolator.kind
-        return _ranked(
-            build,
-            path,
-            shelf.of("isolator", Isolator),
-            lambda x: (
-                x.kind == kind
-                and x.rated_for != "AC only"
-                and x.dc_v.or_else(0.0) >= full
-                and x.i_cont_a.or_else(0.0) * BURST >= amps
-            ),
-            lambda x: x.i_cont_a.or_else(math.inf),
-        )
-    if path == "guard.plug":
-        return _ranked(
-            build,
-            path,
-            shelf.of("plug", Plug),
-            lambda p: (
-                p.keyed is not False
-                and p.dc_v.or_else(0.0) >= full
-                and p.i_peak_a.or_else(0.0) >= amps
-            ),
-            lambda p: p.i_cont_a.or_else(math.inf),
-        )
-    if path == "guard.cable":
-        ambient = take(build.guard.cable, "ambient_c")
-        return _ranked(
-            build,
-            path,
-            shelf.of("cable", Cable),
-            lambda c: BURST * _carries(c, ambient) >= amps,
-            lambda c: c.section_m2.or_else(math.inf),
-        )
-    if path == "drive.controller":
-        return _ranked(
-            build,
-            path,
-            shelf.of("controller", Controller),
-            lambda c: c.v_max_v.or_else(0.0) >= full and c.line_max_a.or_else(0.0) >= amps,
-            lambda c: c.line_max_a.or_else(math.inf),
-        )
-    return ()
+    link = LINKS.get(path)
+    if link is None:
+        return ()
+    want = _Want(build, facts.full_v if facts else 0.0, load or 0.0)
+    now = part_at(build, path).name
+    shelf = context.shelf.of(path.rsplit(".", 1)[1], link.cls)
+    good = [p for p in shelf if p.name != now and link.fits(p, want)]
+    good.sort(key=lambda p: link.size(p).or_else(math.inf))
+    return tuple(swap(build, path, p) for p in good[:OFFERS])
+
+
+def bms_for(build: Build, context: Context, amps: float) -> tuple[Fix, ...]:
+    """The smallest BMS of this series count whose continuous current is enough."""
+    return swaps_for(build, context, "guard.bms", None, amps)[:1] if amps > 0.0 else ()
 
 
 def _carries(cable: Cable, ambient: float) -> float:

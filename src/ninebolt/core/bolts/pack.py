@@ -22,7 +22,7 @@ from ninebolt.core.bolts.pack_power import (
     session_rows,
 )
 from ninebolt.core.build import Build
-from ninebolt.core.finding import PRACTICE, Change, Figure, Fix, Source, q, setting
+from ninebolt.core.finding import PRACTICE, Change, Figure, Fix, Source, q, set_line_amps
 from ninebolt.core.parts.pack import Pack
 from ninebolt.core.simulate.assemble import (
     cell_curve,
@@ -212,8 +212,8 @@ def _judge_electrical(build: Build, notes: Notes, facts: PackFacts, load_a: floa
             "stop",
             "modules",
             "The counts do not come out in whole modules",
-            f"A module holds {cell.body_series}s{cell.body_parallel}p; {s}s{p}p cannot be made "
-            "of whole ones.",
+            f"A module holds {cell.body_series}s{cell.body_parallel}p; {s}s{p}p cannot be made of "
+            "whole ones.",
             PRACTICE,
             measured=s,
             limit=cell.body_series,
@@ -232,10 +232,7 @@ def _judge_electrical(build: Build, notes: Notes, facts: PackFacts, load_a: floa
             quantity="a",
             parts=("pack.cell", "drive.controller"),
             fixes=(
-                Fix(
-                    f"Set line amps to {facts.peak_a:.0f} A",
-                    (setting("drive.controller.line_a", math.floor(facts.peak_a)),),
-                ),
+                set_line_amps(facts.peak_a),
                 Fix(f"Go to {need} in parallel", (Change("pack.parallel", need),)),
             ),
         )
@@ -251,12 +248,7 @@ def _judge_electrical(build: Build, notes: Notes, facts: PackFacts, load_a: floa
             limit=facts.cont_a,
             quantity="a",
             parts=("pack.cell",),
-            fixes=(
-                Fix(
-                    f"Set line amps to {facts.cont_a:.0f} A",
-                    (setting("drive.controller.line_a", math.floor(facts.cont_a)),),
-                ),
-            ),
+            fixes=(set_line_amps(facts.cont_a),),
         )
     if not math.isnan(facts.r_ohm) and load_a and load_a * facts.r_ohm > 0.2 * facts.nominal_v:
         notes.add(

@@ -174,8 +174,7 @@ def _string_rows(build: Build, facts: PackFacts, load_a: float | None) -> list[R
             "series",
             "Join the groups in series, from minus up",
             "One joint at a time, the rest covered. It grows by "
-            f"{q(now * pack.cell.body_series, 'v')}"
-            f" a step to {q(facts.full_v, 'v')} full.",
+            f"{q(now * pack.cell.body_series, 'v')} a step to {q(facts.full_v, 'v')} full.",
             False,
             f"Past {q(CLASS_B_V, 'v')} it can kill: insulated tools, one hand, someone within "
             "call.",
@@ -324,8 +323,7 @@ def _judge_housing(build: Build, notes: Notes, facts: PackFacts) -> None:
             "metal_box",
             "A metal box round cells lacks " + ", ".join(lacks),
             f"{q(facts.full_v, 'v')} behind thin sleeves in a conductive box: one chafed cell "
-            "makes "
-            "the box live, two make a short circuit. Line it, bond it, let gas out.",
+            "makes the box live, two make a short circuit. Line it, bond it, let gas out.",
             Source("practice", "bonding as in ISO 6469-3 and UN R136; liner and vent: practice"),
             measured=len(lacks),
             limit=0,

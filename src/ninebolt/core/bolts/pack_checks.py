@@ -221,8 +221,8 @@ def _judge_joining(build: Build, notes: Notes, facts: PackFacts, joined: Joining
             "join",
             "Do not join these packs yet",
             f"{q(delta, 'v')} apart drives {q(joined.peak_a, 'a')} at the first touch and takes "
-            f"about {q(3 * joined.tau_s, 's')} to level. Bring them within {q(close, 'v')} "
-            "with a charger first, or join through a resistor.",
+            f"about {q(3 * joined.tau_s, 's')} to level. Bring them within {q(close, 'v')} with a "
+            "charger first, or join through a resistor.",
             Source("computed", "ΔV / ΣR"),
             measured=joined.peak_a,
             limit=0.2 * limit,

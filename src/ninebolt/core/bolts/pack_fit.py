@@ -84,8 +84,7 @@ def judge_fit(build: Build, notes: Notes, fit: Fitted | None) -> None:
             if len(crashed) == 1
             else f"{len(crashed)} bodies put down by hand collide",
             f"In {bay.name} {hand.kind} {hand.index + 1} stands in "
-            f"{', '.join(h.what for h in hand.hits[:3])} "
-            f"by {q(deep, 'm')}.",
+            f"{', '.join(h.what for h in hand.hits[:3])} by {q(deep, 'm')}.",
             TO_SCALE,
             measured=deep,
             limit=0.0,
@@ -191,8 +190,8 @@ def _judge_whole(build: Build, notes: Notes, body: Block) -> None:
             "fit_seat",
             "The pack goes in only under a seat extender",
             f"{name} is {q(-margin, 'm')} too low; an extender of "
-            f"{q(take(bay, 'seat_gap_m'), 'm')} "
-            f"leaves {q(raised, 'm')}. Check the rider's reach to the ground before ordering.",
+            f"{q(take(bay, 'seat_gap_m'), 'm')} leaves {q(raised, 'm')}. Check the rider's reach "
+            "to the ground before ordering.",
             TO_SCALE,
             measured=-margin,
             limit=0.0,
@@ -204,8 +203,8 @@ def _judge_whole(build: Build, notes: Notes, body: Block) -> None:
             "stop",
             "fit",
             "The pack does not go in",
-            f"Turned as best it can ({turn}), it is {q(-margin, 'm')} too large for {name}. "
-            "Do not order it.",
+            f"Turned as best it can ({turn}), it is {q(-margin, 'm')} too large for {name}. Do not "
+            "order it.",
             TO_SCALE,
             measured=-margin,
             limit=0.0,

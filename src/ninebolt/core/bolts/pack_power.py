@@ -277,8 +277,8 @@ def judge_power(
             "caution",
             "temperature",
             "Too cold or too hot for full current",
-            f"At {q(temp, 'c')} the cells may give {share:.0%} of their rating; the runs are "
-            "held to that.",
+            f"At {q(temp, 'c')} the cells may give {share:.0%} of their rating; the runs are held "
+            "to that.",
             PRACTICE,
             measured=share * 100,
             limit=100,
@@ -319,8 +319,7 @@ def _thin_strips(build: Build, notes: Notes, amps: float, load_a: float) -> None
         "strips",
         "The strips between the groups are thin",
         f"All strips of a step carry {q(amps, 'a')} for a rise of {STRIP_RISE_K:.0f} K; full "
-        "throttle "
-        f"asks {q(load_a, 'a')}. They heat the cells they are welded to.",
+        f"throttle asks {q(load_a, 'a')}. They heat the cells they are welded to.",
         Source("computed", "ρ of the metal, still air on one face"),
         measured=load_a,
         limit=amps,
@@ -339,8 +338,8 @@ def _session_heat(build: Build, notes: Notes, rows: tuple[SessionRow, ...]) -> N
             "stop",
             "session_heat",
             "The cells get too hot in the session",
-            f"In run {over + 1} they pass {q(limit, 'c')}. Rest longer, fewer runs, or more "
-            "cells in parallel.",
+            f"In run {over + 1} they pass {q(limit, 'c')}. Rest longer, fewer runs, or more cells "
+            "in parallel.",
             Source("computed", "one lump with Newton cooling"),
             measured=rows[over].pack_c,
             limit=limit,
@@ -373,9 +372,8 @@ def _longer(
             "note",
             "session_long",
             "A longer session would overheat the cells",
-            f"{len(rows)} runs end at {q(rows[-1].pack_c, 'c')}; the charge lasts for {count}, "
-            "but in "
-            f"run {over} they would pass {q(limit, 'c')}.",
+            f"{len(rows)} runs end at {q(rows[-1].pack_c, 'c')}; the charge lasts for {count}, but "
+            f"in run {over} they would pass {q(limit, 'c')}.",
             Source("computed", "one lump with Newton cooling, equal runs"),
             measured=temps[-1],
             limit=limit,

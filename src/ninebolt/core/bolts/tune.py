@@ -289,8 +289,8 @@ def _judge_curve(build: Build, notes: Notes) -> None:
             "stop",
             "curve_falls",
             "The throttle curve falls as you twist on",
-            f"It goes from {max(ys):.0%} back to {ys[-1]:.0%}: the bike slows while the hand "
-            "asks for more.",
+            f"It goes from {max(ys):.0%} back to {ys[-1]:.0%}: the bike slows while the hand asks "
+            "for more.",
             PRACTICE,
             measured=ys[-1],
             limit=max(ys),

@@ -95,8 +95,8 @@ def steps_of(build: Build) -> tuple[Step, ...]:
         (
             "isolate",
             "Pack unplugged, fuse out",
-            "Nothing below is done with the pack connected. "
-            "Measure at the controller: under 5 V before a hand goes in.",
+            "Nothing below is done with the pack connected. Measure at the controller: under 5 V "
+            "before a hand goes in.",
             False,
         ),
         (
@@ -108,8 +108,8 @@ def steps_of(build: Build) -> tuple[Step, ...]:
         (
             "phases",
             "Phase leads by letter, not by colour",
-            "U, V, W as the controller marks them. "
-            "Crimped, bolted, each with its own sleeve; apart from the signal leads.",
+            "U, V, W as the controller marks them. Crimped, bolted, each with its own sleeve; "
+            "apart from the signal leads.",
             False,
         ),
         (
@@ -156,8 +156,8 @@ def steps_of(build: Build) -> tuple[Step, ...]:
         (
             "isolation",
             "Insulation to the frame",
-            "Meter from each pole to the frame: no steady "
-            "voltage. The two-reading method gives ohms per volt.",
+            "Meter from each pole to the frame: no steady voltage. The two-reading method gives "
+            "ohms per volt.",
             True,
         ),
         (
@@ -169,8 +169,8 @@ def steps_of(build: Build) -> tuple[Step, ...]:
         (
             "power",
             "First power",
-            "Wheel off the ground and free, low power. Precharge, contactor, "
-            "read the bus volts, then the throttle a finger's width.",
+            "Wheel off the ground and free, low power. Precharge, contactor, read the bus volts, "
+            "then the throttle a finger's width.",
             True,
         ),
     ]

@@ -32,13 +32,18 @@ def copper_ohm(section_m2: float, length_m: float, temp_c: float = 20.0) -> floa
     return COPPER_OHM_M * STRANDING * length_m / section_m2 * copper_factor(temp_c)
 
 
+def shed_w_k(section_m2: float) -> float:
+    """Heat that a metre of insulated conductor gives to still air, per kelvin (W/K)."""
+    metal_d = math.sqrt(4.0 * section_m2 / math.pi) * 1.12
+    return AIR_W_M2_K * math.pi * (metal_d + 2.0 * INSULATION_M)
+
+
 def steady_rise_k(section_m2: float, amps: float, ambient_c: float) -> float:
     """Steady temperature rise of one insulated conductor in still air (K); inf if it runs away.
 
     I² R(T) per metre = h pi d (T - Tair), d over the insulation; linear in T, so it solves at once.
     """
-    metal_d = math.sqrt(4.0 * section_m2 / math.pi) * 1.12
-    shed = AIR_W_M2_K * math.pi * (metal_d + 2.0 * INSULATION_M)
+    shed = shed_w_k(section_m2)
     r20 = COPPER_OHM_M * STRANDING / section_m2
     heat = amps * amps * r20
     left = shed - heat * COPPER_PER_K
@@ -47,8 +52,7 @@ def steady_rise_k(section_m2: float, amps: float, ambient_c: float) -> float:
 
 def continuous_amps(section_m2: float, rise_k: float, ambient_c: float) -> float:
     """Current that brings the conductor up by rise_k (A)."""
-    metal_d = math.sqrt(4.0 * section_m2 / math.pi) * 1.12
-    shed = AIR_W_M2_K * math.pi * (metal_d + 2.0 * INSULATION_M)
+    shed = shed_w_k(section_m2)
     r_hot = COPPER_OHM_M * STRANDING / section_m2 * copper_factor(ambient_c + rise_k)
     return math.sqrt(shed * rise_k / r_hot)
 
@@ -60,8 +64,7 @@ def peak_temp_c(
 
     C dT/dt = I² r(T) - h pi d (T - Tair) per metre, stepped with each interval's mean square.
     """
-    metal_d = math.sqrt(4.0 * section_m2 / math.pi) * 1.12
-    shed = AIR_W_M2_K * math.pi * (metal_d + 2.0 * INSULATION_M)
+    shed = shed_w_k(section_m2)
     store = section_m2 * COPPER_J_M3_K
     r20 = COPPER_OHM_M * STRANDING / section_m2
     now = peak = ambient_c

@@ -10,10 +10,11 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+TEN_MINUTES = 1.35  # times its rating a fuse stands that long
 # Multiple of the rating -> seconds, of a bolt-down DC fuse. From memory, typical of its class.
 TYPICAL: tuple[tuple[float, float], ...] = (
     (1.10, 1e5),
-    (1.35, 600.0),
+    (TEN_MINUTES, 600.0),
     (2.00, 10.0),
     (3.50, 0.6),
     (6.00, 0.10),

@@ -34,8 +34,7 @@ def with_load(r_ohm: float, volts: float, load_w: float) -> LoadedFill:
     """Constant-power load behind the resistor: V² - E V + R P = 0, else stuck at the bottom.
 
     Source: Kirchhoff's voltage law. Starting from empty capacitors the converter holds the voltage
-    at
-    its own start-up threshold if no root exists; the resistor then carries nearly E²/R.
+    at its own start-up threshold if no root exists; the resistor then carries nearly E²/R.
     """
     inside = volts * volts - 4.0 * r_ohm * load_w
     if inside < 0.0:

@@ -1,8 +1,7 @@
 """When a current-time limit opens along a run.
 
 Time above the continuous current is counted; at peak_s of it the BMS opens. Time below is counted
-back as fast. Over the peak current it opens at
-once. A simple stated rule; common practice, no
+back as fast. Over the peak current it opens at once. A simple stated rule; common practice, no
 source.
 """
 

@@ -43,8 +43,7 @@ def _time(rows: list[Row], momentum: float, power_w: float) -> float:
 
 def time_with_power(body: Body, to_speed: float, power_w: float) -> float:
     """Time from rest with constant power at the wheel, held to what the ground takes (s); inf if
-    the
-    speed is never reached."""
+    the speed is never reached."""
     momentum = (body.mass_kg + body.rotating_kg) * to_speed / ROWS
     return _time(_rows(body, to_speed), momentum, power_w)
 

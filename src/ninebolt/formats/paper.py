@@ -1,0 +1,25 @@
+"""Paper to print on: a PDF without a date, so that the same build gives the same bytes."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+
+from fpdf import FPDF
+
+from ninebolt.errors import InputError
+
+UNDATED = datetime(2000, 1, 1, tzinfo=UTC)
+PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
+MARGIN_MM = 10.0
+
+
+def open_pdf(paper: str) -> tuple[FPDF, float, float]:
+    """(document, page width, page height in mm). Raises InputError for an unknown paper."""
+    if paper not in PAPERS:
+        raise InputError("Unknown paper.", where="paper", got=paper, expected=", ".join(PAPERS))
+    page_w, page_h = PAPERS[paper]
+    pdf = FPDF(unit="mm", format=(page_w, page_h))
+    pdf.set_creation_date(UNDATED)
+    pdf.set_auto_page_break(False)
+    pdf.set_font("helvetica", size=9)
+    return pdf, page_w, page_h
