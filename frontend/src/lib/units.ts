@@ -91,13 +91,20 @@ export function show(si: number | null | undefined, quantity: string, prefs: Uni
   return { number, unit: unit.symbol, text: unit.symbol ? `${number}\u00a0${unit.symbol}` : number }
 }
 
+export const signOf = (x: number) => (x < 0 ? '−' : '+')
+
+/** A share as a signed percentage: 0.125 is "+13 %"; nothing is nothing. */
+export function percentChange(share: number | null, places = 0): string {
+  return share === null ? '' : `${signOf(share)}${Math.abs(share * 100).toFixed(places)} %`
+}
+
 /** A difference in the unit that the number itself is shown in. */
 export function showDelta(delta: number, at: number | null, quantity: string, prefs: UnitPrefs, places = 3): string {
   const unit = shownUnit(quantity, at, prefs)
   const x = delta / unit.factor
   const text = digits(Math.abs(x), places)
   if (text === '0') return '±0'
-  return `${x > 0 ? '+' : '−'}${text}`
+  return `${signOf(x)}${text}`
 }
 
 const TOKEN = /\{\{([^|}]+)\|(\w+)\}\}/g

@@ -1,5 +1,5 @@
 import { Box, Flex } from '@chakra-ui/react'
-import { type ReactNode, useId, useState } from 'react'
+import { type ReactNode, useEffect, useId, useRef, useState } from 'react'
 import { Act } from './atoms'
 
 export interface Tab {
@@ -12,10 +12,15 @@ export interface Tab {
 export function Tabs({ tabs, label, start }: { tabs: Tab[]; label: string; start?: string }) {
   const [chosen, setChosen] = useState(start ?? tabs[0]?.key)
   const id = useId()
+  const root = useRef<HTMLDivElement>(null)
+  const pressed = useRef(false)
+  useEffect(() => {
+    if (pressed.current) root.current?.scrollIntoView?.({ block: 'nearest' })
+  }, [chosen])
   const here = tabs.find((t) => t.key === chosen) ?? tabs[0]
   if (!here) return null
   return (
-    <Box>
+    <Box ref={root}>
       <Flex role="tablist" aria-label={label} gap="1" overflowX="auto" borderBottomWidth="1px" borderColor="rule">
         {tabs.map((t) => (
           <Act
@@ -30,7 +35,10 @@ export function Tabs({ tabs, label, start }: { tabs: Tab[]; label: string; start
             borderBottomWidth="3px"
             borderBottomColor={t === here ? 'choice' : 'transparent'}
             fontWeight={t === here ? '600' : '400'}
-            onClick={() => setChosen(t.key)}
+            onClick={() => {
+              pressed.current = true
+              setChosen(t.key)
+            }}
           >
             {t.label}
           </Act>

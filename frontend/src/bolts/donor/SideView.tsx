@@ -173,8 +173,8 @@ function Bay(p: {
   const corners = bay.corners.map((c, i) => (mine?.kind === 'corner' && mine.corner === i ? mine.at : [c[0]! + by[0]!, c[1]! + by[1]!])) as Point[]
   if (!corners.length) return null
   const points = (list: readonly (readonly number[])[]) => list.map((c) => `${X(c[0]!)},${Y(c[1]!)}`).join(' ')
-  const left = Math.min(...corners.map((c) => c[0]))
-  const top = Math.max(...corners.map((c) => c[1]))
+  const right = Math.max(...corners.map((c) => c[0]))
+  const low = Math.min(...corners.map((c) => c[1]))
   const svg = (e: React.PointerEvent): React.PointerEvent => ({ ...e, currentTarget: (e.target as Element).closest('svg') }) as unknown as React.PointerEvent
   return (
     <g pointerEvents={p.idle ? 'none' : undefined}>
@@ -196,7 +196,7 @@ function Bay(p: {
       {bay.keep_free.map((f, i) => (
         <polygon key={i} points={points(f.map((c) => [c[0]! + by[0]!, c[1]! + by[1]!]))} fill="none" stroke={paint('ink.soft')} strokeDasharray="2 3" pointerEvents="none" />
       ))}
-      <T x={X(left)} y={Y(top) - 8} fontSize={13} fill={paint('ink.soft')} pointerEvents="none" stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
+      <T x={X(right)} y={Y(low) + 18} textAnchor="end" fontSize={13} fill={paint('ink.soft')} pointerEvents="none" stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
         {bay.name}
       </T>
       {corners.map((c, i) => (

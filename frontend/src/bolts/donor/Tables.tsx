@@ -1,14 +1,13 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { at } from '../../lib/path'
-import { sentence, show } from '../../lib/units'
+import { percentChange, sentence, show, signOf } from '../../lib/units'
 import { chokeWord } from '../../theme/paint'
 import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
 import type { D } from './SideView'
 
-const signed = (text: string, x: number) => (x > 0 ? `+${text}` : text.replace('-', '−'))
-const percent = (x: number | null) => (x === null ? '' : `${x > 0 ? '+' : '−'}${Math.abs(x * 100).toFixed(0)} %`)
+const signed = (text: string, x: number) => signOf(x) + text.replace('-', '')
 
 /** Every line with its place and where its mass comes from; the scale beside it. */
 export function LedgerTable({ d }: { d: D }) {
@@ -70,7 +69,7 @@ export function BeforeTable({ d, electric }: { d: D; electric: boolean }) {
         <Rows
           label="Before and now"
           heads={['', 'stock, computed', 'measured before', 'this build', 'change']}
-          rows={d.before_after.map((r) => [r.label, show(r.stock, r.quantity, prefs).text, show(r.measured, r.quantity, prefs).text, show(r.now, r.quantity, prefs).text, percent(r.change)])}
+          rows={d.before_after.map((r) => [r.label, show(r.stock, r.quantity, prefs).text, show(r.measured, r.quantity, prefs).text, show(r.now, r.quantity, prefs).text, percentChange(r.change)])}
         />
         <Text fontSize="13px" color="ink-soft">
           Percentages are of what was measured before, else of what was computed.

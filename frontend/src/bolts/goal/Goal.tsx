@@ -1,6 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
 import type { Drawings } from '../../api/client'
-import { show } from '../../lib/units'
+import { percentChange, show } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { useWorkshop } from '../../ui/bench'
 import { Plot } from '../../ui/Plot'
@@ -45,7 +45,7 @@ export function Goal() {
               lines={[
                 { label: 'road takes', x: d.speed_m_s, y: d.flat_w, colour: paint('ink'), labelAt: 0.9 },
                 ...(d.hill_w ? [{ label: 'hill takes', x: d.speed_m_s, y: d.hill_w, colour: paint('ink.soft'), dash: '7 4', labelAt: 0.82 }] : []),
-                ...(d.have_w ? [{ label: 'this build has', x: d.speed_m_s, y: d.have_w.map((w, i) => (w > 0 || i === 0 ? w : NaN)), colour: paint('choice'), width: 3, labelAt: 0.5 }] : []),
+                ...(d.have_w ? [{ label: 'this build has', x: d.speed_m_s, y: d.have_w.map((w, i) => (w > 0 || i === 0 ? w : NaN)), colour: paint('choice'), width: 3, labelAt: 0.7 }] : []),
               ]}
               dots={dots}
             />
@@ -73,13 +73,13 @@ function Under({ d }: { d: G }) {
 /** Each wish, and what would have to give where it falls short. */
 function Checks({ d }: { d: G }) {
   const { prefs } = useWorkshop()
-  const gap = (c: G['checks'][number]) => (c.have === null || !c.want ? '' : `${c.have >= c.want ? '+' : '−'}${Math.abs((c.have / c.want - 1) * 100).toFixed(0)} %`)
+  const gap = (c: G['checks'][number]) => percentChange(c.have === null || !c.want ? null : c.have / c.want - 1)
   return (
     <Flex gap="6" wrap="wrap">
       <Box flex="1 1 320px">
         <Rows
           label="Wanted against computed"
-          heads={['', 'wanted', 'computed', 'of the goal', '']}
+          heads={['', 'wanted', 'computed', 'against the goal', '']}
           rows={d.checks.map((c) => [
             c.label,
             show(c.want, c.quantity, prefs).text,

@@ -1,4 +1,4 @@
-import { show } from '../../lib/units'
+import { show, signOf } from '../../lib/units'
 import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
@@ -19,7 +19,7 @@ export function LinkTable({ d }: { d: G }) {
         l.label,
         amps(l.cont_a),
         amps(l.peak_a),
-        l.margin_a === null || l.margin_a === undefined ? '–' : `${l.margin_a >= 0 ? '+' : '−'}${show(Math.abs(l.margin_a), 'a', prefs).text}`,
+        l.margin_a === null || l.margin_a === undefined ? '–' : `${signOf(l.margin_a)}${show(Math.abs(l.margin_a), 'a', prefs).text}`,
         show(l.volts, 'v', prefs).text,
         show(l.drop_v, 'v', prefs).text,
         l.swaps?.length ? `${l.swaps.length} to swap for` : '–',

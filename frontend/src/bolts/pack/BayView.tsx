@@ -98,9 +98,11 @@ function Canvas({ fit, bay, face, layer }: { fit: Fitted; bay: BayDrawing; face:
   const { prefs } = useWorkshop()
   const [u, v] = AXES[face]
   const [u0, u1, v0, v1] = extent(bay, face)
-  const k = Math.max(1, Math.min((w - 120) / (u1 - u0), (h - 76) / (v1 - v0)))
+  const narrow = w < 560
+  const top = narrow ? 50 : 30
+  const k = Math.max(1, Math.min((w - 120) / (u1 - u0), (h - 46 - top) / (v1 - v0)))
   const X = (a: number) => w / 2 + (a - (u0 + u1) / 2) * k
-  const Y = (b: number) => 30 + (v1 - b) * k
+  const Y = (b: number) => top + (v1 - b) * k
   const shape = face === 'side' ? bay.corners.map((c) => `${X(c[0]!)},${Y(c[1]!)}`).join(' ') : `${X(u0)},${Y(v0)} ${X(u1)},${Y(v0)} ${X(u1)},${Y(v1)} ${X(u0)},${Y(v1)}`
   const puts = bay.puts.filter((p) => layer === null || p.layer === layer)
   const first = new Map<number, number>()
@@ -140,7 +142,7 @@ function Canvas({ fit, bay, face, layer }: { fit: Fitted; bay: BayDrawing; face:
           <T x={12} y={20} fontSize={15} fill={over ? paint('stop') : paint('ink')}>
             {fit.needed} needed, {fit.capacity} places; here {bay.taken} of {bay.capacity}
           </T>
-          <T x={w - 12} y={20} textAnchor="end" fontSize={14} fontWeight="400" fill={paint('ink.soft')}>
+          <T x={narrow ? 12 : w - 12} y={narrow ? 39 : 20} textAnchor={narrow ? 'start' : 'end'} fontSize={14} fontWeight="400" fill={paint('ink.soft')}>
             {bay.pattern === 'by hand' ? 'put down by hand' : `${bay.pattern}, ${bay.round ? `lying along the ${bay.axis}` : bay.axis}`}
             {grown && grown.more > 0 ? `; 10 mm more ${grown.size}: +${grown.more}` : ''}
           </T>

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { type ChargeReport, upload } from '../../api/client'
 import { problemText, useAtPower, useClaim } from '../../api/hooks'
 import type { Drawings } from '../../api/client'
-import { parseQuantity, show, unitsOf } from '../../lib/units'
+import { parseQuantity, show, signOf, unitsOf } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -140,7 +140,7 @@ function ChargeLog() {
           </Text>
           {report.outliers.map((o) => (
             <Text key={o.group}>
-              Group {o.group}: {o.off_v > 0 ? '+' : '−'}
+              Group {o.group}: {signOf(o.off_v)}
               {Math.abs(o.off_v * 1000).toFixed(0)} mV, {o.words}.
             </Text>
           ))}

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import type { Drawings } from '../../api/client'
 import { useLogs } from '../../api/hooks'
 import { stringAt } from '../../lib/path'
-import { show } from '../../lib/units'
+import { percentChange, show } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { Act, Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -76,7 +76,7 @@ function Under({ d }: { d: P }) {
                     {v === null ? '–' : v.toFixed(2)}
                   </Table.Cell>
                 ))}
-                <Table.Cell textAlign="end">{r.diff === null ? '–' : `${r.diff >= 0 ? '+' : '−'}${Math.abs(r.diff * 100).toFixed(1)} %`}</Table.Cell>
+                <Table.Cell textAlign="end">{percentChange(r.diff, 1) || '–'}</Table.Cell>
                 <Table.Cell textAlign="end">{show(r.trap_logged_m_s ?? r.trap_predicted_m_s, 'm_s', prefs).text}</Table.Cell>
               </Table.Row>
             ))}

@@ -324,7 +324,7 @@ def _say(notes: Notes, check: Check, gives: tuple[Give, ...]) -> None:
             f"short_{check.label.lower()}",
             f"{check.label}: {'short of the goal' if check.met == 'no' else 'nearly there'}",
             f"{check.label} comes to {q(check.have, check.quantity)}, the goal is "
-            f"{q(check.want, check.quantity)} ({gap / check.want:+.0%} of the goal).",
+            f"{q(check.want, check.quantity)} ({gap / check.want:+.0%} against the goal).",
             source,
             measured=check.have,
             limit=check.want,
@@ -411,7 +411,7 @@ def _figures(build: Build, body: Body, need: Need) -> tuple[Figure, ...]:
         ),
         figure(
             "need_time",
-            "Wheel power for the standing start",
+            "Wheel power, standing start",
             need.time_w,
             "w",
             "least P with ∫ m dv / (min(P/v, ground) - load) = t",

@@ -314,7 +314,7 @@ def _warm_figures(build: Build, load: float | None, run: GuardRun | None) -> tup
         out.append(
             figure(
                 "cable_c",
-                "Battery cable, warmest while riding",
+                "Battery cable at its warmest",
                 peak_temp_c(section, run.t_s, run.line_a, air) if run else None,
                 "c",
                 "copper loss against still air, heat stored in the copper",
@@ -331,7 +331,7 @@ def _warm_figures(build: Build, load: float | None, run: GuardRun | None) -> tup
         out.append(
             figure(
                 "phase_c",
-                "Phase leads, warmest while riding",
+                "Phase leads at their warmest",
                 peak_temp_c(phase, run.t_s, amps, warm),
                 "c",
                 "the same, with phase amps RMS",

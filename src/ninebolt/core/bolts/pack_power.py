@@ -183,7 +183,7 @@ def power_figures(
     out = [
         figure(
             "limit_a",
-            "Continuous, strips and temperature counted",
+            "Continuous, as built",
             least,
             "a",
             "least of cells x temperature share, and strips",
