@@ -1,11 +1,14 @@
 """One error tree.
 
-NineBoltError ├── InputError          what was given cannot be used │   ├── QuantityError   a number
-with a unit that is not what the field takes │   ├── FieldError      a field of a document: wrong
-type, range, or unknown name │   └── FormatError     a file or text in a known format that cannot be
-read ├── NotFoundError       nothing is stored under that name or number ├── ConflictError       the
-stored thing has moved on since it was read ├── TooLargeError       more bytes than are accepted └──
-StoreError          the database refuses or is damaged
+NineBoltError
+├── InputError          what was given cannot be used
+│   ├── QuantityError   a number with a unit that is not what the field takes
+│   ├── FieldError      a field of a document: wrong type, range, or unknown name
+│   └── FormatError     a file or text in a known format that cannot be read
+├── NotFoundError       nothing is stored under that name or number
+├── ConflictError       the stored thing has moved on since it was read
+├── TooLargeError       more bytes than are accepted
+└── StoreError          the database refuses or is damaged
 """
 
 from __future__ import annotations

@@ -12,7 +12,7 @@ from datetime import datetime
 
 from ninebolt.core.match.sort import MeasuredCell, Sorting
 from ninebolt.errors import FormatError
-from ninebolt.formats.table import Aliases, Column, Sniffed, number, sniff, text_of
+from ninebolt.formats.table import Aliases, Column, Sniffed, number, place_of, rows_of, sniff
 
 MAX_CELLS = 20_000
 ALIASES: Aliases = {
@@ -44,17 +44,15 @@ def read_cells(
                 got=", ".join(seen.header)[:120],
                 expected="at least 'cell' and 'capacity [mAh]'",
             )
-    lines = text_of(data, name).splitlines()[seen.header_line :]
+    places = {key: place_of(c, seen.header, name) for key, c in columns.items()}
     cells: list[MeasuredCell] = []
     known: set[str] = set()
-    for line, row in enumerate(csv.reader(lines, delimiter=seen.separator), seen.header_line + 1):
-        if not any(c.strip() for c in row):
-            continue
-        cell = _cell(row, columns, seen, f"{name}, line {line}")
+    for where, row in rows_of(data, name, seen):
+        cell = _cell(row, columns, places, seen, where)
         if cell.id in known:
             raise FormatError(
                 "A cell stands in the file twice.",
-                where=f"{name}, line {line}",
+                where=where,
                 got=cell.id,
                 expected="each cell once",
             )
@@ -67,22 +65,18 @@ def read_cells(
     return cells
 
 
-def _cell(row: list[str], columns: dict[str, Column], seen: Sniffed, where: str) -> MeasuredCell:
-    def get(key: str) -> float:
-        column = columns.get(key)
-        if column is None:
-            return math.nan
-        index = seen.header.index(column.column)
-        text = row[index].strip() if index < len(row) else ""
-        place = f"{where}, column {column.column}"
-        return number(text, column, seen, place) if text else math.nan
-
+def _cell(
+    row: list[str], columns: dict[str, Column], places: dict[str, int], seen: Sniffed, where: str
+) -> MeasuredCell:
     def words(key: str) -> str:
-        column = columns.get(key)
-        if column is None:
-            return ""
-        index = seen.header.index(column.column)
-        return row[index].strip() if index < len(row) else ""
+        index = places.get(key, len(row))
+        return row[index] if index < len(row) else ""
+
+    def get(key: str) -> float:
+        text = words(key)
+        if not text:
+            return math.nan
+        return number(text, columns[key], seen, f"{where}, column {columns[key].column}")
 
     cell_id = words("id")
     if not cell_id:

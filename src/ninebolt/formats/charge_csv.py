@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import csv
 import re
 
 import numpy as np
 
 from ninebolt.core.logs.charging import GroupLog
 from ninebolt.errors import FormatError
-from ninebolt.formats.table import Column, number, sniff, text_of
+from ninebolt.formats.table import Column, number, rows_of, sniff
 
 MAX_ROWS = 500_000
 _TIME = re.compile(r"^(t|time|elapsed|seconds|minutes)\b", re.IGNORECASE)
@@ -31,15 +30,18 @@ def read_charge(data: bytes, name: str) -> GroupLog:
     columns = [Column("t_s", time, _unit(time)), *(Column("v", h, _unit(h)) for h, _ in found)]
     index = [seen.header.index(c.column) for c in columns]
     rows: list[list[float]] = []
-    lines = text_of(data, name).splitlines()[seen.header_line :]
-    for line, row in enumerate(csv.reader(lines, delimiter=seen.separator), seen.header_line + 1):
-        if not any(c.strip() for c in row):
-            continue
-        where = f"{name}, line {line}"
+    for where, row in rows_of(data, name, seen):
         values = []
         for column, i in zip(columns, index, strict=True):
-            text = row[i].strip() if i < len(row) else ""
-            values.append(number(text, column, seen, f"{where}, column {column.column}"))
+            place = f"{where}, column {column.column}"
+            if i >= len(row) or not row[i]:
+                raise FormatError(
+                    "A reading is missing.",
+                    where=place,
+                    expected="a number in each column",
+                    todo="Take the row out, or the column if that group was not read.",
+                )
+            values.append(number(row[i], column, seen, place))
         if rows and values[0] < rows[-1][0]:
             raise FormatError("Time goes backwards.", where=where, got=f"{values[0]:g} s")
         if not all(0.0 < v < 6.0 for v in values[1:]):

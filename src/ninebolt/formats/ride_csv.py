@@ -16,7 +16,7 @@ import numpy as np
 
 from ninebolt.core.logs.ride import Ride
 from ninebolt.errors import FormatError, TooLargeError
-from ninebolt.formats.table import Column, Sniffed, number, sniff, text_of
+from ninebolt.formats.table import Column, Sniffed, number, place_of, sniff, text_of
 
 MAX_ROWS = 2_000_000
 MIN_HZ = 0.4
@@ -117,14 +117,7 @@ def _places(
             todo="Say which column it is.",
         )
     ordered = sorted(columns, key=lambda c: c.name != "t_s")
-    out = []
-    for column in ordered:
-        if column.column not in header:
-            raise FormatError(
-                f"There is no column '{column.column}'.", where=name, got=", ".join(header)[:120]
-            )
-        out.append((column, header.index(column.column)))
-    return out
+    return [(column, place_of(column, header, name)) for column in ordered]
 
 
 def _check_time(times: list[float], now: float, where: str, column: str) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import math
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ninebolt.errors import FormatError, QuantityError, TooLargeError
@@ -105,6 +106,23 @@ def sniff(data: bytes, name: str, aliases: Aliases) -> Sniffed:
     return Sniffed(
         separator, "," if comma else ".", header, start + 1, body, guess(header, aliases)
     )
+
+
+def place_of(column: Column, header: tuple[str, ...], name: str) -> int:
+    """Where a mapped column stands. Raises FormatError if the file has no such column."""
+    if column.column not in header:
+        raise FormatError(
+            f"There is no column '{column.column[:60]}'.", where=name, got=", ".join(header)[:120]
+        )
+    return header.index(column.column)
+
+
+def rows_of(data: bytes, name: str, seen: Sniffed) -> Iterator[tuple[str, list[str]]]:
+    """(place for messages, cells) of each row under the header that is not blank."""
+    lines = text_of(data, name).splitlines()[seen.header_line :]
+    for line, row in enumerate(csv.reader(lines, delimiter=seen.separator), seen.header_line + 1):
+        if any(c.strip() for c in row):
+            yield f"{name}, line {line}", [c.strip() for c in row]
 
 
 def _is_number(cell: str) -> bool:
