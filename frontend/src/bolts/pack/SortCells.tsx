@@ -29,6 +29,7 @@ const OURS: [string, string][] = [
   ['damage', 'damage seen'],
 ]
 const POLL_MS = 300
+const TYPING_MS = 250
 
 /** Measured cells into matched groups: the columns, the rules that reject, the groups, what it
  * gained. It goes on getting better until it is stopped. */
@@ -48,7 +49,7 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
     const unit = (name: string) => seen.mapping.find((m) => m.name === name)?.unit ?? ''
     body.mapping = JSON.stringify(Object.entries(map).filter(([, c]) => c).map(([name, column]) => ({ name, column, unit: unit(name) })))
   }
-  const { job, problem, stop } = useSorting(file, JSON.stringify(body))
+  const { job, problem, fresh, stop } = useSorting(file, JSON.stringify(body))
   useEffect(() => {
     let gone = false
     upload<Sniffed>('/api/sort/preview', file)
@@ -59,7 +60,7 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
     }
   }, [file])
   const done = job?.sorting ?? null
-  const link = (what: string) => `/api/sort/jobs/${job?.id}/${what}`
+  const link = (what: string) => (fresh ? `/api/sort/jobs/${job?.id}/${what}` : undefined)
   return (
     <Flex direction="column" p="3" gap="3" flex="1">
       <Flex align="center" gap="2" wrap="wrap">
@@ -68,13 +69,13 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
         </Text>
         {done && !problem && (
           <>
-            <Act tone="choice" asChild>
+            <Act tone="choice" asChild disabled={!fresh}>
               <a href={link('assignment')} download>
                 Assignment as CSV
               </a>
             </Act>
-            <Act asChild>
-              <a href={`${link('labels')}?title=${encodeURIComponent(bench.name)}`} download>
+            <Act asChild disabled={!fresh}>
+              <a href={link(`labels?title=${encodeURIComponent(bench.name)}`)} download>
                 Labels and map
               </a>
             </Act>
@@ -97,26 +98,27 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
       {wrong?.p && !wrong.p.ok && <Trouble text={wrong.p.error} />}
       {problem && <Trouble text={problem} />}
       {!done && !problem && <Loading what="Sorting …" />}
-      {job && done && !problem && <Result job={job} s={done} stop={stop} />}
+      {job && done && !problem && <Result job={job} s={done} fresh={fresh} stop={stop} />}
     </Flex>
   )
 }
 
-/** Start a job for these cells and rules, and look at it until it is done. */
+/** Start a job for these cells and rules, and look at it until it is done. The last result stays
+ * until the new one is there; `fresh` says whether it belongs to these rules. */
 function useSorting(file: File, key: string) {
-  const [job, setJob] = useState<SortProgress | null>(null)
+  const [shown, setShown] = useState<{ job: SortProgress; file: File; key: string } | null>(null)
   const [problem, setProblem] = useState('')
   const id = useRef('')
   useEffect(() => {
     let gone = false
     let timer = 0
     const end = (jobId: string) => void http.DELETE('/api/sort/jobs/{job_id}', { params: { path: { job_id: jobId } } })
-    const take = (p: SortProgress) => {
-      if (gone) return end(p.id)
-      id.current = p.id
-      setJob(p)
-      setProblem(p.error)
-      if (p.state === 'running') timer = window.setTimeout(look, POLL_MS)
+    const take = (job: SortProgress) => {
+      if (gone) return end(job.id)
+      id.current = job.id
+      if (job.sorting) setShown({ job, file, key })
+      if (job.sorting || job.state !== 'running') setProblem(job.error)
+      if (job.state === 'running') timer = window.setTimeout(look, POLL_MS)
     }
     const fail = (e: Error) => !gone && setProblem(problemText(e))
     const look = () => {
@@ -124,9 +126,12 @@ function useSorting(file: File, key: string) {
         .then((p) => take(p as SortProgress))
         .catch(fail)
     }
-    upload<SortProgress>('/api/sort/jobs', file, JSON.parse(key) as Record<string, string>)
-      .then(take)
-      .catch(fail)
+    const start = () => {
+      upload<SortProgress>('/api/sort/jobs', file, JSON.parse(key) as Record<string, string>)
+        .then(take)
+        .catch(fail)
+    }
+    timer = window.setTimeout(start, id.current ? TYPING_MS : 0)
     return () => {
       gone = true
       window.clearTimeout(timer)
@@ -134,7 +139,7 @@ function useSorting(file: File, key: string) {
     }
   }, [file, key])
   const stop = () => void http.DELETE('/api/sort/jobs/{job_id}', { params: { path: { job_id: id.current } } })
-  return { job, problem, stop }
+  return { job: shown?.job ?? null, problem, fresh: shown?.file === file && shown.key === key, stop }
 }
 
 function ColumnMap(p: { seen: Sniffed; map: Record<string, string> | null; set: (m: Record<string, string>) => void }) {
@@ -165,7 +170,7 @@ const spreadOf = (values: (number | null)[]) => {
   return known.length ? (Math.max(...known) - Math.min(...known)) / (known.reduce((a, b) => a + b, 0) / known.length) : null
 }
 
-function Result({ job, s, stop }: { job: SortProgress; s: Sorting; stop: () => void }) {
+function Result({ job, s, fresh, stop }: { job: SortProgress; s: Sorting; fresh: boolean; stop: () => void }) {
   const { prefs } = useWorkshop()
   const ohm = spreadOf(s.groups.map((g) => g.r_ohm))
   const ways: [string, number, number][] = [
@@ -178,10 +183,10 @@ function Result({ job, s, stop }: { job: SortProgress; s: Sorting; stop: () => v
     <>
       <Flex gap="3" align="center" role="status" wrap="wrap">
         <Text>
-          {job.state === 'running' ? 'Still evening out' : job.state === 'done' ? 'Done' : 'Stopped'}: step {job.steps}, {job.seconds.toFixed(1)} s
+          {!fresh ? 'Sorting anew; this is the last result' : job.state === 'running' ? 'Still evening out' : job.state === 'done' ? 'Done' : 'Stopped'}: step {job.steps}, {job.seconds.toFixed(1)} s
           {ohm !== null && `; groups' resistance within ${pct(ohm)}`}
         </Text>
-        {job.state === 'running' && <Act onClick={stop}>Stop here</Act>}
+        {fresh && job.state === 'running' && <Act onClick={stop}>Stop here</Act>}
       </Flex>
       <Box maxW="520px">
         <Rows label="What sorting gained" heads={['way', 'weakest group', 'spread']} strong={3} rows={ways.map(([way, weakest, spread]) => [way, show(weakest, 'ah', prefs, 4).text, pct(spread)])} />
