@@ -39,6 +39,14 @@ def take(page: Page, text: str) -> None:
         page.get_by_label("Take one from the library").select_option(label=text)
 
 
+def visit(page: Page, address: str) -> None:
+    """Open a view and wait until it is painted."""
+    page.goto(address)
+    expect(page.get_by_role("heading", level=1)).to_be_visible()
+    page.wait_for_load_state("networkidle")
+    expect(page.get_by_role("status").filter(has_text="…")).to_have_count(0)
+
+
 def go(page: Page, key: str, heading: str) -> None:
     page.evaluate("document.activeElement.blur()")
     page.locator("body").press(key)
@@ -282,8 +290,7 @@ def test_no_accessibility_violations(bench: Page, server: str, theme: str) -> No
     bench.emulate_media(color_scheme=theme)  # type: ignore[arg-type]
     found = []
     for view in VIEWS:
-        bench.goto(server + view)
-        bench.wait_for_load_state("networkidle")
+        visit(bench, server + view)
         bench.add_script_tag(path=str(AXE))
         result = bench.evaluate("axe.run(document, {resultTypes: ['violations']})")
         found += [
@@ -297,15 +304,13 @@ def test_no_accessibility_violations(bench: Page, server: str, theme: str) -> No
 def test_on_a_phone_the_drawing_comes_first_and_nothing_overflows(bench: Page, server: str) -> None:
     bench.set_viewport_size({"width": 390, "height": 844})
     for view in VIEWS:
-        bench.goto(server + view)
-        bench.wait_for_load_state("networkidle")
+        visit(bench, server + view)
         assert bench.evaluate("document.documentElement.scrollWidth") <= 390, view
 
 
 def test_no_view_needs_a_pointer_smaller_than_44_px(bench: Page, server: str) -> None:
     for view in VIEWS:
-        bench.goto(server + view)
-        bench.wait_for_load_state("networkidle")
+        visit(bench, server + view)
         small = bench.evaluate(
             """() => [...document.querySelectorAll('button, a[href], select, input')]
             .map(e => [e.closest('label') ?? e, e.innerText || e.ariaLabel])

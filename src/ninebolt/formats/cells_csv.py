@@ -1,6 +1,6 @@
 """Cell measurements from a tester's CSV, and the assignment as CSV.
 
-Self-discharge comes from two rested voltages and the days between, or is given as such.
+Self-discharge comes from two rested voltages and the days between.
 """
 
 from __future__ import annotations
@@ -8,7 +8,9 @@ from __future__ import annotations
 import csv
 import io
 import math
+from dataclasses import dataclass
 from datetime import datetime
+from statistics import median
 
 from ninebolt.core.match.sort import MeasuredCell, Sorting
 from ninebolt.errors import FormatError
@@ -45,10 +47,10 @@ def read_cells(
                 expected="at least 'cell' and 'capacity [mAh]'",
             )
     places = {key: place_of(c, seen.header, name) for key, c in columns.items()}
-    cells: list[MeasuredCell] = []
+    rows: list[_Row] = []
     known: set[str] = set()
     for where, row in rows_of(data, name, seen):
-        cell = _cell(row, columns, places, seen, where)
+        cell = _read(row, columns, places, seen, where)
         if cell.id in known:
             raise FormatError(
                 "A cell stands in the file twice.",
@@ -57,17 +59,41 @@ def read_cells(
                 expected="each cell once",
             )
         known.add(cell.id)
-        cells.append(cell)
-        if len(cells) > MAX_CELLS:
+        rows.append(cell)
+        if len(rows) > MAX_CELLS:
             raise FormatError("Too many cells.", where=name, expected=f"at most {MAX_CELLS}")
-    if not cells:
+    if not rows:
         raise FormatError("There are no cells in this file.", where=name)
-    return cells
+    scale = {key: _thousandth(key, columns, rows) for key in THOUSANDS}
+    return [_cell(row, scale) for row in rows]
 
 
-def _cell(
+@dataclass(frozen=True, slots=True)
+class _Row:
+    """One row as it stands in the file: numbers by our names, nan where nothing was measured."""
+
+    id: str
+    where: str
+    numbers: dict[str, float]
+    days: float
+    damage: str
+
+
+# A column whose title names no unit is in mAh, mΩ or mV if its middle value is above this.
+THOUSANDS = {"capacity_ah": 400.0, "r_ohm": 0.5, "rested_v": 100.0, "rested_2_v": 100.0}
+
+
+def _thousandth(key: str, columns: dict[str, Column], rows: list[_Row]) -> float:
+    """Factor of a whole column: a dead cell of 350 in a column of mAh is no 350 Ah."""
+    if key not in columns or columns[key].unit:
+        return 1.0
+    known = [x for row in rows if not math.isnan(x := row.numbers[key])]
+    return 1e-3 if known and median(known) > THOUSANDS[key] else 1.0
+
+
+def _read(
     row: list[str], columns: dict[str, Column], places: dict[str, int], seen: Sniffed, where: str
-) -> MeasuredCell:
+) -> _Row:
     def words(key: str) -> str:
         index = places.get(key, len(row))
         return row[index] if index < len(row) else ""
@@ -81,24 +107,23 @@ def _cell(
     cell_id = words("id")
     if not cell_id:
         raise FormatError("A row has no cell name.", where=where)
-    capacity = get("capacity_ah")
-    if capacity > 500:  # a tester's mAh without a unit in the title
-        capacity /= 1000.0
-    ohm = get("r_ohm")
-    if ohm > 1.5:  # milliohms without a unit in the title
-        ohm /= 1000.0
+    days = get("days")
+    if math.isnan(days):
+        days = _days(words("rested_on"), words("rested_2_on"), where)
+    return _Row(cell_id, where, {key: get(key) for key in THOUSANDS}, days, words("damage"))
+
+
+def _cell(row: _Row, scale: dict[str, float]) -> MeasuredCell:
+    capacity, ohm, first, second = (row.numbers[key] * scale[key] for key in THOUSANDS)
     if not 0 <= (0.0 if math.isnan(capacity) else capacity) < 1000 or ohm <= 0:
         raise FormatError(
             "This cannot be a cell.",
-            where=where,
+            where=row.where,
             got=f"{capacity:g} Ah, {ohm:g} Ω",
-            expected="a positive resistance",
+            expected="a capacity below 1000 Ah and a positive resistance",
         )
-    first, second, days = get("rested_v"), get("rested_2_v"), get("days")
-    if math.isnan(days):
-        days = _days(words("rested_on"), words("rested_2_on"), where)
-    fade = (first - second) / days if days > 0 else math.nan
-    return MeasuredCell(cell_id, capacity, ohm, fade, first, words("damage"))
+    fade = (first - second) / row.days if row.days > 0 else math.nan
+    return MeasuredCell(row.id, capacity, ohm, fade, first, row.damage)
 
 
 DATES = ("%Y-%m-%d", "%d.%m.%Y", "%Y/%m/%d")

@@ -8,17 +8,17 @@ several offsets. No pattern here is proved best: tests hold it against exact sma
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
+from ninebolt.core.match.lines import Kept, Lines
 from ninebolt.core.match.space import (
     HAIR_M,
     Box,
     Space,
     Span,
     box_problem,
-    cut,
     free_for_circle,
     free_for_strip,
     goes_across,
@@ -26,7 +26,10 @@ from ninebolt.core.match.space import (
 
 SQRT3_2 = math.sqrt(3.0) / 2.0
 MOST = 20_000
+MOST_STARTS = 24  # of a staggered lattice along its rows
+MOST_OFFSETS = 9  # of rows between their walls
 Spot = tuple[float, float, float, int]  # x, y, z of the middle, and its place along its line
+Trial = tuple[str, list[tuple[float, float]]]  # pattern, and where its lines run
 AXES = {"x": "length", "y": "height", "z": "width"}
 TURNS = {
     "lwh": (0, 1, 2),
@@ -77,44 +80,71 @@ class Filled:
         return len(self.spots)
 
 
-def along(spans: list[Span], size: float) -> list[tuple[float, int]]:
-    """Middles of bodies of a size put end to end into free stretches, with their number."""
-    out: list[tuple[float, int]] = []
-    for a, b in spans:
-        n = int((b - a + 10 * HAIR_M) / size)
-        out += [(a + (i + 0.5) * size, len(out) + i) for i in range(max(n, 0))]
-    return out
-
-
-def rows(lo: float, hi: float, size: float, step: float, free: bool) -> Iterator[list[float]]:
-    """Heights of rows of bodies of a size, a step apart, between two walls; with free, at several
-    offsets, else from the lower wall."""
+def rows(
+    lo: float, hi: float, size: float, step: float, marks: list[float] | None
+) -> Iterator[list[float]]:
+    """Heights of rows of bodies of a size, a step apart, between two walls. marks: middles of
+    bodies that would touch something kept free; the rows are tried at several offsets and through
+    each mark. None: from the lower wall only."""
     room = hi - lo - size
     if room < -10 * HAIR_M:
         return
     n = int((room + 10 * HAIR_M) / step) + 1
     slack = max(0.0, room - (n - 1) * step)
-    for share in (0.0, 1.0, 0.5, 0.25, 0.75) if free and slack > HAIR_M else (0.0,):
-        yield [lo + size / 2 + slack * share + i * step for i in range(n)]
+    offsets = [0.0]
+    if marks is not None and slack > HAIR_M:
+        offsets = [slack * share for share in (0.0, 1.0, 0.5, 0.25, 0.75)]
+    offsets += [(m - lo - size / 2) % step for m in marks or () if lo < m < hi]
+    for offset in list(dict.fromkeys(round(x, 7) for x in offsets))[:MOST_OFFSETS]:
+        count = int((room - offset + 10 * HAIR_M) / step) + 1 if offset <= room + HAIR_M else 0
+        if count > 0:
+            yield [lo + size / 2 + offset + i * step for i in range(count)]
 
 
-def across(space: Space, cell: Round) -> Iterator[tuple[str, list[Spot]]]:
+def _marks(space: Space, faces: str, size: float) -> list[float] | None:
+    """Middles of bodies that touch a kept-free box up (y) or across (z); None where the room is the
+    same all along that direction."""
+    if faces == "y":
+        spans = [(k.y0, k.y1) for k in space.keep_outs]
+        same = space.is_box
+    else:
+        spans = [(k.z0, k.z1) for k in space.keep_outs if not goes_across(space, k)]
+        same = not spans
+    return None if same else [m for a, b in spans for m in (a - size / 2, b + size / 2)]
+
+
+def across(space: Space, cell: Round) -> Iterator[Trial]:
     """Round cells standing across the bike: circles in the side view, rows along x."""
     d, p = cell.diameter_m, cell.pitch_m
     lo, hi = space.y_range
     lo, hi = lo + space.clear_m, hi - space.clear_m
-    for ys in rows(lo, hi, d, p, not space.is_box):
-        yield "square", _stood(space, cell, [(x, y) for y in ys for x in _row(space, y, cell)])
-    for ys in rows(lo, hi, d, p * SQRT3_2, not space.is_box):
+    marks = _marks(space, "y", d)
+    for ys in rows(lo, hi, d, p, marks):
+        yield "square", [(x, y) for y in ys for x in _row(space, y, cell)]
+    for ys in rows(lo, hi, d, p * SQRT3_2, marks):
         free = [free_for_circle(space, y, d / 2) for y in ys]
-        starts = {round((a - (j % 2) * p / 2) % p, 6) for j, f in enumerate(free) for a, _ in f}
-        for start in sorted(starts)[:16]:
-            points = [
-                (x, y)
-                for j, (y, f) in enumerate(zip(ys, free, strict=True))
-                for x in _on_lattice(f, start + (j % 2) * p / 2, p)
-            ]
-            yield "staggered", _stood(space, cell, points)
+        for start in _starts(free, p, space.x_range[0]):
+            yield (
+                "staggered",
+                [
+                    (x, y)
+                    for j, (y, f) in enumerate(zip(ys, free, strict=True))
+                    for x in _on_lattice(f, start + (j % 2) * p / 2, p)
+                ],
+            )
+
+
+def _starts(free: list[list[Span]], p: float, x0: float) -> list[float]:
+    """Where a staggered lattice may begin, from x0, so that some row touches an end of a free
+    stretch."""
+    found = [
+        (end - x0 - (j % 2) * p / 2) % p
+        for j, spans in enumerate(free)
+        for span in spans
+        for end in span
+    ]
+    near = {round(s / p, 4): s for s in reversed(found)}
+    return [x0 + near[k] for k in sorted(near)][:MOST_STARTS]
 
 
 def _row(space: Space, y: float, cell: Round) -> list[float]:
@@ -129,125 +159,117 @@ def _row(space: Space, y: float, cell: Round) -> list[float]:
 def _on_lattice(spans: list[Span], start: float, pitch: float) -> list[float]:
     out: list[float] = []
     for a, b in spans:
-        first = math.ceil((a - start) / pitch - 1e-5)
-        last = math.floor((b - start) / pitch + 1e-5)
+        first = math.ceil((a - start - HAIR_M) / pitch)
+        last = math.floor((b - start + HAIR_M) / pitch)
         out += [start + i * pitch for i in range(first, last + 1)]
     return out
 
 
-def _stood(space: Space, cell: Round, points: list[tuple[float, float]]) -> list[Spot]:
-    """Each point filled with cells end to end across the bike."""
-    whole = [(-space.half_z, space.half_z)]
-    partly = [b for b in space.keep_outs if not goes_across(space, b)]
-    r = cell.diameter_m / 2
-    plain = along(_centred(whole, cell.length_m), cell.length_m)
-    out: list[Spot] = []
-    for x, y in points:
-        hit = [(b.z0, b.z1) for b in partly if _off(b, x, y) < r - HAIR_M]
-        places = along(cut(list(whole), hit), cell.length_m) if hit else plain
-        out += [(x, y, z, k) for z, k in places]
-        if len(out) > MOST:
-            break
-    return out
-
-
-def _centred(spans: list[Span], size: float) -> list[Span]:
-    """Stretches shortened alike at both ends to whole bodies."""
-    out = []
-    for a, b in spans:
-        used = int((b - a + 10 * HAIR_M) / size) * size
-        out.append(((a + b - used) / 2, (a + b + used) / 2))
-    return out
-
-
-def _off(b: Box, x: float, y: float) -> float:
-    return math.hypot(max(b.x0 - x, 0.0, x - b.x1), max(b.y0 - y, 0.0, y - b.y1))
-
-
-def lying(space: Space, cell: Round) -> Iterator[tuple[str, list[Spot]]]:
-    """Round cells lying along x: circles seen from the front, filled end to end along the bike."""
+def lying(space: Space, cell: Round) -> Iterator[Trial]:
+    """Round cells lying along x: circles seen from the front."""
     d, p, r = cell.diameter_m, cell.pitch_m, cell.diameter_m / 2
     (lo, hi), c = space.y_range, space.clear_m
     z_lo, z_hi = -space.half_z, space.half_z
-    spans: dict[float, list[Span]] = {}
-
-    def fill(points: list[tuple[float, float]]) -> list[Spot]:
-        out: list[Spot] = []
-        for y, z in points:
-            if y not in spans:
-                spans[y] = free_for_strip(space, y, r)
-            hit = [(b.x0, b.x1) for b in space.keep_outs if _off_front(b, y, z) < r - HAIR_M]
-            places = along(cut(list(spans[y]), hit), cell.length_m)
-            out += [(x, y, z, k) for x, k in places]
-        return out
-
-    free = not space.is_box
-    for ys in rows(lo + c, hi - c, d, p, free):
-        for zs in rows(z_lo, z_hi, d, p, False):
-            yield "square", fill([(y, z) for y in ys for z in zs])
-    for ys in rows(lo + c, hi - c, d, p * SQRT3_2, free):
-        two = [next(rows(z_lo + s, z_hi, d, p, False), []) for s in (0.0, p / 2)]
-        yield "staggered", fill([(y, z) for j, y in enumerate(ys) for z in two[j % 2]])
-    for zs in rows(z_lo, z_hi, d, p * SQRT3_2, False):
-        for ys in rows(lo + c, hi - c, d, p, free):
+    up, side = _marks(space, "y", d), _marks(space, "z", d)
+    first = (0,) if space.is_box else (0, 1)  # which rows stand further on
+    for ys in rows(lo + c, hi - c, d, p, up):
+        for zs in rows(z_lo, z_hi, d, p, side):
+            yield "square", [(y, z) for y in ys for z in zs]
+    two = [next(rows(z_lo + s, z_hi, d, p, None), []) for s in (0.0, p / 2)]
+    for ys in rows(lo + c, hi - c, d, p * SQRT3_2, up):
+        for k in first:
+            yield "staggered", [(y, z) for j, y in enumerate(ys) for z in two[(j + k) % 2]]
+    for zs in rows(z_lo, z_hi, d, p * SQRT3_2, side):
+        for ys in rows(lo + c, hi - c, d, p, up):
             off = [y + p / 2 for y in ys if y + p / 2 + r <= hi - c + 10 * HAIR_M]
-            points = [(y, z) for j, z in enumerate(zs) for y in (off if j % 2 else ys)]
-            yield "staggered", fill(points)
+            for k in first:
+                yield (
+                    "staggered",
+                    [(y, z) for j, z in enumerate(zs) for y in (off if (j + k) % 2 else ys)],
+                )
 
 
-def _off_front(b: Box, y: float, z: float) -> float:
-    return math.hypot(max(b.y0 - y, 0.0, y - b.y1), max(b.z0 - z, 0.0, z - b.z1))
-
-
-def stacked(space: Space, size: tuple[float, float, float]) -> Iterator[list[Spot]]:
+def stacked(space: Space, size: tuple[float, float, float], pattern: str) -> Iterator[Trial]:
     """Boxes of one size along the bike, up and across, in rows along x."""
-    a, b, c = size
+    _, b, c = size
     (lo, hi), clear = space.y_range, space.clear_m
-    for ys in rows(lo + clear, hi - clear, b, b, not space.is_box):
-        out: list[Spot] = []
-        for y in ys:
-            spans = free_for_strip(space, y, b / 2)
-            for zs in rows(-space.half_z, space.half_z, c, c, False):
-                for z in zs:
-                    hit = [(k.x0, k.x1) for k in space.keep_outs if _meets(k, y, b, z, c)]
-                    out += [(x, y, z, n) for x, n in along(cut(list(spans), hit), a)]
-        yield out
+    for ys in rows(lo + clear, hi - clear, b, b, _marks(space, "y", b)):
+        for zs in rows(-space.half_z, space.half_z, c, c, _marks(space, "z", c)):
+            yield pattern, [(y, z) for y in ys for z in zs]
 
 
-def _meets(k: Box, y: float, b: float, z: float, c: float) -> bool:
-    up = min(k.y1, y + b / 2) - max(k.y0, y - b / 2)
-    side = min(k.z1, z + c / 2) - max(k.z0, z - c / 2)
-    return up > HAIR_M and side > HAIR_M
+def _lines_across(space: Space, cell: Round) -> Lines:
+    partly = [k for k in space.keep_outs if not goes_across(space, k)]
+    boxes = [Kept((k.x0, k.x1), (k.y0, k.y1), (k.z0, k.z1)) for k in partly]
+    whole, r = (-space.half_z, space.half_z), cell.diameter_m / 2
+    return Lines(lambda x: [whole], cell.length_m, r, r, True, boxes, alike=True)
 
 
-def _back(spots: list[Spot]) -> tuple[Spot, ...]:
-    return tuple((y, x, z, k) for x, y, z, k in spots)
+def _lines_along(space: Space, size: tuple[float, float, float], circles: bool) -> Lines:
+    boxes = [Kept((k.y0, k.y1), (k.z0, k.z1), (k.x0, k.x1)) for k in space.keep_outs]
+    a, b, c = size
+    return Lines(lambda y: free_for_strip(space, y, b / 2), a, b / 2, c / 2, circles, boxes)
+
+
+def _filled(
+    trials: Iterator[Trial],
+    lines: Lines,
+    axis: str,
+    size: tuple[float, float, float],
+    spot: Callable[[Spot], Spot],
+) -> Iterator[Filled]:
+    """The fullest trial of each pattern. spot: from (u, v, along, number) to a spot."""
+    most: dict[str, tuple[int, list[tuple[float, float]]]] = {}
+    for pattern, points in trials:
+        count = lines.count(points)
+        if count > most.get(pattern, (0, []))[0]:
+            most[pattern] = (count, points)
+    for pattern, (_, points) in most.items():
+        found = [spot((u, v, w, k)) for u, v in points for w, k in lines.places(u, v)]
+        yield Filled(pattern, axis, size, tuple(found[:MOST]))
 
 
 def _all_round(space: Space, cell: Round, axes: tuple[str, ...]) -> Iterator[Filled]:
-    d, tall = cell.diameter_m, cell.length_m
-    turned = space.swapped()
-    if "width" in axes:
-        for pattern, spots in across(space, cell):
-            yield Filled(pattern, "width", (d, d, tall), tuple(spots))
-        for pattern, spots in across(turned, cell):
-            yield Filled(pattern, "width", (d, d, tall), _back(spots))
-    if "length" in axes:
-        for pattern, spots in lying(space, cell):
-            yield Filled(pattern, "length", (tall, d, d), tuple(spots))
-    if "height" in axes:
-        for pattern, spots in lying(turned, cell):
-            yield Filled(pattern, "height", (d, tall, d), _back(spots))
+    d, tall, turned = cell.diameter_m, cell.length_m, space.swapped()
+    for room, spot in ((space, _same), (turned, _swapped)):
+        if "width" in axes:
+            lines = _lines_across(room, cell)
+            yield from _filled(across(room, cell), lines, "width", (d, d, tall), spot)
+    for axis, room, size, spot in (
+        ("length", space, (tall, d, d), _along),
+        ("height", turned, (d, tall, d), _along_swapped),
+    ):
+        if axis in axes:
+            lines = _lines_along(room, (tall, d, d), True)
+            yield from _filled(lying(room, cell), lines, axis, size, spot)
 
 
 def _all_blocks(space: Space, body: Block, turns: tuple[str, ...]) -> Iterator[Filled]:
     turned = space.swapped()
     for turn in turns:
         a, b, c = body.turned(turn)
-        for spots in stacked(space, (a, b, c)):
-            yield Filled("rows", turn, (a, b, c), tuple(spots))
-        for spots in stacked(turned, (b, a, c)):
-            yield Filled("columns", turn, (a, b, c), _back(spots))
+        for pattern, room, size, spot in (
+            ("rows", space, (a, b, c), _along),
+            ("columns", turned, (b, a, c), _along_swapped),
+        ):
+            lines = _lines_along(room, size, False)
+            yield from _filled(stacked(room, size, pattern), lines, turn, (a, b, c), spot)
+
+
+def _same(s: Spot) -> Spot:
+    return s
+
+
+def _swapped(s: Spot) -> Spot:
+    return s[1], s[0], s[2], s[3]
+
+
+def _along(s: Spot) -> Spot:
+    return s[2], s[0], s[1], s[3]
+
+
+def _along_swapped(s: Spot) -> Spot:
+    return s[0], s[2], s[1], s[3]
 
 
 NONE = Filled("", "width", (0.0, 0.0, 0.0), ())
