@@ -91,17 +91,18 @@ def _checked(rows: list[PartRow], name: str) -> list[PartRow]:
 
 
 def _csv(data: bytes, name: str, kind: str) -> list[PartRow]:
-    lines = [x for x in text_of(data, name).splitlines() if not x.startswith("#")]
-    head = lines[0] if lines else ""
+    numbered = enumerate(text_of(data, name).splitlines(), 1)
+    lines = [(n, x) for n, x in numbered if not x.startswith("#")]
+    head = lines[0][1] if lines else ""
     separator = max(";\t,", key=head.count)
-    reader = csv.DictReader(lines, delimiter=separator)
+    reader = csv.DictReader((x for _, x in lines), delimiter=separator)
     titles = [t.strip() for t in reader.fieldnames or ()]
     reader.fieldnames = titles
     out: list[PartRow] = []
-    for line, row in enumerate(reader, 2):
+    for row in reader:
         if not any((v or "").strip() for v in row.values() if isinstance(v, str)):
             continue
-        where = f"{name}, line {line}"
+        where = f"{name}, line {lines[reader.line_num - 1][0]}"
         own = (row.get("part") or kind).strip()
         cls = kind_of(own)
         body = _row(cls, {k: (v or "").strip() for k, v in row.items() if k}, where)
