@@ -88,7 +88,7 @@ RELATIONS: list[tuple[str, float, dict[str, float | str]]] = [
         3,
         {
             "guard.path_ohm": UP,
-            "guard.short": DOWN,
+            "guard.short": SAME,
             "headline.peak_wheel_w": DOWN,
             "headline.to_time_s": UP,
             "pack.r": SAME,
@@ -97,7 +97,7 @@ RELATIONS: list[tuple[str, float, dict[str, float | str]]] = [
     (
         "guard.cable.section_m2",
         0.5,
-        {"guard.path_ohm": UP, "guard.short": DOWN, "guard.cable_c": UP},
+        {"guard.path_ohm": UP, "guard.short": SAME, "guard.cable_c": UP},
     ),
     ("guard.phase_cable.section_m2", 0.5, {"guard.phase_c": UP, "guard.cable_c": SAME}),
     ("guard.precharge.r_ohm", 2, {"guard.precharge_s": 2.0, "guard.precharge_j": SAME}),

@@ -16,7 +16,7 @@ from ninebolt.core.bolts.guard_feed import (
     judge_feed,
 )
 from ninebolt.core.bolts.guard_key import Sequence, sequences
-from ninebolt.core.bolts.guard_path import judge_path
+from ninebolt.core.bolts.guard_path import judge_path, short_circuit_a
 from ninebolt.core.bolts.guard_run import GuardRun, guard_run
 from ninebolt.core.bolts.guard_swaps import swaps_for
 from ninebolt.core.bolts.pack import facts_of
@@ -218,9 +218,8 @@ def _figures(build: Build, links: tuple[Link, ...], load: float | None) -> tuple
     cap, volts = build.drive.controller.c_bus_farad.amount, facts.full_v if facts else None
     r_pre = g.precharge.r_ohm.amount
     total = path_ohm(g)
-    short = (
-        volts / (facts.r_ohm + total) if facts and volts and not math.isnan(facts.r_ohm) else None
-    )
+    short = short_circuit_a(g, facts)
+    fuse_ohm = g.fuse.r_ohm.or_else(0.0)
     return (
         figure(
             "narrowest",
@@ -244,9 +243,9 @@ def _figures(build: Build, links: tuple[Link, ...], load: float | None) -> tuple
             "Prospective short circuit",
             short,
             "a",
-            "Vfull / Rtotal",
+            "Vfull / (Rpack + Rfuse): a short right behind the fuse",
             term("V", "Full", volts, "v"),
-            term("R", "Pack and path", facts.r_ohm + total if facts else None, "ohm"),
+            term("R", "Pack and fuse", facts.r_ohm + fuse_ohm if facts else None, "ohm"),
         ),
         figure(
             "isolation",

@@ -18,10 +18,12 @@ from ninebolt.core.guard.conductors import (
 )
 from ninebolt.core.guard.fuse import TEN_MINUTES
 from ninebolt.core.guard.precharge import peak_w, time_to_share_s, with_load
-from ninebolt.core.simulate.assemble import cable_cont_a, path_ohm, take
+from ninebolt.core.parts.guard import Guard
+from ninebolt.core.simulate.assemble import cable_cont_a, take
 
 BUILD = Source("build", "ratings in this build")
 BARE_M = 0.20  # lead between pole and fuse, protected by nothing. Common practice, no source.
+BREAKING_A = (20_000.0, 30_000.0, 50_000.0, 100_000.0)  # usual breaking capacities of DC fuses
 COIL_SHARE = 0.25  # how far a coil's voltage may stand off its feed. Common practice, no source.
 
 
@@ -96,26 +98,37 @@ def _fuse(build: Build, notes: Notes, facts: PackFacts | None, load: float | Non
             parts=("guard.fuse",),
             fixes=(next_volts("Fit a fuse", "guard.fuse.dc_v", facts.full_v),),
         )
-    short = facts.full_v / (facts.r_ohm + path_ohm(build.guard))
-    if fuse.breaking_a.amount is not None and fuse.breaking_a.amount < short:
+    short = short_circuit_a(build.guard, facts)
+    broken = fuse.breaking_a.amount
+    if broken is not None and short is not None and broken < short:
+        enough = next((b for b in BREAKING_A if b >= short), BREAKING_A[-1])
         notes.add(
             "stop",
             "fuse_break",
             "The fuse cannot break a short circuit of this pack",
-            f"{q(facts.full_v, 'v')} through {q(facts.full_v / short, 'ohm')} is {q(short, 'a')}; "
-            f"its breaking capacity is {q(fuse.breaking_a.amount, 'a')}.",
-            Source("computed", "Vfull / Rtotal"),
+            f"{q(facts.full_v, 'v')} through {q(facts.full_v / short, 'ohm')} is {q(short, 'a')} "
+            f"right behind the fuse; its breaking capacity is {q(broken, 'a')}.",
+            Source("computed", "Vfull / (Rpack + Rfuse)"),
             measured=short,
-            limit=fuse.breaking_a.amount,
+            limit=broken,
             quantity="a",
             parts=("guard.fuse",),
             fixes=(
                 Fix(
-                    "Fit a fuse that breaks 20 kA",
-                    (setting("guard.fuse.breaking_a", 20_000.0, "label"),),
+                    f"Fit a fuse that breaks {enough / 1000:.0f} kA",
+                    (setting("guard.fuse.breaking_a", enough, "label"),),
                 ),
             ),
         )
+
+
+def short_circuit_a(guard: Guard, facts: PackFacts | None) -> float | None:
+    """Prospective short circuit right behind the fuse, where nothing but the pack's own resistance
+    and the fuse's hold it back (A); None while the resistance is not known."""
+    if facts is None or math.isnan(facts.r_ohm):
+        return None
+    total = facts.r_ohm + guard.fuse.r_ohm.or_else(0.0)
+    return facts.full_v / total if total > 0 else None
 
 
 def next_volts(what: str, path: str, need: float) -> Fix:
