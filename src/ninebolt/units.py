@@ -189,7 +189,10 @@ def parse_awg(text: str) -> float | None:
     return awg_section_m2(gauge)
 
 
-_NUMBER = re.compile(r"^\s*([+-]?(?:\d[\d., ]*|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")
+_SPACES = " \u00a0\u202f"  # also those that part thousands in print
+_NUMBER = re.compile(
+    rf"^\s*([+-]?(?:[0-9][0-9.,{_SPACES}]*|[.,][0-9]+)(?:[eE][+-]?[0-9]+)?)\s*(.*?)\s*$"
+)
 
 
 def quantity_of(field_name: str) -> Quantity:
@@ -204,7 +207,7 @@ def quantity_of(field_name: str) -> Quantity:
 
 def parse_number(text: str) -> float:
     """A number as people write it: comma or point, thousands separated by the other mark."""
-    t = text.strip().replace("\u00a0", "").replace(" ", "")
+    t = "".join(c for c in text if c not in _SPACES)
     comma, point = t.rfind(","), t.rfind(".")
     if comma >= 0 and point >= 0:
         thousands = "," if point > comma else "."
