@@ -193,6 +193,21 @@ def test_impossible_packs_are_refused(series: int, parallel: int) -> None:
         sort_cells(salvaged_cells(60, 1), series, parallel)
 
 
+@pytest.mark.parametrize(
+    ("have", "words"),
+    [
+        (126, "They make 23s5p; 81 more would make 23s9p"),
+        (206, "They make 23s8p; 1 more would"),
+        (12, "They make 12s1p at most; 195 more would"),
+    ],
+)
+def test_too_few_cells_say_how_far_they_go(have: int, words: str) -> None:
+    """126 = 23 x 5 + 11, and 23 x 9 - 126 = 81."""
+    with pytest.raises(InputError, match="Too few cells") as caught:
+        sort_cells(cells([2.0] * have), 23, 9)
+    assert words in caught.value.todo
+
+
 def test_tester_file_round_trip() -> None:
     lot = salvaged_cells(40, 3)
     back = read_cells(write_cells(lot, 14), "cells.csv")

@@ -344,6 +344,15 @@ def sort_cells(
     return made
 
 
+def _what_would_do(have: int, series: int, parallel: int) -> str:
+    """How far the cells at hand go, and how many are missing."""
+    fits = have // series
+    instead = f"They make {series}s{fits}p" if fits else f"They make {have}s1p at most"
+    more = series * parallel - have
+    missing = f"{more} more would make {series}s{parallel}p"
+    return f"{instead}; {missing}. Loosen a rule only if you can answer for it."
+
+
 def improving(
     cells: list[MeasuredCell],
     series: int,
@@ -365,7 +374,7 @@ def improving(
             "Too few cells pass the rules.",
             got=f"{len(kept)} of {len(cells)}",
             expected=f"{need} for {series}s{parallel}p",
-            todo="Loosen a rule that you can answer for, buy more cells, or go lower in P.",
+            todo=_what_would_do(len(kept), series, parallel),
         )
     capacity = np.array([c.capacity_ah for c in kept])
     order = np.argsort(-capacity, kind="stable")
