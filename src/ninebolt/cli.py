@@ -29,7 +29,7 @@ from ninebolt.core.simulate.run import Stop, run
 from ninebolt.core.simulate.steady import top_speed
 from ninebolt.core.sums import read_claim
 from ninebolt.core.vehicle.splits import splits_of
-from ninebolt.errors import InputError, NineBoltError
+from ninebolt.errors import InputError, NineBoltError, QuantityError
 from ninebolt.formats.build_json import read_build
 from ninebolt.formats.bundle import read_bundle
 from ninebolt.formats.cells_csv import write_assignment, write_cells
@@ -41,7 +41,7 @@ from ninebolt.formats.schema import SCHEMAS
 from ninebolt.services import garage, packs, shelf, tunes
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House, bundled_shelf
-from ninebolt.units import QUANTITIES, to_unit
+from ninebolt.units import QUANTITIES, parse_quantity, to_unit
 
 SHOWN_IN = {"m_s": "km/h", "w": "kW", "m": "m", "wh": "kWh", "ohm": "mΩ", "farad": "µF"}
 _TOKEN = re.compile(r"\{\{([^|}]+)\|(\w+)\}\}")
@@ -408,6 +408,27 @@ def do_bench(args: argparse.Namespace) -> int:
     return 0
 
 
+def _quantity(key: str, least: float = -math.inf) -> Callable[[str], float]:
+    """An argument that is a number, with a unit or in SI, above the least."""
+
+    def read(text: str) -> float:
+        try:
+            value = parse_quantity(text, key)
+        except QuantityError as error:
+            raise argparse.ArgumentTypeError(error.message()) from error
+        if value <= least:
+            raise argparse.ArgumentTypeError(f"'{text}' is not above {least:g}.")
+        return value
+
+    return read
+
+
+def _count(text: str) -> int:
+    if not text.isascii() or not text.isdigit() or int(text) < 1:
+        raise argparse.ArgumentTypeError(f"'{text[:20]}' is no whole number from 1 on.")
+    return int(text)
+
+
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="ninebolt", description=__doc__)
     subs = parser.add_subparsers(dest="command", required=True)
@@ -422,10 +443,10 @@ def _parser() -> argparse.ArgumentParser:
     p.add_argument("build")
     p = add("run", do_run)
     p.add_argument("build")
-    p.add_argument("--distance", type=float, metavar="M")
-    p.add_argument("--to-speed", type=float, metavar="M_S")
-    p.add_argument("--seconds", type=float)
-    p.add_argument("--grade", type=float, metavar="PCT")
+    p.add_argument("--distance", type=_quantity("m", 0), metavar="M")
+    p.add_argument("--to-speed", type=_quantity("m_s", 0), metavar="M_S")
+    p.add_argument("--seconds", type=_quantity("s", 0))
+    p.add_argument("--grade", type=_quantity("pct", -100), metavar="PCT")
     p.add_argument("--series", action="store_true")
     p = add("splits", splits)
     p.add_argument("log", nargs="+")
@@ -440,18 +461,20 @@ def _parser() -> argparse.ArgumentParser:
     p.add_argument("--paper", choices=["a4", "letter"], default="a4")
     p = add("sort", sort)
     p.add_argument("cells")
-    p.add_argument("--series", type=int, required=True)
-    p.add_argument("--parallel", type=int, required=True)
-    p.add_argument("--min-capacity", type=float, default=0.0, metavar="AH")
-    p.add_argument("--max-resistance", type=float, metavar="OHM")
-    p.add_argument("--max-fade", type=float, metavar="V_PER_DAY")
-    p.add_argument("--min-volts", type=float, default=0.0)
+    p.add_argument("--series", type=_count, required=True)
+    p.add_argument("--parallel", type=_count, required=True)
+    p.add_argument("--min-capacity", type=_quantity("ah"), default=0.0, metavar="AH")
+    p.add_argument("--max-resistance", type=_quantity("ohm", 0), metavar="OHM")
+    p.add_argument("--max-fade", type=_quantity("v", 0), metavar="V_PER_DAY")
+    p.add_argument("--min-volts", type=_quantity("v"), default=0.0)
     p.add_argument("--out", metavar="CSV")
     p.add_argument("--labels", metavar="PDF", help="labels and build map to print")
     p.add_argument("--paper", choices=["a4", "letter"], default="a4")
     p = add("charge", charge)
     p.add_argument("log")
-    p.add_argument("--full", type=float, default=4.2, metavar="V", help="full volts of a cell")
+    p.add_argument(
+        "--full", type=_quantity("v", 0), default=4.2, metavar="V", help="full volts of a cell"
+    )
     p = add("outline", outline)
     p.add_argument("drawing", help="DXF or SVG of a bay")
     p = add("percent", do_percent)
@@ -476,7 +499,9 @@ def _parser() -> argparse.ArgumentParser:
     p.add_argument("--out", default=".")
     p.add_argument("--seed", type=int, default=1)
     p.add_argument("--fault", action="append", default=[])
-    p.add_argument("--cells", type=int, metavar="N", help="measure so many salvaged cells instead")
+    p.add_argument(
+        "--cells", type=_count, metavar="N", help="measure so many salvaged cells instead"
+    )
     p.add_argument("--charge", action="store_true", help="log a charge instead")
     p = add("serve", serve)
     p.add_argument("--host", default="127.0.0.1")
@@ -499,7 +524,12 @@ def main(argv: Sequence[str] | None = None) -> int:
         return 0
     except NineBoltError as error:
         print(f"ninebolt: {error.message()}", file=sys.stderr)
-        return 2
+    except OSError as error:
+        refused = InputError(
+            "The file cannot be written.", where=str(error.filename or ""), got=str(error.strerror)
+        )
+        print(f"ninebolt: {refused.message()}", file=sys.stderr)
+    return 2
 
 
 if __name__ == "__main__":
