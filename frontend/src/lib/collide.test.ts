@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { type Corner, type Faces, fitsIn, inside, moved, overlap } from './collide'
 
@@ -9,6 +10,11 @@ const room: Corner[] = [
   [0, 0.1],
   [-0.15, 0],
 ]
+
+// Boxes in outlines judged by a geometry library; the server's tests read the same file.
+const fits = JSON.parse(readFileSync('../tests/references/fits.json', 'utf8')) as {
+  cases: { corners: Corner[]; clear: number; faces: [number, number, number, number]; fits: boolean }[]
+}
 
 describe('bodies put down by hand', () => {
   it('overlap is the least of the three depths, and negative when apart', () => {
@@ -44,5 +50,9 @@ describe('bodies put down by hand', () => {
 
   it('moving shifts all six faces', () => {
     expect(moved(box(0, 1, 0, 1), 0.5, -1, 0.25)).toEqual(box(0.5, 1.5, -1, 0, 0.2, 0.3))
+  })
+
+  it.each(fits.cases.map((c, i) => [i, c] as const))('case %i stands where the library says', (_, c) => {
+    expect(fitsIn(c.corners, 0.1, c.clear, box(...c.faces))).toBe(c.fits)
   })
 })
