@@ -57,6 +57,15 @@ describe('numbers with units', () => {
     expect(show(45.359237, 'kg', us).text).toBe('100\u00a0lb')
   })
 
+  it('two numbers side by side are in one unit', () => {
+    expect(show(900, 'w', METRIC).text).toBe('900\u00a0W')
+    expect(show(900, 'w', METRIC, 3, 1200).text).toBe('0.9\u00a0kW')
+    expect(show(1200, 'w', METRIC, 3, 900).text).toBe('1\u202f200\u00a0W')
+    expect(show(0.9, 'm', METRIC, 3, 3).text).toBe('0.9\u00a0m')
+    expect(show(0.0004, 'ohm', METRIC, 3, 2).text).toBe('0.0004\u00a0Ω')
+    expect(show(null, 'w', METRIC, 3, 900).text).toBe('–')
+  })
+
   it('gives a change in the unit of the number', () => {
     expect(showDelta(2.7778, 30, 'm_s', METRIC)).toBe('+10')
     expect(showDelta(-1500, 24000, 'w', METRIC)).toBe('−1.5')

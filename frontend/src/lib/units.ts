@@ -71,7 +71,8 @@ export function digits(x: number, places = 3): string {
   if (!Number.isFinite(x)) return '–'
   if (Math.abs(x) < (places > 4 ? 5e-8 : 5e-5)) return '0'
   const before = Math.max(0, Math.floor(Math.log10(Math.abs(x))) + 1)
-  const after = Math.max(0, Math.min(places > 4 ? 7 : 4, places - before))
+  const most = places > 4 ? 7 : 4
+  const after = Math.abs(x) < 0.01 ? most : Math.max(0, Math.min(most, places - before))
   const [whole = '0', part] = x.toFixed(after).split('.')
   const parted = whole.replace(/\B(?=(\d{3})+(?!\d))/g, '\u202f')
   const tail = part?.replace(/0+$/, '')
@@ -84,9 +85,10 @@ export interface Shown {
   text: string
 }
 
-export function show(si: number | null | undefined, quantity: string, prefs: UnitPrefs, places = 3): Shown {
+/** like: the number beside which it stands, if any; both are then in one unit. */
+export function show(si: number | null | undefined, quantity: string, prefs: UnitPrefs, places = 3, like: number | null = null): Shown {
   if (si === null || si === undefined) return { number: '–', unit: '', text: '–' }
-  const unit = shownUnit(quantity, si, prefs)
+  const unit = shownUnit(quantity, like ?? si, prefs)
   const number = digits(toUnit(si, unit), places)
   return { number, unit: unit.symbol, text: unit.symbol ? `${number}\u00a0${unit.symbol}` : number }
 }

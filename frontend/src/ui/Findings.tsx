@@ -93,7 +93,7 @@ function FindingRow(props: {
           </Text>
           {has && (
             <Text textStyle="digits" fontSize="16px" whiteSpace="nowrap">
-              {show(f.measured, f.quantity, prefs).number} / {show(f.limit, f.quantity, prefs).text}
+              {show(f.measured, f.quantity, prefs, 3, f.limit || f.measured).number} / {show(f.limit, f.quantity, prefs, 3, f.limit || f.measured).text}
             </Text>
           )}
         </Flex>

@@ -20,6 +20,11 @@ describe('what a change does, in words', () => {
     expect(effectWords(now, now, METRIC)).toEqual([])
   })
 
+  it('old and new stand in one unit', () => {
+    expect(effectWords(now, { ...now, peak_wheel_w: 900 }, METRIC)).toEqual(['peak at the wheel 23\u202f900 → 900\u00a0W'])
+    expect(effectWords({ ...now, range_m: 900 }, { ...now, range_m: 2000 }, METRIC)).toEqual(['range at 50\u00a0km/h 0.9 → 2\u00a0km'])
+  })
+
   it('says when a figure is lost', () => {
     expect(effectWords(now, { ...now, to_time_s: null }, METRIC)).toEqual(['0–97\u00a0km/h 5.82 → –'])
   })

@@ -30,7 +30,7 @@ export function effectWords(now: Headline, then: Headline, prefs: UnitPrefs): st
   for (const row of HEADLINE) {
     const a = now[row.key] as number | null
     const b = then[row.key] as number | null
-    const x = show(a, row.quantity, prefs)
+    const x = show(a, row.quantity, prefs, 3, b)
     const y = show(b, row.quantity, prefs)
     if (x.text !== y.text) out.push(`${headlineLabel(row, then, prefs)} ${x.number} → ${y.text}`)
   }
@@ -86,7 +86,7 @@ export function Strip(props: {
             value={shown.number}
             unit={shown.unit}
             small={half && value ? `± ${showDelta(half, value, row.quantity, prefs, 2).slice(1)}` : ''}
-            changed={moved ? `was ${show(old, row.quantity, prefs).number}, ${showDelta(value - old, old, row.quantity, prefs)}` : ''}
+            changed={moved ? `was ${show(old, row.quantity, prefs, 3, value).number}, ${showDelta(value - old, value, row.quantity, prefs)}` : ''}
             open={props.open}
           />
         )

@@ -145,7 +145,7 @@ function Figures() {
             </Text>
             {moved && (
               <Text fontSize="13px" color="choice">
-                was {show(old, f.quantity, prefs).number} ({showDelta(f.value! - old, f.value, f.quantity, prefs)})
+                was {show(old, f.quantity, prefs, 3, f.value).number} ({showDelta(f.value! - old, f.value, f.quantity, prefs)})
               </Text>
             )}
           </Box>
