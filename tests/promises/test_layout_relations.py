@@ -208,13 +208,13 @@ def test_a_box_stops_a_round_body_by_its_corner_and_a_square_one_by_its_side() -
         assert len(lines.places(-0.008, -0.008)) == places
         assert len(lines.places(-0.008, 0.05)) == 8
         assert len(lines.places(-0.02, 0.05)) == 10
-        assert lines.count([(-0.008, -0.008), (-0.02, 0.05)]) == places + 10
+        assert lines.count([(-0.008, [-0.008]), (-0.02, [0.05])]) == places + 10
 
 
-def test_lines_that_are_alike_leave_loose_room_at_both_ends() -> None:
-    lines = Lines(lambda u: [(-0.5, 0.5)], 0.3, 0.01, 0.01, True, [], alike=True)
+def test_centred_lines_leave_loose_room_at_both_ends() -> None:
+    lines = Lines(lambda u: [(-0.5, 0.5)], 0.3, 0.01, 0.01, True, [], centred=True)
     assert [w for w, _ in lines.places(0.3, 0.7)] == pytest.approx([-0.3, 0.0, 0.3])
-    assert lines.count([(0.0, 0.0), (9.0, 9.0)]) == 6
+    assert lines.count([(0.0, [0.0, 1.0]), (9.0, [9.0])]) == 9
 
 
 @given(

@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
-from ninebolt.core.match.lines import Kept, Lines
+from ninebolt.core.match.lines import Kept, Lines, Row
 from ninebolt.core.match.space import (
     HAIR_M,
     Box,
@@ -29,7 +29,7 @@ MOST = 20_000
 MOST_STARTS = 24  # of a staggered lattice along its rows
 MOST_OFFSETS = 9  # of rows between their walls
 Spot = tuple[float, float, float, int]  # x, y, z of the middle, and its place along its line
-Trial = tuple[str, list[tuple[float, float]]]  # pattern, and where its lines run
+Trial = tuple[str, list[Row]]  # pattern, and where its lines run
 AXES = {"x": "length", "y": "height", "z": "width"}
 TURNS = {
     "lwh": (0, 1, 2),
@@ -120,16 +120,15 @@ def across(space: Space, cell: Round) -> Iterator[Trial]:
     lo, hi = lo + space.clear_m, hi - space.clear_m
     marks = _marks(space, "y", d)
     for ys in rows(lo, hi, d, p, marks):
-        yield "square", [(x, y) for y in ys for x in _row(space, y, cell)]
+        yield "square", [(y, _row(space, y, cell)) for y in ys]
     for ys in rows(lo, hi, d, p * SQRT3_2, marks):
         free = [free_for_circle(space, y, d / 2) for y in ys]
         for start in _starts(free, p, space.x_range[0]):
             yield (
                 "staggered",
                 [
-                    (x, y)
+                    (y, _on_lattice(f, start + (j % 2) * p / 2, p))
                     for j, (y, f) in enumerate(zip(ys, free, strict=True))
-                    for x in _on_lattice(f, start + (j % 2) * p / 2, p)
                 ],
             )
 
@@ -174,19 +173,17 @@ def lying(space: Space, cell: Round) -> Iterator[Trial]:
     first = (0,) if space.is_box else (0, 1)  # which rows stand further on
     for ys in rows(lo + c, hi - c, d, p, up):
         for zs in rows(z_lo, z_hi, d, p, side):
-            yield "square", [(y, z) for y in ys for z in zs]
+            yield "square", [(y, zs) for y in ys]
     two = [next(rows(z_lo + s, z_hi, d, p, None), []) for s in (0.0, p / 2)]
     for ys in rows(lo + c, hi - c, d, p * SQRT3_2, up):
         for k in first:
-            yield "staggered", [(y, z) for j, y in enumerate(ys) for z in two[(j + k) % 2]]
+            yield "staggered", [(y, two[(j + k) % 2]) for j, y in enumerate(ys)]
     for zs in rows(z_lo, z_hi, d, p * SQRT3_2, side):
         for ys in rows(lo + c, hi - c, d, p, up):
             off = [y + p / 2 for y in ys if y + p / 2 + r <= hi - c + 10 * HAIR_M]
             for k in first:
-                yield (
-                    "staggered",
-                    [(y, z) for j, z in enumerate(zs) for y in (off if (j + k) % 2 else ys)],
-                )
+                even, odd = zs[k::2], zs[1 - k :: 2]
+                yield "staggered", [*((y, even) for y in ys), *((y, odd) for y in off)]
 
 
 def stacked(space: Space, size: tuple[float, float, float], pattern: str) -> Iterator[Trial]:
@@ -195,17 +192,19 @@ def stacked(space: Space, size: tuple[float, float, float], pattern: str) -> Ite
     (lo, hi), clear = space.y_range, space.clear_m
     for ys in rows(lo + clear, hi - clear, b, b, _marks(space, "y", b)):
         for zs in rows(-space.half_z, space.half_z, c, c, _marks(space, "z", c)):
-            yield pattern, [(y, z) for y in ys for z in zs]
+            yield pattern, [(y, zs) for y in ys]
 
 
 def _lines_across(space: Space, cell: Round) -> Lines:
+    """Lines across the bike: u up, v along."""
     partly = [k for k in space.keep_outs if not goes_across(space, k)]
-    boxes = [Kept((k.x0, k.x1), (k.y0, k.y1), (k.z0, k.z1)) for k in partly]
+    boxes = [Kept((k.y0, k.y1), (k.x0, k.x1), (k.z0, k.z1)) for k in partly]
     whole, r = (-space.half_z, space.half_z), cell.diameter_m / 2
-    return Lines(lambda x: [whole], cell.length_m, r, r, True, boxes, alike=True)
+    return Lines(lambda y: [whole], cell.length_m, r, r, True, boxes, centred=True)
 
 
 def _lines_along(space: Space, size: tuple[float, float, float], circles: bool) -> Lines:
+    """Lines along x: u up, v across."""
     boxes = [Kept((k.y0, k.y1), (k.z0, k.z1), (k.x0, k.x1)) for k in space.keep_outs]
     a, b, c = size
     return Lines(lambda y: free_for_strip(space, y, b / 2), a, b / 2, c / 2, circles, boxes)
@@ -219,19 +218,19 @@ def _filled(
     spot: Callable[[Spot], Spot],
 ) -> Iterator[Filled]:
     """The fullest trial of each pattern. spot: from (u, v, along, number) to a spot."""
-    most: dict[str, tuple[int, list[tuple[float, float]]]] = {}
-    for pattern, points in trials:
-        count = lines.count(points)
+    most: dict[str, tuple[int, list[Row]]] = {}
+    for pattern, rows_ in trials:
+        count = lines.count(rows_)
         if count > most.get(pattern, (0, []))[0]:
-            most[pattern] = (count, points)
-    for pattern, (_, points) in most.items():
-        found = [spot((u, v, w, k)) for u, v in points for w, k in lines.places(u, v)]
+            most[pattern] = (count, rows_)
+    for pattern, (_, rows_) in most.items():
+        found = [spot((u, v, w, k)) for u, vs in rows_ for v in vs for w, k in lines.places(u, v)]
         yield Filled(pattern, axis, size, tuple(found[:MOST]))
 
 
 def _all_round(space: Space, cell: Round, axes: tuple[str, ...]) -> Iterator[Filled]:
     d, tall, turned = cell.diameter_m, cell.length_m, space.swapped()
-    for room, spot in ((space, _same), (turned, _swapped)):
+    for room, spot in ((space, _across), (turned, _across_swapped)):
         if "width" in axes:
             lines = _lines_across(room, cell)
             yield from _filled(across(room, cell), lines, "width", (d, d, tall), spot)
@@ -256,12 +255,12 @@ def _all_blocks(space: Space, body: Block, turns: tuple[str, ...]) -> Iterator[F
             yield from _filled(stacked(room, size, pattern), lines, turn, (a, b, c), spot)
 
 
-def _same(s: Spot) -> Spot:
-    return s
-
-
-def _swapped(s: Spot) -> Spot:
+def _across(s: Spot) -> Spot:
     return s[1], s[0], s[2], s[3]
+
+
+def _across_swapped(s: Spot) -> Spot:
+    return s
 
 
 def _along(s: Spot) -> Spot:

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from ninebolt.core.match.space import HAIR_M, Span, cut
 
 Place = tuple[float, int]  # middle of a body along its line, and its number there
+Row = tuple[float, list[float]]  # lines side by side: their common u, and the v of each
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,10 +23,9 @@ class Kept:
 
 @dataclass
 class Lines:
-    """spans: free stretches of the line at u, boxes apart. size: of a body along the line. half_u,
-    half_v: its half size across the line; round: a circle there, else a rectangle. alike: the
-    stretches are the same for all u, and loose room is left alike at both ends. Each line at u is
-    worked out once."""
+    """spans: free stretches of the lines at u, boxes apart. size: of a body along the line. half_u,
+    half_v: its half size across the line; round: a circle there, else a rectangle. centred: loose
+    room is left alike at both ends. Each u is worked out once."""
 
     spans: Callable[[float], list[Span]]
     size: float
@@ -33,35 +33,45 @@ class Lines:
     half_v: float
     round: bool
     boxes: list[Kept]
-    alike: bool = False
+    centred: bool = False
     _free: dict[float, list[Span]] = field(default_factory=dict)
     _plain: dict[float, list[Place]] = field(default_factory=dict)
     _near: dict[float, list[tuple[Kept, float]]] = field(default_factory=dict)
 
     def places(self, u: float, v: float) -> list[Place]:
         """Bodies along the line at u, v."""
-        key = 0.0 if self.alike else u
-        if key not in self._free:
-            free = self._free[key] = self.spans(key)
-            self._plain[key] = along(_centred(free, self.size) if self.alike else free, self.size)
-        if not self.boxes:
-            return self._plain[key]
-        if u not in self._near:
-            near = [(k, _off(k.u, u)) for k in self.boxes]
-            self._near[u] = [(k, off) for k, off in near if off < self.half_u - HAIR_M]
-        hit = [k.along for k, off in self._near[u] if self._meets(off, _off(k.v, v))]
-        return along(cut(list(self._free[key]), hit), self.size) if hit else self._plain[key]
+        self._look(u)
+        hit = [k.along for k, reach in self._near[u] if _off(k.v, v) < reach]
+        return along(cut(list(self._free[u]), hit), self.size) if hit else self._plain[u]
 
-    def count(self, points: list[tuple[float, float]]) -> int:
-        """Bodies along all the lines at these points."""
-        if self.alike and not self.boxes:
-            return len(points) * len(self.places(0.0, 0.0))
-        return sum(len(self.places(u, v)) for u, v in points)
+    def count(self, rows: list[Row]) -> int:
+        """Bodies along all the lines of these rows."""
+        total = 0
+        for u, vs in rows:
+            self._look(u)
+            if self._near[u]:
+                total += sum(len(self.places(u, v)) for v in vs)
+            else:
+                total += len(vs) * len(self._plain[u])
+        return total
 
-    def _meets(self, off_u: float, off_v: float) -> bool:
-        if self.round:
-            return math.hypot(off_u, off_v) < self.half_u - HAIR_M
-        return off_v < self.half_v - HAIR_M
+    def _look(self, u: float) -> None:
+        """Free stretches at u, the bodies where no box is in the way, and the boxes that are near,
+        each with how near in v it stops a body."""
+        if u in self._plain:
+            return
+        free = self._free[u] = self.spans(u)
+        self._near[u] = [
+            (k, self._reach(off))
+            for k in self.boxes
+            if (off := _off(k.u, u)) < self.half_u - HAIR_M
+        ]
+        self._plain[u] = along(_centred(free, self.size) if self.centred else free, self.size)
+
+    def _reach(self, off_u: float) -> float:
+        if not self.round:
+            return self.half_v - HAIR_M
+        return math.sqrt(max(0.0, (self.half_u - HAIR_M) ** 2 - off_u**2))
 
 
 def along(spans: list[Span], size: float) -> list[Place]:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 Point = tuple[float, float]
 Span = tuple[float, float]
@@ -135,6 +136,7 @@ def holds(corners: tuple[Point, ...], x: float, y: float) -> bool:
     return inside
 
 
+@lru_cache(maxsize=65_536)  # the same outline is asked again with another box in it
 def near_edge(edge: tuple[Point, Point], y: float, r: float) -> Span | None:
     """The x of all points at height y that lie within r of an edge; None if there are none."""
     (ax, ay), (bx, by) = edge
