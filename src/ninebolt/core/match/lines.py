@@ -37,12 +37,22 @@ class Lines:
     _free: dict[float, list[Span]] = field(default_factory=dict)
     _plain: dict[float, list[Place]] = field(default_factory=dict)
     _near: dict[float, list[tuple[Kept, float]]] = field(default_factory=dict)
+    _cut: dict[tuple[float, tuple[Span, ...]], list[Place]] = field(default_factory=dict)
 
     def places(self, u: float, v: float) -> list[Place]:
         """Bodies along the line at u, v."""
         self._look(u)
-        hit = [k.along for k, reach in self._near[u] if _off(k.v, v) < reach]
-        return along(cut(list(self._free[u]), hit), self.size) if hit else self._plain[u]
+        return self._between(u, v) if self._near[u] else self._plain[u]
+
+    def _between(self, u: float, v: float) -> list[Place]:
+        """Bodies between the boxes that this line meets; lines that meet the same are alike."""
+        met = [k for k, reach in self._near[u] if k.v[0] - v < reach and v - k.v[1] < reach]
+        if not met:
+            return self._plain[u]
+        key = (u, tuple(k.along for k in met))
+        if key not in self._cut:
+            self._cut[key] = along(cut(list(self._free[u]), list(key[1])), self.size)
+        return self._cut[key]
 
     def count(self, rows: list[Row]) -> int:
         """Bodies along all the lines of these rows."""
@@ -50,7 +60,7 @@ class Lines:
         for u, vs in rows:
             self._look(u)
             if self._near[u]:
-                total += sum(len(self.places(u, v)) for v in vs)
+                total += sum([len(self._between(u, v)) for v in vs])
             else:
                 total += len(vs) * len(self._plain[u])
         return total
