@@ -6,7 +6,7 @@ import shutil
 import sys
 from pathlib import Path
 
-from playwright.sync_api import Browser, sync_playwright
+from playwright.sync_api import Browser, Page, sync_playwright
 from serving import demo_server
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -27,6 +27,22 @@ VIEWS = {
 }
 
 
+# Nothing is still being computed: no bench being cleared, no effect of a fix still open.
+DONE = """() => document.querySelector('h1')
+    && ![...document.querySelectorAll('[role=status], p')].some(e =>
+        e.innerText.trim() === '…' || (e.role === 'status' && e.innerText.endsWith(' …')))"""
+
+
+def settle(page: Page, path: str) -> None:
+    """Wait until all is painted; on a build's pages until its bands are there."""
+    page.wait_for_function(DONE)
+    if "/build/" in path and page.viewport_size and page.viewport_size["width"] > 600:
+        page.get_by_text("±").first.wait_for()
+    page.wait_for_load_state("networkidle")
+    page.wait_for_function(DONE)
+    page.wait_for_timeout(300)
+
+
 def picture(browser: Browser, name: str, path: str, size: tuple[int, int], scheme: str) -> None:
     context = browser.new_context(
         viewport={"width": size[0], "height": size[1]},
@@ -34,11 +50,11 @@ def picture(browser: Browser, name: str, path: str, size: tuple[int, int], schem
     )
     page = context.new_page()
     page.goto(f"http://127.0.0.1:{PORT}{path}")
-    page.wait_for_load_state("networkidle")
-    page.wait_for_timeout(1200)
+    settle(page, path)
     if name == "pack-hand":
         page.get_by_role("button", name="Lay out by hand").click()
-        page.wait_for_timeout(1500)
+        page.wait_for_timeout(500)
+        settle(page, path)
     page.screenshot(path=OUT / f"{name}.png")
     context.close()
 

@@ -155,6 +155,17 @@ def test_the_wrong_charger_is_a_stop_and_its_fix_fits() -> None:
     assert fixed.guard.charger.out_v.amount == pytest.approx(84.0)
 
 
+@pytest.mark.parametrize(("volts", "words"), [(84.0, "Charge time, from empty"), (67.2, "ends")])
+def test_a_charge_that_ends_early_says_where(volts: float, words: str) -> None:
+    """67.2 V over 20 cells is 3.36 V each: about a tenth of the charge on the typical curve."""
+    charger = {"amount": volts, "origin": "datasheet"}
+    a = assess(changed(pip(), {"guard.charger.out_v": charger}))
+    row = next(f for f in a.bolt("guard").figures if f.key == "charge_s")
+    assert words in row.label
+    if words == "ends":
+        assert row.label == "Charge ends at 10 %, after"
+
+
 def test_aux_loads_count_by_duty_and_worst_switch_on() -> None:
     aux = guard(moss()).aux
     assert aux.mean_w == pytest.approx(18 + 6 * 0.6 + 20 * 0.01)

@@ -84,6 +84,13 @@ def test_no_place_is_taken_twice_and_each_group_has_its_cells() -> None:
             assert [groups.count(g) for g in range(build.pack.series or 0)] == wanted
 
 
+def test_a_pack_that_collides_is_not_said_to_go_in() -> None:
+    block = {"kind": "block", "bay": 1, "turn": "whl", "cols": 12, "rows": 9, "layers": 2}
+    a = assess(changed(moss(), {"pack.placed": [block]}))
+    assert keys(a, "pack").get("pack.collides") == "stop"
+    assert "The pack goes in" not in {f.title for f in a.bolt("pack").findings}
+
+
 # Ledger
 
 

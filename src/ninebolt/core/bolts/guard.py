@@ -36,6 +36,8 @@ from ninebolt.core.simulate.assemble import (
     take,
 )
 
+FULL_ENOUGH = 0.95  # a charge that ends lower has the wrong end voltage, and says where it ends
+
 
 @dataclass(frozen=True, slots=True)
 class Link:
@@ -289,7 +291,9 @@ def _more_figures(
     return (
         figure(
             "charge_s",
-            "Charge time, from empty",
+            "Charge time, from empty"
+            if charged is None or charged.end_soc > FULL_ENOUGH
+            else f"Charge ends at {charged.end_soc * 100:.0f} %, after",
             charged.total_s if charged else None,
             "s",
             "constant current to the end voltage, then constant voltage",

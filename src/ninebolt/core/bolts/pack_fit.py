@@ -98,7 +98,7 @@ def judge_fit(build: Build, notes: Notes, fit: Fitted | None) -> None:
         _judge_whole(build, notes, body)
     elif fit.short > 0:
         _too_many(build, notes, fit)
-    else:
+    elif not crashed:
         _goes_in(build, notes, fit)
     if build.pack.bms_in_bay and not fit.by_hand:
         _judge_guest(build, notes, fit)
