@@ -33,7 +33,7 @@ changes = st.lists(
 )
 
 
-@settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=90, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(st.sampled_from(sorted(STARTS)), changes)
 def test_any_build_is_assessed(name: str, moves: list[tuple[str, float | None]]) -> None:
     """Up to eight numbers forgotten or moved by up to four powers of ten, as far as the bounds
