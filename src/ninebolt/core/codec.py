@@ -7,7 +7,7 @@ import difflib
 import math
 import types
 import typing
-from collections.abc import Hashable
+from collections.abc import Hashable, Iterable
 from functools import cache
 from typing import Any, TypeVar
 
@@ -37,10 +37,10 @@ def decode(cls: type[T], doc: Any, where: str = "") -> T:
     known = fields_of(typing.cast(Hashable, cls))
     for key in doc:
         if key not in known:
-            close = difflib.get_close_matches(str(key), known, n=3)
-            hint = f"Did you mean {', '.join(close)}?" if close else ""
             raise FieldError(
-                f"There is no field '{str(key)[:60]}' here.", where=where or "top level", todo=hint
+                f"There is no field '{str(key)[:60]}' here.",
+                where=where or "top level",
+                todo=_meant(str(key), known),
             )
     made = {
         key: _decode_field(known[key][1], known[key][0], value, _join(where, key), key)
@@ -264,8 +264,8 @@ def get_path(doc: Any, path: str) -> Any:
     here = doc
     for step in path.split("."):
         try:
-            here = here[int(step)] if isinstance(here, list) else here[step]
-        except (KeyError, IndexError, ValueError, TypeError) as error:
+            here = here[typing.cast(int, _place(step))] if isinstance(here, list) else here[step]
+        except (KeyError, IndexError, TypeError) as error:
             raise NotFoundError(f"There is nothing at '{path}'.") from error
     return here
 
@@ -277,21 +277,29 @@ def set_path(doc: Any, path: str, value: Any) -> Any:
     """
     step, _, rest = path.partition(".")
     if isinstance(doc, list):
-        if not step.isdigit() or int(step) > len(doc):
-            raise FieldError("There is no such place in the list.", where=path)
-        index = int(step)
+        index = _place(step)
+        if index is None or index > len(doc):
+            raise FieldError(
+                "There is no such place in the list.", where=path, expected=f"0 to {len(doc)}"
+            )
         old = doc[index] if index < len(doc) else {}
         item = set_path(old, rest, value) if rest else value
         return [*doc[:index], item, *doc[index + 1 :]]
     if not isinstance(doc, dict):
         raise FieldError("There is nothing inside this.", where=path)
     if step not in doc and rest:
-        raise FieldError(
-            f"There is no field '{step}'.",
-            where=path,
-            todo="Did you mean " + ", ".join(difflib.get_close_matches(step, doc, n=2)) + "?",
-        )
+        raise FieldError(f"There is no field '{step[:60]}'.", where=path, todo=_meant(step, doc))
     return {**doc, step: set_path(doc[step], rest, value) if rest else value}
+
+
+def _place(step: str) -> int | None:
+    """A place in a list; None for anything that is none."""
+    return int(step) if step.isascii() and step.isdigit() and len(step) <= 6 else None
+
+
+def _meant(key: str, known: Iterable[str]) -> str:
+    close = difflib.get_close_matches(key, list(known), n=3)
+    return f"Did you mean {', '.join(close)}?" if close else ""
 
 
 def _join(where: str, key: str) -> str:
