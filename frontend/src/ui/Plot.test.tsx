@@ -47,6 +47,23 @@ describe('the chart', () => {
     expect(screen.getByText('volts')).toBeTruthy()
   })
 
+  it('moves the label of a line away from that of a point', () => {
+    const line = { label: 'this build has', x, y: [1000, 1000, 1000, 1000], colour: 'black', labelAt: 0.7 }
+    const at = (dots: { x: number; y: number; label: string }[]) => {
+      const { unmount } = render(
+        <ChakraProvider value={system}>
+          <Plot prefs={METRIC} label="Power" x={{ quantity: 'm_s', label: 'speed' }} y={{ quantity: 'n', label: 'thrust' }} lines={[line]} dots={dots} />
+        </ChakraProvider>,
+      )
+      const found = Number(screen.getByText('this build has').getAttribute('x'))
+      unmount()
+      return found
+    }
+    const alone = at([])
+    expect(at([{ x: 19, y: 1000, label: 'wanted for the start' }])).not.toBe(alone)
+    expect(at([{ x: 2, y: 0, label: 'far off' }])).toBe(alone)
+  })
+
   it('is read with the arrow keys, values and choke', () => {
     const chart = draw()
     for (let i = 0; i < 30; i++) fireEvent.keyDown(chart, { key: 'ArrowRight' })

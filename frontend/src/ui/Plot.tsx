@@ -3,6 +3,7 @@ import { scaleLinear } from 'd3-scale'
 import { line } from 'd3-shape'
 import { useState } from 'react'
 import type { RibbonPart } from '../api/client'
+import { type Flat, freest, textBox } from '../lib/labels'
 import { show, shownUnit, toUnit, type UnitPrefs } from '../lib/units'
 import { chokePaint, chokeWord, DIGITS, hatchFill, paint } from '../theme/paint'
 import { useSize } from './useSize'
@@ -62,6 +63,20 @@ export function Plot(props: Props) {
       .defined((i) => Number.isFinite(l.y[i]!))
       .x((i) => x(l.x[i]!))
       .y((i) => y(l.y[i]!))(l.x.map((_, i) => i)) ?? ''
+  const side = (at: number) => (x(at) > w * 0.7 ? 'end' : 'start')
+  const taken: Flat[] = (props.dots ?? []).map((d) => textBox(x(d.x) + (side(d.x) === 'end' ? -9 : 9), y(d.y) - 9, d.label, side(d.x)))
+  const labelled = lines.filter((l) => l.label && l.x.length > 1).map((l) => {
+    const spots = [l.labelAt ?? 0.7, 0.5, 0.85, 0.3, 0.15].map((share) => {
+      const i = Math.round(share * (l.x.length - 1))
+      const px = x(l.x[i]!)
+      return { l, px, py: y(l.y[i]!) - 8, anchor: px > w * 0.75 ? ('end' as const) : ('middle' as const) }
+    })
+    const drawn = spots.filter((s) => Number.isFinite(s.py))
+    const places = drawn.map((s) => textBox(s.px, s.py, l.label, s.anchor))
+    const best = freest(places, taken)
+    taken.push(...places.slice(best, best + 1))
+    return drawn[best] ?? spots[0]!
+  })
   const move = (clientX: number, el: Element) => {
     const at = x.invert(clientX - el.getBoundingClientRect().left)
     setCursor(Math.min(Math.max(at, x.domain()[0]!), x.domain()[1]!))
@@ -125,19 +140,15 @@ export function Plot(props: Props) {
         {lines.map((l) => (
           <path key={l.label} d={path(l)} fill="none" stroke={l.colour} strokeWidth={l.width ?? 2} strokeDasharray={l.dash} strokeLinejoin="round" />
         ))}
-        {lines.filter((l) => l.label && l.x.length > 1).map((l) => {
-          const i = Math.round((l.labelAt ?? 0.7) * (l.x.length - 1))
-          const px = x(l.x[i]!)
-          return (
-            <T key={l.label} x={px} y={y(l.y[i]!) - 8} textAnchor={px > w * 0.75 ? 'end' : 'middle'} fontSize="14" fontWeight="600" fill={l.colour} stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
-              {l.label}
-            </T>
-          )
-        })}
+        {labelled.map(({ l, px, py, anchor }) => (
+          <T key={l.label} x={px} y={py} textAnchor={anchor} fontSize="14" fontWeight="600" fill={l.colour} stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
+            {l.label}
+          </T>
+        ))}
         {props.dots?.map((d) => (
           <g key={d.label} transform={`translate(${x(d.x)},${y(d.y)})`}>
             <path d="M-6 0H6M0-6V6" stroke={paint('choice')} strokeWidth="2.5" />
-            <T x={x(d.x) > w * 0.7 ? -9 : 9} y="-9" textAnchor={x(d.x) > w * 0.7 ? 'end' : 'start'} fontSize="14" fontWeight="600" fill={paint('choice')} stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
+            <T x={side(d.x) === 'end' ? -9 : 9} y="-9" textAnchor={side(d.x)} fontSize="14" fontWeight="600" fill={paint('choice')} stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
               {d.label}
             </T>
           </g>
