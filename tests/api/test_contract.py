@@ -16,6 +16,7 @@ from jsonschema import Draft202012Validator
 
 from ninebolt.api.app import make_app
 from ninebolt.core.codec import encode
+from ninebolt.formats.bundle import LogFile, write_bundle
 from ninebolt.library.demo import moss
 from ninebolt.services.house import House
 
@@ -208,6 +209,7 @@ STARTS = {
     "ride.gpx": (EXAMPLES / "logs/brakka-96-s7-gps.gpx").read_bytes()[:2000],
     "parts.csv": (EXAMPLES / "parts/barn-lot.csv").read_bytes(),
     "build.json": (EXAMPLES / "builds/pip-72.json").read_bytes(),
+    "build.zip": write_bundle(moss(), [LogFile("a", "a.csv", None, SALVAGED[:200])]),
     "none": b"",
 }
 edits = st.lists(st.tuples(st.integers(0, 1800), st.binary(max_size=4)), max_size=5)

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import io
 import json
+import struct
 import zipfile
+import zlib
 from dataclasses import dataclass
 from typing import Any
 
@@ -12,6 +14,17 @@ from ninebolt.core.build import Build
 from ninebolt.errors import FormatError, TooLargeError
 from ninebolt.formats.build_json import read_build, write_build
 
+# What the standard library raises on a damaged or foreign zip, besides its own BadZipFile.
+UNREADABLE = (
+    zipfile.BadZipFile,
+    zlib.error,
+    struct.error,
+    EOFError,
+    OSError,
+    RuntimeError,  # encrypted; unknown compression
+    TypeError,
+    ValueError,  # no JSON, no text
+)
 MAX_UNPACKED = 256_000_000
 MAX_FILES = 500
 EPOCH = (1980, 1, 1, 0, 0, 0)  # a zip carries times; the same content gives the same bytes
@@ -75,6 +88,6 @@ def read_bundle(data: bytes, name: str) -> tuple[Build, list[LogFile]]:
             where=name,
             expected="build.json, logs.json and logs/",
         ) from error
-    except (zipfile.BadZipFile, json.JSONDecodeError, TypeError, RuntimeError) as error:
+    except UNREADABLE as error:
         raise FormatError(f"This zip cannot be read: {error}.", where=name) from error
     return build, logs
