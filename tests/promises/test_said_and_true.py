@@ -11,6 +11,7 @@ from builds import changed
 from ninebolt.core.bolts.assess import Assessment, assess
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
+from ninebolt.core.guard.conductors import SECTIONS_MM2
 from ninebolt.core.guard.trip import first_trip
 from ninebolt.core.simulate.assemble import assemble
 from ninebolt.core.simulate.run import Stop, run
@@ -168,6 +169,39 @@ def test_a_swap_makes_the_link_what_it_says(name: str) -> None:
             assert new.cont_a is not None
             tried += 1
     assert tried > 0 or all(not x.swaps for x in guard.links)
+
+
+@pytest.mark.parametrize(
+    ("path", "key", "thin"),
+    [("guard.cable", "cable_run", 4e-6), ("guard.phase_cable", "phase_leads", 4e-6)],
+)
+def test_the_cable_it_asks_for_is_the_thinnest_that_stays_cool(
+    path: str, key: str, thin: float
+) -> None:
+    """The section of the fix ends the finding; the next thinner nominal section does not."""
+    hot = changed(
+        brakka(),
+        {f"{path}.section_m2": thin, f"{path}.temp_max_c": 70, "goal.rest_s": 5, "goal.runs": 8},
+    )
+
+    def overheats(build: Build) -> bool:
+        return f"guard.{key}" in keys(assess(build), "guard")
+
+    found = next(f for f in assess(hot).bolt("guard").findings if f.key == f"guard.{key}")
+    (fix,) = found.fixes
+    cured = changed(hot, {c.path: c.value for c in fix.changes})
+    section = getattr(cured.guard, path.split(".")[1]).section_m2.amount
+    assert not overheats(cured)
+    thinner = max((s for s in SECTIONS_MM2 if s * 1e-6 < section - 1e-9), default=None)
+    assert thinner is not None
+    assert overheats(changed(hot, {f"{path}.section_m2": thinner * 1e-6}))
+
+
+def test_cells_run_near_their_peak_are_told_by_the_amps_of_each() -> None:
+    """320 A over 6 in parallel is 53 A a cell of 60 A."""
+    build = changed(brakka(), {"drive.controller.line_a": 320, "pack.parallel": 6})
+    life = next(f for f in assess(build).bolt("pack").findings if f.key == "pack.life")
+    assert life.measured == pytest.approx(320 / 6)
 
 
 def test_bypassing_the_bms_takes_its_limit_off_the_path_and_puts_a_list_in_its_place() -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from ninebolt.core.battery.pack import PackFacts
 from ninebolt.core.bolts.common import CLASS_B_V, Notes
@@ -136,21 +137,17 @@ def next_volts(what: str, path: str, need: float) -> Fix:
     return Fix(f"{what} for {step:.0f} V DC", (setting(path, step, "label"),))
 
 
-def _larger(amps: float, ambient: float, limit: float, path: str, what: str) -> Fix:
-    """The least nominal section that carries a current for good."""
-    rise = limit - ambient
-    fit = next(
-        (s for s in SECTIONS_MM2 if continuous_amps(s * 1e-6, rise, ambient) >= amps),
-        SECTIONS_MM2[-1],
-    )
+def _section(path: str, what: str, enough: Callable[[float], bool]) -> Fix:
+    """The least nominal section (m²) that is enough, else the largest."""
+    fit = next((s for s in SECTIONS_MM2 if enough(s * 1e-6)), SECTIONS_MM2[-1])
     return Fix(f"Take {fit} mm² {what}", (setting(f"{path}.section_m2", fit * 1e-6, "label"),))
 
 
 def _larger_cable(build: Build, amps: float) -> Fix:
-    cable = build.guard.cable
-    return _larger(
-        amps, take(cable, "ambient_c"), take(cable, "temp_max_c"), "guard.cable", "cable"
-    )
+    """Cable that carries a current for good."""
+    ambient = take(build.guard.cable, "ambient_c")
+    rise = take(build.guard.cable, "temp_max_c") - ambient
+    return _section("guard.cable", "cable", lambda s: continuous_amps(s, rise, ambient) >= amps)
 
 
 def _isolator_and_plug(
@@ -373,10 +370,13 @@ def _cable_run(build: Build, notes: Notes, run: GuardRun | None) -> None:
     section = cable.section_m2.amount
     if run is None or section is None:
         return
-    limit = take(cable, "temp_max_c")
-    hot = peak_temp_c(section, run.t_s, run.line_a, take(cable, "ambient_c"))
+    ambient, limit = take(cable, "ambient_c"), take(cable, "temp_max_c")
+
+    def warmest(m2: float) -> float:
+        return peak_temp_c(m2, run.t_s, run.line_a, ambient)
+
+    hot = warmest(section)
     if hot > limit:
-        amps = rms(run.t_s, run.line_a)
         notes.add(
             "stop",
             "cable_run",
@@ -387,7 +387,7 @@ def _cable_run(build: Build, notes: Notes, run: GuardRun | None) -> None:
             limit=limit,
             quantity="c",
             parts=("guard.cable",),
-            fixes=(_larger_cable(build, amps * 1.3),),
+            fixes=(_section("guard.cable", "cable", lambda m2: warmest(m2) <= limit),),
         )
 
 
@@ -399,7 +399,11 @@ def _phase_leads(build: Build, notes: Notes, run: GuardRun | None) -> None:
         return
     ambient, limit = take(cable, "ambient_c"), take(cable, "temp_max_c")
     amps = [a / math.sqrt(2.0) for a in run.phase_a]
-    hot = peak_temp_c(section, run.t_s, amps, ambient)
+
+    def warmest(m2: float) -> float:
+        return peak_temp_c(m2, run.t_s, amps, ambient)
+
+    hot = warmest(section)
     cont = continuous_amps(section, limit - ambient, ambient)
     if hot > limit:
         notes.add(
@@ -413,11 +417,7 @@ def _phase_leads(build: Build, notes: Notes, run: GuardRun | None) -> None:
             limit=limit,
             quantity="c",
             parts=("guard.phase_cable",),
-            fixes=(
-                _larger(
-                    rms(run.t_s, amps) * 1.3, ambient, limit, "guard.phase_cable", "phase leads"
-                ),
-            ),
+            fixes=(_section("guard.phase_cable", "phase leads", lambda m2: warmest(m2) <= limit),),
         )
 
 
