@@ -169,6 +169,7 @@ def lying(space: Space, cell: Round) -> Iterator[Trial]:
     d, p, r = cell.diameter_m, cell.pitch_m, cell.diameter_m / 2
     (lo, hi), c = space.y_range, space.clear_m
     z_lo, z_hi = -space.half_z, space.half_z
+    low, high = lo + c + r - 10 * HAIR_M, hi - c - r + 10 * HAIR_M
     up, side = _marks(space, "y", d), _marks(space, "z", d)
     first = (0,) if space.is_box else (0, 1)  # which rows stand further on
     for ys in rows(lo + c, hi - c, d, p, up):
@@ -180,7 +181,7 @@ def lying(space: Space, cell: Round) -> Iterator[Trial]:
             yield "staggered", [(y, two[(j + k) % 2]) for j, y in enumerate(ys)]
     for zs in rows(z_lo, z_hi, d, p * SQRT3_2, side):
         for ys in rows(lo + c, hi - c, d, p, up):
-            off = [y + p / 2 for y in ys if y + p / 2 + r <= hi - c + 10 * HAIR_M]
+            off = [y for y in (ys[0] - p / 2, *(y + p / 2 for y in ys)) if low <= y <= high]
             for k in first:
                 even, odd = zs[k::2], zs[1 - k :: 2]
                 yield "staggered", [*((y, even) for y in ys), *((y, odd) for y in off)]
