@@ -31,7 +31,7 @@ from ninebolt.core.guard.conductors import (
     strip_amps,
     strip_ohm,
 )
-from ninebolt.core.guard.fuse import TYPICAL, melt_s, opens_at
+from ninebolt.core.guard.fuse import BREAKER, TYPICAL, least_rating, melt_s, opens_at
 from ninebolt.core.guard.precharge import with_load
 from ninebolt.core.simulate.run import Stop, run
 from ninebolt.core.simulate.session import cool_down, on_grade, session
@@ -171,6 +171,27 @@ def test_fuse_curve_passes_its_points_and_falls() -> None:
     assert melt_s(1.0) == math.inf and melt_s(50.0) == TYPICAL[-1][1]
     grid = [melt_s(m) for m in np.linspace(1.1, 12, 60)]
     assert all(a >= b for a, b in zip(grid, grid[1:], strict=False))
+
+
+def test_a_breaker_holds_and_opens_where_its_standard_says() -> None:
+    """IEC 60947-2, from memory: 1.05 times the rating held for two hours, at 1.30 times open
+    within two hours."""
+    assert melt_s(1.04, BREAKER) == math.inf and melt_s(1.05, BREAKER) >= 7200.0
+    assert melt_s(1.30, BREAKER) <= 7200.0
+    times = [melt_s(m, BREAKER) for m in np.linspace(1.05, 8, 60)]
+    assert times == sorted(times, reverse=True)
+
+
+@pytest.mark.parametrize("curve", [TYPICAL, BREAKER], ids=["fuse", "breaker"])
+@given(amps=st.lists(st.floats(1.0, 900.0), min_size=2, max_size=40), dt=st.floats(0.05, 5.0))
+def test_the_least_rating_holds_and_a_step_less_does_not(
+    curve: tuple[tuple[float, float], ...], amps: list[float], dt: float
+) -> None:
+    t = [i * dt for i in range(len(amps))]
+    least = least_rating(t, amps, curve)
+    assert opens_at(t, amps, least, curve) is None
+    if least > 25.0:
+        assert opens_at(t, amps, least - 25.0, curve) is not None
 
 
 @pytest.mark.parametrize("multiple", [1.35, 2.0, 3.0])

@@ -192,6 +192,13 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("guard.balance", {"guard.bms.balance_a": 0.02}, "note", "level"),
     ("guard.fuse_place", {"guard.fuse.from_pack_m": 0.6}, "caution", "chafes"),
     ("guard.fuse_run", {"guard.fuse.rated_a": 100}, "stop", "no current limiter"),
+    (
+        "guard.breaker_run",
+        {"guard.isolator.kind": "breaker", "guard.isolator.i_cont_a": 60},
+        "stop",
+        "a warm one sooner",
+    ),
+    ("guard.past_cont", {"guard.isolator.i_cont_a": 150}, "note", "for good it is"),
     ("guard.isolator_ac", {"guard.isolator.rated_for": "AC only"}, "stop", "zero crossing"),
     ("guard.unplug", {"guard.isolator.kind": "unplug"}, "note", "under load"),
     ("guard.coil_loop", {"guard.dcdc.feed": "behind the contactor"}, "stop", "Feed the coil"),

@@ -21,7 +21,7 @@ from ninebolt.core.bolts.guard_run import GuardRun, guard_run
 from ninebolt.core.bolts.guard_swaps import swaps_for
 from ninebolt.core.bolts.pack import facts_of
 from ninebolt.core.build import Build
-from ninebolt.core.finding import Figure, Fix
+from ninebolt.core.finding import Figure, Fix, Source, q, set_line_amps
 from ninebolt.core.guard.charging import Charge, mains_amps
 from ninebolt.core.guard.conductors import lug_bolt, peak_temp_c, plug_rise_k, rms, steady_rise_k
 from ninebolt.core.guard.precharge import fill_energy_j, time_to_share_s
@@ -182,6 +182,7 @@ def assess(build: Build, context: Context) -> Result:
     judge_bms(build, notes, facts, load, run, context)
     judge_path(build, notes, facts, load, run)
     judge_feed(build, notes, facts)
+    _past_continuous(notes, links, load, run)
     missing = tuple(
         path
         for path, gone in (
@@ -205,6 +206,39 @@ def assess(build: Build, context: Context) -> Result:
     )
     figures = (*_figures(build, links, load), *_more_figures(build, load, run, charged))
     return Result(figures, notes.done(), missing, drawing)
+
+
+def _past_continuous(
+    notes: Notes, links: tuple[Link, ...], load: float | None, run: GuardRun | None
+) -> None:
+    """Links that carry the line amps only for a while, when nothing worse was said of them: along
+    the run or session their warmth follows the RMS current."""
+    named = {p for f in notes.found if f.quantity == "a" and f.severity != "note" for p in f.parts}
+    short = [
+        x
+        for x in links
+        if load is not None and x.cont_a is not None and x.cont_a < load and x.path not in named
+    ]
+    if not short or load is None or run is None:
+        return
+    worked = rms(run.t_s, run.line_a)
+    first = min(short, key=lambda x: x.cont_a or 0.0)
+    limit = first.cont_a or 0.0
+    names = ", ".join(f"{x.label} {q(x.cont_a or 0.0, 'a')}" for x in short)
+    over = worked > limit
+    notes.add(
+        "caution" if over and run.session else "note",
+        "past_cont",
+        f"{first.label}: the line amps are for a while only",
+        f"{q(load, 'a')} are set; for good it is {names}. {run.words} the current that warms them "
+        f"is {q(worked, 'a')} RMS" + (", more than they carry for good." if over else "."),
+        Source("computed", "RMS current over the time against continuous ratings"),
+        measured=load,
+        limit=limit,
+        quantity="a",
+        parts=tuple(x.path for x in short),
+        fixes=(set_line_amps(limit),),
+    )
 
 
 def links_sorted(links: tuple[Link, ...]) -> list[tuple[str, float, str]]:

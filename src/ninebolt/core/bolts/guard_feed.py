@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from ninebolt.core.battery.ocv import interpolator
 from ninebolt.core.battery.pack import PackFacts
 from ninebolt.core.bolts.common import CLASS_B_V, Notes
-from ninebolt.core.bolts.guard_path import next_volts
+from ninebolt.core.bolts.guard_isolator import next_volts
 from ninebolt.core.build import Build
 from ninebolt.core.finding import PRACTICE, Change, Fix, Source, q, setting
 from ninebolt.core.guard.charging import Charge, charge, mains_amps

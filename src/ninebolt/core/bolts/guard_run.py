@@ -11,7 +11,7 @@ from functools import lru_cache
 from ninebolt.core.bolts.common import Context
 from ninebolt.core.bolts.pack_power import planned_session
 from ninebolt.core.build import Build
-from ninebolt.core.guard.fuse import opens_at
+from ninebolt.core.guard.fuse import BREAKER, opens_at
 from ninebolt.core.guard.trip import Trip, first_trip
 from ninebolt.core.simulate.assemble import line_setting_a, take
 from ninebolt.core.simulate.case import LineLimit, RunCase
@@ -38,6 +38,7 @@ class Opens:
 class GuardRun:
     """Columns of the run or session that the path is judged on, and what opens on it."""
 
+    session: bool
     t_s: Sequence[float]
     line_a: Sequence[float]
     phase_a: Sequence[float]
@@ -45,6 +46,7 @@ class GuardRun:
     trip: Trip | None
     session_trip: Opens | None
     fuse: Opens | None
+    breaker: Opens | None
 
 
 def guard_run(build: Build, context: Context) -> GuardRun | None:
@@ -56,18 +58,23 @@ def guard_run(build: Build, context: Context) -> GuardRun | None:
     done = planned_session(build, made.case)
     phase = [math.hypot(a, b) for a, b in zip(s.iq_a, s.id_a, strict=True)]
     trip = _trip(build, s.t_s, s.line_a, s.speed_m_s)
+    t, line, speed = (
+        (s.t_s, s.line_a, s.speed_m_s) if done is None else (done.t_s, done.line_a, done.speed_m_s)
+    )
+    opens = tuple(
+        _opens(done, t, line, speed, rated, curve)
+        for rated, curve in (_fuse(build), _breaker(build))
+    )
     if done is None:
-        fuse = _fuse(build, None, s.t_s, s.line_a, s.speed_m_s)
-        return GuardRun(s.t_s, s.line_a, phase, "In one run", trip, None, fuse)
-    again = _trip(build, done.t_s, done.line_a, done.speed_m_s)
-    opens = (
+        return GuardRun(False, t, line, phase, "In one run", trip, None, *opens)
+    again = _trip(build, t, line, speed)
+    later = (
         None
         if again is None or trip is not None
         else _placed(done, again.t_s, again.speed_m_s, again.line_a)
     )
-    fuse = _fuse(build, done, done.t_s, done.line_a, done.speed_m_s)
     words = f"In {len(done.runs)} runs"
-    return GuardRun(done.t_s, done.line_a, done.phase_a, words, trip, opens, fuse)
+    return GuardRun(True, t, line, done.phase_a, words, trip, later, *opens)
 
 
 def _trip(
@@ -91,17 +98,29 @@ def _placed(done: Session | None, t: float, speed: float, amps: float) -> Opens:
     return Opens(t - start, speed, amps, number, f" in run {number}")
 
 
-def _fuse(
-    build: Build,
+Curve = Sequence[tuple[float, float]]
+
+
+def _fuse(build: Build) -> tuple[float | None, Curve]:
+    return build.guard.fuse.rated_a.amount, build.guard.fuse.melts
+
+
+def _breaker(build: Build) -> tuple[float | None, Curve]:
+    iso = build.guard.isolator
+    return iso.i_cont_a.amount if iso.kind == "breaker" else None, iso.opens or BREAKER
+
+
+def _opens(
     done: Session | None,
     t: Sequence[float],
     line: Sequence[float],
     speed: Sequence[float],
+    rated: float | None,
+    curve: Curve,
 ) -> Opens | None:
-    rated = build.guard.fuse.rated_a.amount
     if rated is None:
         return None
-    row = opens_at(t, line, rated, build.guard.fuse.melts)
+    row = opens_at(t, line, rated, curve)
     return None if row is None else _placed(done, t[row], speed[row], line[row])
 
 

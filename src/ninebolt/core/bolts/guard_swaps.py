@@ -13,7 +13,7 @@ from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, fields_of
 from ninebolt.core.finding import Change, Fix
 from ninebolt.core.guard.conductors import BURST, continuous_amps
-from ninebolt.core.guard.fuse import TEN_MINUTES
+from ninebolt.core.guard.fuse import BREAKER_HOLDS, TEN_MINUTES
 from ninebolt.core.parts.base import Part
 from ninebolt.core.parts.drive import Controller
 from ninebolt.core.parts.guard import Bms, Cable, Fuse, Isolator, Plug
@@ -83,7 +83,8 @@ LINKS = {
             x.kind == w.build.guard.isolator.kind
             and x.rated_for != "AC only"
             and x.dc_v.or_else(0.0) >= w.full_v
-            and x.i_cont_a.or_else(0.0) * BURST >= w.amps
+            and x.i_cont_a.or_else(0.0) * (BREAKER_HOLDS if x.kind == "breaker" else BURST)
+            >= w.amps
         ),
         lambda x: x.i_cont_a,
     ),

@@ -1,4 +1,4 @@
-"""Time-current behaviour of a fuse, and whether it opens along a run.
+"""Time-current behaviour of a fuse or a breaker, and whether it opens along a run.
 
 Each stretch of time uses up its share of the melting time at that current; below the rating nothing
 is used and what was used comes back over COOL_S. A stated simplification; common practice, no
@@ -19,6 +19,17 @@ TYPICAL: tuple[tuple[float, float], ...] = (
     (3.50, 0.6),
     (6.00, 0.10),
     (10.0, 0.02),
+)
+# The same of a thermal-magnetic breaker, the middle of a wide band. IEC 60947-2, from memory: holds
+# 1.05 times its rating for two hours, opens within two hours at 1.30 times.
+BREAKER_HOLDS = 1.05
+BREAKER: tuple[tuple[float, float], ...] = (
+    (BREAKER_HOLDS, 1e5),
+    (1.30, 1800.0),
+    (2.00, 60.0),
+    (3.00, 15.0),
+    (5.00, 3.0),
+    (7.00, 0.02),
 )
 COOL_S = 60.0
 
@@ -42,7 +53,7 @@ def opens_at(
     rated_a: float,
     curve: Sequence[tuple[float, float]] = (),
 ) -> int | None:
-    """Row of a run at which the fuse opens, or None."""
+    """Row of a run at which a fuse (or, with its curve, a breaker) opens, or None."""
     used = 0.0
     for i in range(1, len(t_s)):
         dt = t_s[i] - t_s[i - 1]
@@ -51,3 +62,20 @@ def opens_at(
         if used >= 1.0:
             return i
     return None
+
+
+def least_rating(
+    t_s: Sequence[float],
+    amps: Sequence[float],
+    curve: Sequence[tuple[float, float]] = (),
+    step_a: float = 25.0,
+) -> float:
+    """The least rating, in steps of step_a (A), that does not open along a run."""
+    low, high = 0, math.ceil(max(amps) / (curve or TYPICAL)[0][0] / step_a) + 1
+    while high - low > 1:
+        mid = (low + high) // 2
+        if opens_at(t_s, amps, mid * step_a, curve) is None:
+            high = mid
+        else:
+            low = mid
+    return high * step_a

@@ -59,7 +59,8 @@ class Fuse(Part):
 
 @dataclass(frozen=True, slots=True)
 class Isolator(Part):
-    """What opens the pack by hand or key."""
+    """What opens the pack by hand or key; a breaker also opens by itself. curve: time in seconds
+    over current, as a multiple of its rating."""
 
     kind: str = choice("Kind", ("contactor", "breaker", "unplug"))
     i_cont_a: Value = num("Continuous current", above=0, hi=5000)
@@ -78,6 +79,10 @@ class Isolator(Part):
     )
     key_first: bool | None = flag("The key must be on for it to close", detail=True)
     r_ohm: Value = num("Contact resistance", lo=0, hi=0.1, assume=0.0003, spread=0.5, detail=True)
+    opens: tuple[tuple[float, float], ...] = curve(
+        "A breaker's time-current curve",
+        "multiple of the rating and seconds; empty = a typical one",
+    )
 
 
 @dataclass(frozen=True, slots=True)
