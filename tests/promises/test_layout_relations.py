@@ -12,7 +12,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from ninebolt.core.match.fill import Block, Round, ways
+from ninebolt.core.match.fill import Block, Round, most, ways
 from ninebolt.core.match.layout import lay_out
 from ninebolt.core.match.lines import Kept, Lines, along
 from ninebolt.core.match.space import Box, Point, Space, box_problem, cut, rectangle
@@ -215,6 +215,38 @@ def test_centred_lines_leave_loose_room_at_both_ends() -> None:
     lines = Lines(lambda u: [(-0.5, 0.5)], 0.3, 0.01, 0.01, True, [], centred=True)
     assert [w for w, _ in lines.places(0.3, 0.7)] == pytest.approx([-0.3, 0.0, 0.3])
     assert lines.count([(0.0, [0.0, 1.0]), (9.0, [9.0])]) == 9
+
+
+ends = st.tuples(st.floats(-0.2, 0.2), st.floats(0.01, 0.2)).map(lambda t: (t[0], t[0] + t[1]))
+kept = st.lists(st.builds(Kept, ends, ends, ends), max_size=4)
+heights = st.lists(st.floats(-0.25, 0.25), max_size=3, unique=True)
+
+
+@given(kept, heights, st.floats(-0.3, 0), st.floats(0.005, 0.03), st.booleans())
+def test_bodies_are_counted_as_they_are_placed(
+    boxes: list[Kept], us: list[float], first: float, step: float, is_round: bool
+) -> None:
+    """Counted by stretches of a row, placed line by line; a count that cannot pass a mark may stop
+    early, but never above the mark, nor below the truth."""
+    lines = Lines(lambda u: [(-0.3, -0.05), (0.0, 0.3)], 0.04, 0.01, 0.015, is_round, boxes)
+    vs = [first + i * step for i in range(15)]
+    ends_too = sorted({*vs, *(e for k in boxes for e in k.v)})
+    rows = [(u, row) for u in us for row in (vs, ends_too)]
+    truth = sum(len(lines.places(u, v)) for u, row in rows for v in row)
+    assert lines.count(rows) == truth
+    for past in (truth - 1, truth, truth + 40):
+        early = lines.count(rows, past)
+        assert early == truth if truth > past else truth <= early <= past
+
+
+@settings(max_examples=40)
+@given(rooms, bodies, kept)
+def test_the_most_is_what_the_fullest_way_holds(
+    space: Space, body: Round | Block, free: list[Kept]
+) -> None:
+    keep = tuple(Box(*k.u, *k.v, *k.along) for k in free)
+    room = replace(space, keep_outs=keep)
+    assert most(room, body) == ways(room, body)[0].capacity
 
 
 @given(

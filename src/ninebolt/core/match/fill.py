@@ -211,40 +211,51 @@ def _lines_along(space: Space, size: tuple[float, float, float], circles: bool) 
     return Lines(lambda y: free_for_strip(space, y, b / 2), a, b / 2, c / 2, circles, boxes)
 
 
-def _filled(
-    trials: Iterator[Trial],
-    lines: Lines,
-    axis: str,
-    size: tuple[float, float, float],
-    spot: Callable[[Spot], Spot],
-) -> Iterator[Filled]:
-    """The fullest trial of each pattern. spot: from (u, v, along, number) to a spot."""
-    most: dict[str, tuple[int, list[Row]]] = {}
-    for pattern, rows_ in trials:
-        count = lines.count(rows_)
-        if count > most.get(pattern, (0, []))[0]:
-            most[pattern] = (count, rows_)
-    for pattern, (_, rows_) in most.items():
-        found = [spot((u, v, w, k)) for u, vs in rows_ for v in vs for w, k in lines.places(u, v)]
-        yield Filled(pattern, axis, size, tuple(found[:MOST]))
+@dataclass(frozen=True, slots=True)
+class _Way:
+    """One direction of the bodies in a room: the trials to make, the lines they run along, the size
+    of a body as it lies, and how (u, v, along, number) becomes a spot."""
+
+    axis: str
+    size_m: tuple[float, float, float]
+    trials: Iterator[Trial]
+    lines: Lines
+    spot: Callable[[Spot], Spot]
+
+    def filled(self) -> Iterator[Filled]:
+        """The fullest trial of each pattern."""
+        most: dict[str, tuple[int, list[Row]]] = {}
+        for pattern, rows_ in self.trials:
+            best = most.get(pattern, (0, []))[0]
+            count = self.lines.count(rows_, best)
+            if count > best:
+                most[pattern] = (count, rows_)
+        for pattern, (_, rows_) in most.items():
+            found = [
+                self.spot((u, v, w, k))
+                for u, vs in rows_
+                for v in vs
+                for w, k in self.lines.places(u, v)
+            ]
+            yield Filled(pattern, self.axis, self.size_m, tuple(found[:MOST]))
 
 
-def _all_round(space: Space, cell: Round, axes: tuple[str, ...]) -> Iterator[Filled]:
+def _all_round(space: Space, cell: Round, axes: tuple[str, ...]) -> Iterator[_Way]:
     d, tall, turned = cell.diameter_m, cell.length_m, space.swapped()
     for room, spot in ((space, _across), (turned, _across_swapped)):
         if "width" in axes:
             lines = _lines_across(room, cell)
-            yield from _filled(across(room, cell), lines, "width", (d, d, tall), spot)
+            yield _Way("width", (d, d, tall), across(room, cell), lines, spot)
     for axis, room, size, spot in (
         ("length", space, (tall, d, d), _along),
         ("height", turned, (d, tall, d), _along_swapped),
     ):
         if axis in axes:
             lines = _lines_along(room, (tall, d, d), True)
-            yield from _filled(lying(room, cell), lines, axis, size, spot)
+            yield _Way(axis, size, lying(room, cell), lines, spot)
 
 
-def _all_blocks(space: Space, body: Block, turns: tuple[str, ...]) -> Iterator[Filled]:
+def _all_blocks(space: Space, body: Block, turns: tuple[str, ...]) -> Iterator[_Way]:
     turned = space.swapped()
     for turn in turns:
         a, b, c = body.turned(turn)
@@ -253,7 +264,7 @@ def _all_blocks(space: Space, body: Block, turns: tuple[str, ...]) -> Iterator[F
             ("columns", turned, (b, a, c), _along_swapped),
         ):
             lines = _lines_along(room, size, False)
-            yield from _filled(stacked(room, size, pattern), lines, turn, (a, b, c), spot)
+            yield _Way(turn, (a, b, c), stacked(room, size, pattern), lines, spot)
 
 
 def _across(s: Spot) -> Spot:
@@ -276,6 +287,14 @@ NONE = Filled("", "width", (0.0, 0.0, 0.0), ())
 ALL_AXES = tuple(AXES.values())
 
 
+def _all_ways(space: Space, body: Round | Block, only: str) -> Iterator[_Way]:
+    if min(body_sizes(body)) <= 0 or space.half_z <= 0 or len(space.corners) < 3:
+        return iter(())
+    if isinstance(body, Round):
+        return _all_round(space, body, (only,) if only else ALL_AXES)
+    return _all_blocks(space, body, (only,) if only else tuple(TURNS))
+
+
 @lru_cache(maxsize=256)
 def ways(space: Space, body: Round | Block, only: str = "") -> tuple[Filled, ...]:
     """The best filling of each pattern and direction, fullest first; at least one, maybe empty.
@@ -283,18 +302,23 @@ def ways(space: Space, body: Round | Block, only: str = "") -> tuple[Filled, ...
     only: one direction (or turn) instead of all.
     """
     best: dict[tuple[str, str], Filled] = {}
-    if min(body_sizes(body)) <= 0 or space.half_z <= 0 or len(space.corners) < 3:
-        return (NONE,)
-    if isinstance(body, Round):
-        made = _all_round(space, body, (only,) if only else ALL_AXES)
-    else:
-        made = _all_blocks(space, body, (only,) if only else tuple(TURNS))
-    for f in made:
-        key = (f.pattern, f.axis)
-        if key not in best or f.capacity > best[key].capacity:
-            best[key] = f
+    for way in _all_ways(space, body, only):
+        for f in way.filled():
+            key = (f.pattern, f.axis)
+            if key not in best or f.capacity > best[key].capacity:
+                best[key] = f
     ranked = sorted(best.values(), key=lambda f: -f.capacity)
     return tuple(ranked) or (NONE,)
+
+
+@lru_cache(maxsize=256)
+def most(space: Space, body: Round | Block) -> int:
+    """How many bodies the fullest of all ways holds: the same as ways(...)[0].capacity, sooner."""
+    best = 0
+    for way in _all_ways(space, body, ""):
+        for _, rows_ in way.trials:
+            best = max(best, way.lines.count(rows_, best))
+    return min(best, MOST)
 
 
 def body_sizes(body: Round | Block) -> tuple[float, float, float]:

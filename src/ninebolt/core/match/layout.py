@@ -10,7 +10,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ninebolt.core.match.fill import Block, Filled, Round, Spot, beside, ways
+from ninebolt.core.match.fill import Block, Filled, Round, Spot, beside, most, ways
 from ninebolt.core.match.space import Box, Space, box_problem
 
 GROW_M = 0.010  # how much a bay is grown to see which size limits it
@@ -136,7 +136,7 @@ def growth(space: Space, body: Round | Block, now: int) -> tuple[Growth, ...]:
         "height": space.grown(y_m=GROW_M),
         "width": space.grown(z_m=GROW_M),
     }
-    rows = [Growth(k, ways(g, body)[0].capacity - now) for k, g in grown.items()]
+    rows = [Growth(k, most(g, body) - now) for k, g in grown.items()]
     return tuple(sorted(rows, key=lambda r: -r.more))
 
 

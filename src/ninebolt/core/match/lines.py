@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from bisect import bisect_left, bisect_right
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
@@ -54,15 +55,32 @@ class Lines:
             self._cut[key] = along(cut(list(self._free[u]), list(key[1])), self.size)
         return self._cut[key]
 
-    def count(self, rows: list[Row]) -> int:
-        """Bodies along all the lines of these rows."""
-        total = 0
-        for u, vs in rows:
+    def count(self, rows: list[Row], past: int = -1) -> int:
+        """Bodies along all the lines of these rows, the v of each in rising order. Once it is clear
+        that they are not more than past, an upper bound that is not either is given instead."""
+        for u, _ in rows:
             self._look(u)
+        most = sum([len(vs) * len(self._plain[u]) for u, vs in rows])
+        for u, vs in rows:
+            if most <= past:
+                break
             if self._near[u]:
-                total += sum([len(self._between(u, v)) for v in vs])
+                most -= len(vs) * len(self._plain[u]) - self._count_near(u, vs)
+        return most
+
+    def _count_near(self, u: float, vs: list[float]) -> int:
+        """Bodies of a row near boxes: lines between two ends of boxes meet the same, so one of them
+        speaks for all."""
+        ends = sorted([e for k, reach in self._near[u] for e in (k.v[0] - reach, k.v[1] + reach)])
+        total = i = 0
+        while i < len(vs):
+            at = bisect_left(ends, vs[i])
+            if at < len(ends) and ends[at] == vs[i]:
+                j = bisect_right(vs, vs[i], i)
             else:
-                total += len(vs) * len(self._plain[u])
+                j = bisect_left(vs, ends[at], i) if at < len(ends) else len(vs)
+            total += (j - i) * len(self._between(u, vs[i]))
+            i = j
         return total
 
     def _look(self, u: float) -> None:

@@ -68,9 +68,7 @@ class Space:
     @property
     def is_box(self) -> bool:
         """A plain rectangle without anything to keep free."""
-        (x0, x1), (y0, y1) = self.x_range, self.y_range
-        square = set(self.corners) == {(x0, y0), (x1, y0), (x1, y1), (x0, y1)}
-        return square and len(self.corners) == 4 and not self.keep_outs
+        return _rectangle_of(self.corners) is not None and not self.keep_outs
 
     def swapped(self) -> Space:
         """The same room with x and y exchanged."""
@@ -187,17 +185,45 @@ def cut(spans: list[Span], blocked: list[Span]) -> list[Span]:
     return spans
 
 
+@lru_cache(maxsize=1024)
+def _rectangle_of(corners: tuple[Point, ...]) -> tuple[float, float, float, float] | None:
+    """x0, x1, y0, y1 of an outline that is an upright rectangle, else None."""
+    x0, x1 = min(p[0] for p in corners), max(p[0] for p in corners)
+    y0, y1 = min(p[1] for p in corners), max(p[1] for p in corners)
+    square = len(corners) == 4 and set(corners) == {(x0, y0), (x1, y0), (x1, y1), (x0, y1)}
+    return (x0, x1, y0, y1) if square else None
+
+
+def _in_rectangle(
+    corners: tuple[Point, ...], lo: float, hi: float, reach: float
+) -> list[Span] | None:
+    """Which x keep a distance from the walls of a rectangle over heights lo to hi; None for any
+    other outline."""
+    sides = _rectangle_of(corners)
+    if sides is None:
+        return None
+    x0, x1, y0, y1 = sides
+    if lo - y0 < reach or y1 - hi < reach or x1 - x0 < 2 * reach:
+        return []
+    return [(x0 + reach, x1 - reach)]
+
+
 def free_for_circle(space: Space, y: float, r: float) -> list[Span]:
     """Where the middle of a circle of radius r may stand at height y, in x. Boxes to keep free that
     go all the way across are counted; the others are left to the caller."""
     reach = r + space.clear_m - HAIR_M
-    blocked = [s for e in space.edges if (s := near_edge(e, y, reach)) is not None]
+    plain = _in_rectangle(space.corners, y, y, reach)
+    blocked = (
+        [s for e in space.edges if (s := near_edge(e, y, reach)) is not None]
+        if plain is None
+        else []
+    )
     for b in space.keep_outs:
         off = max(b.y0 - y, 0.0, y - b.y1)
         if goes_across(space, b) and off < r - HAIR_M:
             ext = math.sqrt(r * r - off * off)
             blocked.append((b.x0 - ext, b.x1 + ext))
-    return _gaps(space, blocked, y)
+    return _gaps(space, blocked, y) if plain is None else cut(plain, blocked)
 
 
 def goes_across(space: Space, b: Box) -> bool:
@@ -208,6 +234,9 @@ def free_for_strip(space: Space, y: float, half_y: float) -> list[Span]:
     """Which x are free over the whole height of a strip about y, keeping the clearance."""
     c = max(space.clear_m, HAIR_M)
     lo, hi = y - half_y + 2 * HAIR_M, y + half_y - 2 * HAIR_M
+    plain = _in_rectangle(space.corners, lo, hi, c - HAIR_M / 2)
+    if plain is not None:
+        return plain
     blocked = []
     for edge in space.edges:
         parts = [s for at in (lo, hi) if (s := near_edge(edge, at, c - HAIR_M / 2)) is not None]
