@@ -4,7 +4,7 @@ import type { FieldOut } from '../api/client'
 import { problemText, useKeepFromBuild, useLibrary } from '../api/hooks'
 import { at, type Doc, type ValueDoc } from '../lib/path'
 import { Act } from './atoms'
-import { fieldsAt, specAt, useWorkshop } from './bench'
+import { fieldsAt, labelAt, one, specAt, useWorkshop } from './bench'
 import { useDraft } from './useDraft'
 import { ValueField } from './ValueField'
 
@@ -236,7 +236,7 @@ function ListField({ field, path, value, set }: FieldProps) {
   const { open, fields } = useWorkshop()
   const items = (value as Doc[]) ?? []
   if (!field.part) return null
-  const blank = { name: `${field.label} ${items.length + 1}` }
+  const blank = { name: `${one(field.label)} ${items.length + 1}` }
   const hasName = fields[field.part]?.some((f) => f.name === 'name')
   return (
     <Box py="1.5">
@@ -247,7 +247,14 @@ function ListField({ field, path, value, set }: FieldProps) {
           <span aria-hidden="true">›</span>
         </Act>
       ))}
-      <Act onClick={() => set(path, [...items, hasName ? blank : {}])}>Add a line</Act>
+      <Act
+        onClick={() => {
+          set(path, [...items, hasName ? blank : {}])
+          open({ kind: 'part', path: `${path}.${items.length}` })
+        }}
+      >
+        Add a line
+      </Act>
     </Box>
   )
 }
@@ -257,23 +264,45 @@ function rowWords(item: Doc, i: number): string {
   return words || `line ${i + 1}`
 }
 
-/** A row of buttons that open parts: the drawing's legend and its handles for keyboard and thumb. */
+/** A row of buttons that open parts: the drawing's legend and its handles for keyboard and thumb. A
+ * path that ends in ".+" adds a part to its list. */
 export function PartButtons({ paths }: { paths: string[] }) {
   const { open, fields, panel, bench } = useWorkshop()
   return (
     <Flex gap="2" overflowX="auto" flexShrink="0" pb="1" role="group" aria-label="Parts" tabIndex={0}>
       {paths.map((path) => {
+        if (path.endsWith('.+')) return <AddPart key={path} list={path.slice(0, -2)} />
         const here = panel.kind === 'part' && panel.path === path
         const name = String((at(bench.doc, path) as Doc | undefined)?.name ?? '')
-        const label = specAt(fields, path.replace(/\.\d+$/, ''))?.label ?? path
+        const label = labelAt(fields, path) ?? path
+        const says = name.toLowerCase().includes(label.toLowerCase())
         return (
           <Act key={path} onClick={() => open({ kind: 'part', path })} aria-pressed={here} bg={here ? 'choice-wash' : 'sheet'} maxW="230px" flexShrink="0">
             <Text truncate>
-              <b>{label}</b> {name}
+              <b>{says ? name : label}</b> {says ? '' : name}
             </Text>
           </Act>
         )
       })}
     </Flex>
+  )
+}
+
+/** Put one more part of its kind into a list of the build, and open it. */
+export function AddPart({ list, tone }: { list: string; tone?: 'choice' }) {
+  const { open, fields, change, bench } = useWorkshop()
+  const number = ((at(bench.doc, list) as unknown[]) ?? []).length
+  const word = one(specAt(fields, list)?.label ?? list)
+  return (
+    <Act
+      tone={tone}
+      flexShrink="0"
+      onClick={() => {
+        change([{ path: `${list}.${number}`, value: { name: `${word} ${number + 1}` } }], `Added: ${word} ${number + 1}`)
+        open({ kind: 'part', path: `${list}.${number}` })
+      }}
+    >
+      Add a {word.toLowerCase()}
+    </Act>
   )
 }

@@ -4,7 +4,7 @@ import { title } from '../lib/nine'
 import type { ValueDoc } from '../lib/path'
 import { show, type UnitPrefs } from '../lib/units'
 import { Act } from './atoms'
-import { specAt, useWorkshop, wordsFor } from './bench'
+import { labelAt, specAt, useWorkshop, wordsFor } from './bench'
 import { Findings, FixRow, useFixes } from './Findings'
 import { PartEditor } from './PartEditor'
 
@@ -14,7 +14,7 @@ export function SidePanel() {
   const stops = report.findings.filter((f) => f.severity === 'stop').length
   const heads = {
     findings: `Findings${report.findings.length ? ` · ${report.findings.length}` : ''}${stops ? `, ${stops} stop` : ''}`,
-    part: panel.kind === 'part' ? (specAt(fields, panel.path.replace(/\.\d+$/, ''))?.label ?? title(bolt)) : '',
+    part: panel.kind === 'part' ? (labelAt(fields, panel.path) ?? title(bolt)) : '',
     figure: 'Working',
     sure: 'How sure is it?',
     history: 'Kept changes',

@@ -64,7 +64,7 @@ function Sign() {
     : report.state === 'stopped'
       ? 'Clear the stop first'
       : report.state === 'loose'
-        ? `${report.missing.length} values are missing`
+        ? `${report.missing.length} value${report.missing.length === 1 ? ' is' : 's are'} missing`
         : ''
   return (
     <Flex align="center" gap="2" className="no-print" minW="0">

@@ -91,6 +91,15 @@ export function specAt(fields: Record<string, FieldOut[]>, path: string): FieldO
   return (steps.length ? fieldsAt(fields, steps.join('.')) : (fields.Build ?? [])).find((f) => f.name === name)
 }
 
+/** "Bays" -> "Bay" */
+export const one = (label: string) => label.replace(/([^s])s$/, '$1')
+
+/** What a part at a path is called; one of a list in the singular. */
+export function labelAt(fields: Record<string, FieldOut[]>, path: string): string | undefined {
+  const label = specAt(fields, path.replace(/\.\d+$/, ''))?.label
+  return label && /\.\d+$/.test(path) ? one(label) : label
+}
+
 /** Words for a path: 'Controller – Line amps, setting'. */
 export function wordsFor(fields: Record<string, FieldOut[]>, path: string): string {
   const steps = path.split('.')

@@ -79,7 +79,7 @@ export function Salvaged({ d }: { d: D }) {
               {WORDS[s.verdict]}
             </Text>
             <Text color="ink-soft" flex="1">
-              {s.missing ? `${s.missing} things missing` : 'nothing missing'}
+              {s.missing ? `${s.missing} thing${s.missing === 1 ? "" : "s"} missing` : 'nothing missing'}
             </Text>
             <Act px="2" aria-label={`Open ${s.name}`} onClick={() => lines.open(i)}>
               open

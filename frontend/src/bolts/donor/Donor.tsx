@@ -15,7 +15,7 @@ const MOST_BAYS = 3
 /** Side view with the mass ledger and the bays on it; under it what was, what must change, and the
  * candidates. */
 export function Donor() {
-  const { bench, panel, send } = useWorkshop()
+  const { bench, panel, send, open } = useWorkshop()
   const [drawing, setDrawing] = useState(false)
   const d = bench.assessment.drawings.donor
   const bays = (at(bench.doc, 'donor.bays') as unknown[]) ?? []
@@ -23,13 +23,12 @@ export function Donor() {
   const opened = panel.kind === 'part' ? /^donor\.bays\.(\d+)/.exec(panel.path)?.[1] : undefined
   const into = opened === undefined ? null : Number(opened)
   const full = bays.length >= MOST_BAYS
-  const parts = ['donor', ...bays.map((_, i) => `donor.bays.${i}`), 'donor.ratings', ...(electric ? ['donor.stock'] : []), 'donor.legal', 'road', 'goal']
-  const ready = d && d.bike_kg !== null
+  const parts = ['donor', ...bays.map((_, i) => `donor.bays.${i}`), ...(full ? [] : ['donor.bays.+']), 'donor.ratings', ...(electric ? ['donor.stock'] : []), 'donor.legal', 'road', 'goal']
   return (
     <Workbench
       parts={parts}
       tools={
-        ready && (
+        d && (
           <Flex gap="1" wrap="wrap">
             <Act aria-pressed={drawing} tone={drawing ? 'choice' : 'plain'} disabled={!drawing && full && into === null} onClick={() => setDrawing(!drawing)}>
               {drawing ? 'Drawing: corner by corner' : into === null ? 'Draw a bay' : `Draw bay ${into + 1} anew`}
@@ -60,10 +59,14 @@ export function Donor() {
         )
       }
     >
-      {ready ? (
-        <SideView d={d} drawing={drawing} into={into} stop={() => setDrawing(false)} />
-      ) : (
-        <Missing />
+      {d ? <SideView d={d} drawing={drawing} into={into} stop={() => setDrawing(false)} /> : <Missing />}
+      {d && d.bike_kg === null && !drawing && (
+        <Flex position="absolute" top="2" left="3" gap="2" align="center">
+          <Text>Not weighed yet:</Text>
+          <Act tone="choice" onClick={() => open({ kind: 'part', path: 'donor' })}>
+            Mass as weighed
+          </Act>
+        </Flex>
       )}
       {drawing && (
         <Text position="absolute" top="2" left="3" bg="choice-wash" px="2" py="1" fontSize="14px" role="status">

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import type { Drawings } from '../../api/client'
 import { at } from '../../lib/path'
 import { Act, Nothing } from '../../ui/atoms'
+import { AddPart } from '../../ui/PartEditor'
 import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
 import { Tabs } from '../../ui/Tabs'
@@ -33,9 +34,13 @@ export function Pack() {
         <Nothing title="No bay, or no cell size, to draw this pack in">
           <Text>The electrical side computes. For the fit give the inside of the bay and the size of the cell.</Text>
           <Flex gap="2">
-            <Act tone="choice" onClick={() => open({ kind: 'part', path: bays[0] ?? 'donor' })}>
-              Measure the bay
-            </Act>
+            {bays[0] ? (
+              <Act tone="choice" onClick={() => open({ kind: 'part', path: bays[0]! })}>
+                Measure the bay
+              </Act>
+            ) : (
+              <AddPart list="donor.bays" tone="choice" />
+            )}
             <Act onClick={() => open({ kind: 'part', path: 'pack.cell' })}>Cell size</Act>
           </Flex>
         </Nothing>

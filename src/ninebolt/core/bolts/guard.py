@@ -269,9 +269,9 @@ def _figures(build: Build, links: tuple[Link, ...], load: float | None) -> tuple
         figure(
             "path_ohm",
             "Pack terminals to controller",
-            total,
+            total or None,
             "ohm",
-            "BMS + fuse + isolator + plug + both cables",
+            "BMS + fuse + isolator + plug + both cables, of those that are known",
             term("cable", "Both cables at 20 °C", cable_ohm(g.cable), "ohm"),
         ),
         figure(
