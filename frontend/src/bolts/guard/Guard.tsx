@@ -44,6 +44,12 @@ function Under({ d }: { d: G }) {
   )
 }
 
+/** Where digits stand so that the level does not run through them: just below it, or above. */
+function beside(y: number, level: number | null, floor: number) {
+  if (level === null || level < y - 21 || level > y + 6) return y
+  return level + 24 < floor - 4 ? level + 24 : level - 8
+}
+
 /** The load path as a row of gates: the taller, the more it carries. The line amps are a level that
  * can be dragged across all of them. */
 function LoadPath({ d }: { d: G }) {
@@ -105,7 +111,7 @@ function LoadPath({ d }: { d: G }) {
               {l.cont_a !== null ? (
                 <>
                   <rect x={X(i)} y={Y(l.cont_a)} width={bw} height={floor - Y(l.cont_a)} fill={hatchFill(l.choke)} stroke={small ? paint('choke') : chokePaint(l.choke)} strokeWidth={small ? 3 : 2} />
-                  <T x={X(i) + bw / 2} y={Math.min(Y(l.cont_a) + 22, floor - 6)} textAnchor="middle" fontSize={20} fontWeight="600" fontFamily={DIGITS} style={{ fontStretch: '70%' }} fill={small ? paint('choke') : paint('ink')} stroke={paint('sheet')} strokeWidth="5" paintOrder="stroke">
+                  <T x={X(i) + bw / 2} y={beside(Math.min(Y(l.cont_a) + 22, floor - 6), load === null ? null : Y(load), floor)} textAnchor="middle" fontSize={20} fontWeight="600" fontFamily={DIGITS} style={{ fontStretch: '70%' }} fill={small ? paint('choke') : paint('ink')} stroke={paint('sheet')} strokeWidth="5" paintOrder="stroke">
                     {show(l.cont_a, 'a', prefs).number}
                   </T>
                 </>
@@ -161,9 +167,11 @@ function LoadPath({ d }: { d: G }) {
             <T x="27" y={Y(load) + 7} textAnchor="middle" fontSize={20} fontWeight="600" fontFamily={DIGITS} style={{ fontStretch: '70%' }} fill={paint('on-ink')}>
               {Math.round(load)}
             </T>
-            <T x={w - 10} y={Y(load) - 8} textAnchor="end" fontSize={14} fontWeight="600" fill={paint('choice')} stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
-              line amps set: drag
-            </T>
+            {['line amps,', 'drag'].map((word, i) => (
+              <T key={word} x="3" y={Y(load) + (Y(load) + 50 < floor ? 32 : -36) + 14 * i} fontSize={13} fontWeight="600" fill={paint('choice')}>
+                {word}
+              </T>
+            ))}
           </g>
         )}
         {d.trip && (
