@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from scipy.optimize import Bounds, LinearConstraint, milp
 
 from ninebolt.bench.tester import salvaged_cells
+from ninebolt.core.match.regroup import even_split, trim
 from ninebolt.core.match.sort import MeasuredCell, Rules, Sorting, improving, sort_cells
 from ninebolt.errors import FormatError, InputError
 from ninebolt.formats.cells_csv import read_cells, write_assignment, write_cells
@@ -276,3 +277,61 @@ def test_small_packs_against_an_integer_solver(series: int, parallel: int, seed:
     best = integer_optimum(lot, series, parallel)
     got = sort_cells(cells(lot), series, parallel).weakest_ah
     assert best * 0.999 <= got <= best * 1.0005
+
+
+# ------------------------------------------------------------------------------------------------
+# Small lots: which cells stay out, and how even the groups come
+
+
+@pytest.mark.parametrize(
+    ("series", "parallel", "count"),
+    [(8, 4, 34), (13, 4, 52), (14, 5, 72), (20, 4, 84), (10, 6, 62)],
+)
+@pytest.mark.parametrize("kind", ["normal", "uniform"])
+def test_small_lots_come_out_even(series: int, parallel: int, count: int, kind: str) -> None:
+    """P >= 4: groups within 0.05 % of each other, the weakest within 0.1 % of what no assignment
+    beats; few or no cells to spare."""
+    rng = np.random.default_rng(series)
+    lot = rng.normal(2.5, 0.15, count) if kind == "normal" else rng.uniform(1.8, 2.8, count)
+    got = sort_cells(cells([float(c) for c in lot]), series, parallel)
+    assert got.spread <= 5e-4
+    assert got.weakest_ah >= 0.999 * got.ceiling_ah
+    assert got.serpentine[1] > 10 * got.spread
+
+
+def test_strong_cells_that_the_weakest_group_cannot_use_are_spared() -> None:
+    capacity = np.array([2.0, 2.0, 1.5, 1.5, 1.1, 1.0])
+    groups = np.array([[0, 1], [2, 3]], dtype=np.intp)
+    trim(capacity, groups, np.array([4, 5], dtype=np.intp), 1e-4)
+    assert sorted(capacity[groups[0]]) == [1.0, 2.0] and list(groups[1]) == [2, 3]
+
+
+@given(
+    st.integers(2, 5),
+    st.integers(1, 4),
+    st.lists(st.floats(1.0, 3.0), min_size=24, max_size=24),
+)
+def test_trimming_never_weakens_the_weakest_and_keeps_all_cells(
+    series: int, parallel: int, numbers: list[float]
+) -> None:
+    capacity = np.array(numbers)
+    before = np.arange(series * parallel, dtype=np.intp).reshape(series, parallel)
+    groups = before.copy()
+    trim(capacity, groups, np.arange(series * parallel, 24, dtype=np.intp), 1e-4)
+    old, new = capacity[before].sum(axis=1), capacity[groups].sum(axis=1)
+    assert len(set(groups.ravel().tolist())) == series * parallel
+    assert new.min() >= old.min() * (1 - 1e-9)
+    assert (new <= old * (1 + 1e-9)).all()
+
+
+def test_a_magic_square_is_split_into_even_rows() -> None:
+    """The numbers 1 to 16 fall into four fours of 34 each, as every magic square of order four
+    shows; with 17 for 16 the total is odd, and they do not."""
+    numbers = np.arange(1.0, 17.0)
+    places = np.arange(16, dtype=np.intp)
+    rows, used = even_split(numbers, places, 4, 1e-9, 5000)
+    assert rows is not None and used <= 5000
+    assert list(numbers[rows].sum(axis=1)) == [34.0] * 4
+    assert sorted(rows.ravel().tolist()) == list(range(16))
+    assert even_split(np.append(numbers[:15], 17.0), places, 4, 1e-9, 5000)[0] is None
+    assert even_split(numbers, places, 4, 1e-9, 1)[0] is None

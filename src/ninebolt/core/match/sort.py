@@ -2,31 +2,40 @@
 
 The smallest group ends every discharge, so the first aim is the largest weakest group: take the
 strongest S·P cells, then bring the group sums together by exchanging cells between the richest and
-the poorest group; groups of three or four are split anew three at a time. P = 1 and P = 2 are
-exact (strongest cells; strongest with weakest). The sum over S groups of the strongest cells,
-divided by S, is a ceiling that no assignment beats.
+the poorest group; groups of three or four are split anew three at a time. A group that is still
+stronger than the weakest can use gives strong cells back for weaker ones, as spares. P = 1 and
+P = 2 are exact (strongest cells; strongest with weakest). The sum over S groups of the strongest
+cells, divided by S, is a ceiling that no assignment beats.
 """
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cache
-from itertools import combinations
 
 import numpy as np
-import numpy.typing as npt
 
+from ninebolt.core.match.regroup import (
+    GOAL_SPREAD,
+    Floats,
+    Groups,
+    even_split,
+    polish,
+    trim,
+    trios,
+)
 from ninebolt.errors import InputError
 
-Floats = npt.NDArray[np.float64]
-Groups = npt.NDArray[np.intp]  # (S, P): places in the list of cells
 Score = tuple[float, float]  # weakest group (Ah) and spread
 
-GOAL_SPREAD = 2e-6  # of the mean; beyond that a tester's own noise rules
-TRIO_REACH = 40  # groups that are looked at beside the weakest
 SMALL_P, SMALL_S = 8, 400  # up to here two cells at a time are tried as well
 MATCH_SPREAD = 4.5e-4  # room that evening out the resistance may use
+SMALL_LOT, MORE_STARTS = 240, 12  # cells up to which other deals are tried, and how many
+HOPELESS_SPREAD = 3e-3  # a lot of two kinds of cells, that no deal makes even
+MOST_WAYS, MOST_NODES, MOST_SETS = 8_000, 4_000, 60  # of the search through nearly all ways
+LEAVE_OUT = 4e-4  # of the capacity that may be left out for the sake of an even split
+TRIM_ABOVE = 2e-4  # groups that are so much above the weakest give strong cells back
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,93 +196,6 @@ def _swap_pairs(capacity: Floats, groups: Groups, sums: Floats, low: Groups, hig
     sums[lo] += won
 
 
-def polish(capacity: Floats, groups: Groups, rounds: int) -> None:
-    """For small groups: exchange one or two cells at a time between the group furthest from the
-    mean and any other, as long as the worse of the two comes nearer to the mean."""
-    parallel = groups.shape[1]
-    picks = [np.array(c) for n in (1, 2) for c in combinations(range(parallel), n)]
-    sums = capacity[groups].sum(axis=1)
-    mean = float(sums.mean())
-    for _ in range(rounds):
-        moved = False
-        for far in np.argsort(-np.abs(sums - mean))[:6]:
-            if _best_exchange(capacity, groups, sums, mean, int(far), picks):
-                moved = True
-                break
-        if not moved or float(np.ptp(sums)) < GOAL_SPREAD * mean:
-            return
-
-
-def _best_exchange(
-    capacity: Floats, groups: Groups, sums: Floats, mean: float, far: int, picks: list[Groups]
-) -> bool:
-    """The exchange that helps most; True if one was made."""
-    own, others = sums[far] - mean, sums - mean
-    best, found = abs(own) * (1 - 1e-9), None
-    mine = [capacity[groups[far, p]].sum() for p in picks]
-    for q in picks:
-        theirs = capacity[groups[:, q]].sum(axis=1)
-        for p, given in zip(picks, mine, strict=True):
-            if len(p) != len(q):
-                continue
-            move = theirs - given
-            worse = np.maximum(np.abs(own + move), np.abs(others - move))
-            worse[far] = np.inf
-            worse[np.abs(others) > abs(own) * (1 + 1e-12)] = np.inf
-            g = int(np.argmin(worse))
-            if worse[g] < best:
-                best, found = float(worse[g]), (g, p, q)
-    if found is None:
-        return False
-    g, p, q = found
-    groups[far, p], groups[g, q] = groups[g, q].copy(), groups[far, p].copy()
-    sums[far], sums[g] = capacity[groups[far]].sum(), capacity[groups[g]].sum()
-    return True
-
-
-@cache
-def _partitions(parallel: int) -> Groups:
-    """Every way to split 3 P cells into three groups of P, as rows of places (N, 3, P)."""
-    out = []
-    places = range(1, 3 * parallel)
-    for mates in combinations(places, parallel - 1):
-        rest = [p for p in places if p not in mates]
-        for more in combinations(rest[1:], parallel - 1):
-            last = [p for p in rest[1:] if p not in more]
-            out.append(((0, *mates), (rest[0], *more), tuple(last)))
-    return np.array(out, dtype=np.intp)
-
-
-def trios(capacity: Floats, groups: Groups, rounds: int) -> None:
-    """Split the weakest group and two others anew, in the best of all ways, in place; as long as
-    the weakest of the three gets stronger. For small groups, where exchanges alone get stuck."""
-    parallel = groups.shape[1]
-    table = _partitions(parallel)
-    for _ in range(rounds):
-        sums = capacity[groups].sum(axis=1)
-        order = np.argsort(sums)
-        weak, others = int(order[0]), order[1:]
-        near = others if parallel == 3 else np.unique([*others[-9:], *others[:5]])
-        pairs = np.array(list(combinations(near[-TRIO_REACH:], 2)), dtype=np.intp)
-        if not len(pairs):
-            return
-        cells = np.concatenate(
-            [
-                np.broadcast_to(groups[weak], (len(pairs), parallel)),
-                groups[pairs[:, 0]],
-                groups[pairs[:, 1]],
-            ],
-            axis=1,
-        )
-        lows = capacity[cells][:, table].sum(axis=3).min(axis=2)
-        pair, way = np.unravel_index(int(lows.argmax()), lows.shape)
-        if lows[pair, way] <= sums[weak] * (1 + 1e-12):
-            return
-        made = cells[pair][table[way]]
-        for g, row in zip((weak, *pairs[pair]), made, strict=True):
-            groups[g] = row
-
-
 class Evener:
     """Exchanges cells of nearly the same capacity between groups where that evens out the groups'
     other sums (conductance, self-discharge), as long as the spread of capacity stays small."""
@@ -378,9 +300,10 @@ def improving(
         )
     capacity = np.array([c.capacity_ah for c in kept])
     order = np.argsort(-capacity, kind="stable")
-    groups, used = _assign(capacity, order, series, parallel, rounds)
     lot = _Lot(kept, tuple(out), capacity, order, _simple(capacity, order, series, parallel))
-    yield lot.result(groups, used)
+    groups, used = order[:need].reshape(series, parallel), 0
+    for groups, used in _assign(capacity, order, series, parallel, rounds):
+        yield lot.result(groups, used)
     features = lot.features()
     if parallel <= 2 or not features or series < 2:
         return
@@ -450,14 +373,88 @@ class _Lot:
 
 def _assign(
     capacity: Floats, order: Groups, series: int, parallel: int, rounds: int
-) -> tuple[Groups, int]:
+) -> Iterator[tuple[Groups, int]]:
+    """Assignments, each better matched than the one before; with the rounds that they took. Small
+    lots that do not come out even are begun anew from other deals and with other cells left out."""
     need = series * parallel
     if parallel == 1 or series == 1:
-        return order[:need].reshape(series, parallel).copy(), 0
+        yield order[:need].reshape(series, parallel).copy(), 0
+        return
     if parallel == 2:
         pairs = np.stack([order[:series], order[need - 1 : series - 1 : -1]], axis=1)
-        return pairs.copy(), 0
-    groups = serpentine(order, series, parallel).copy()
+        yield pairs.copy(), 0
+        return
+    best, total, mark = None, 0, -np.inf
+    for start in _starts(capacity, order, series, parallel):
+        groups, used = _matched(capacity, start.copy(), rounds)
+        trim(capacity, groups, np.setdiff1d(order, groups), TRIM_ABOVE)
+        total += used
+        worth, spread = _worth(capacity, groups), _score(capacity, groups)[1]
+        if best is None or worth > mark:
+            best, mark = groups, worth
+            yield best.copy(), total
+        if not MATCH_SPREAD < spread < HOPELESS_SPREAD:
+            return
+        even = _even(capacity, order, series, parallel) if total == used else None
+        if even is not None:
+            yield even, total
+            return
+
+
+def _worth(capacity: Floats, groups: Groups) -> float:
+    """What an assignment is compared by: the weakest group, less where the spread is wide."""
+    weakest, spread = _score(capacity, groups)
+    return weakest * (1.0 - 0.5 * max(0.0, spread - MATCH_SPREAD))
+
+
+def _even(capacity: Floats, order: Groups, series: int, parallel: int) -> Groups | None:
+    """For the smallest packs: a split that is even by trial of nearly all ways, with the strongest
+    cells or with one near the line left out for the next one below it."""
+    need = series * parallel
+    if parallel < 4 or math.comb(need - 1, parallel - 1) > MOST_WAYS:
+        return None
+    total = float(capacity[order[:need]].sum())
+    sets = [(0.0, order[:need])]
+    for out in range(need - 1, -1, -1):
+        for into in range(need, len(order)):
+            loss = float(capacity[order[out]] - capacity[order[into]]) / total
+            if loss <= LEAVE_OUT:
+                sets.append((loss, np.concatenate([np.delete(order[:need], out), order[[into]]])))
+    left = MOST_NODES
+    for _, chosen in sorted(sets, key=lambda x: x[0])[:MOST_SETS]:
+        groups, used = even_split(capacity, chosen, parallel, MATCH_SPREAD / 2, left)
+        left -= used
+        if groups is not None or left <= 0:
+            return groups
+    return None
+
+
+def _starts(capacity: Floats, order: Groups, series: int, parallel: int) -> Iterator[Groups]:
+    """Deals to begin from: forth and back, then (small lots) turned columns of it, the last with
+    cells near the line left out for the next ones below it."""
+    first = serpentine(order, series, parallel)
+    yield first
+    need, left = series * parallel, len(order) - series * parallel
+    if need > SMALL_LOT or parallel > SMALL_P:
+        return
+    for turn in range(1, MORE_STARTS):
+        chosen = order
+        if turn % 2 == 0 and left:
+            out, into = need - 1 - turn % min(need, 9), need + turn % min(left, 3)
+            chosen = order.copy()
+            chosen[[out, into]] = chosen[[into, out]]
+            loss = (capacity[order[out]] - capacity[order[into]]) / capacity[order[:need]].sum()
+            if loss > LEAVE_OUT:
+                chosen = order
+        groups = serpentine(chosen, series, parallel).copy()
+        for k in range(1, parallel):
+            groups[:, k] = np.roll(groups[:, k], (turn * (k + 1)) % series)
+        yield groups
+
+
+def _matched(capacity: Floats, groups: Groups, rounds: int) -> tuple[Groups, int]:
+    """Exchanges from one deal on, then what small groups need; and the rounds used."""
+    series, parallel = groups.shape
     used = 0
     best, best_min = groups.copy(), _score(capacity, groups)[0]
     for used, _ in enumerate(exchange(capacity, groups), 1):
