@@ -141,6 +141,21 @@ def test_rules_become_questions_never_a_verdict() -> None:
     assert "legal" not in words.lower().replace("illegal", "")
 
 
+def test_a_class_aimed_at_is_asked_until_place_and_date_stand_beside_it() -> None:
+    def first(**law: str) -> tuple[str, str, str, bool]:
+        x = donor(assess(changed(brakka(), {"donor.legal": law}))).questions[0]
+        return x.about, x.rule, x.build, x.open
+
+    assert first(vehicle_class="Light moto") == (
+        "Vehicle class",
+        "Light moto",
+        "no place noted, no date noted",
+        True,
+    )
+    known = first(vehicle_class="Light moto", region="Tarn Vey", checked_on="2031-04-02")
+    assert known[2:] == ("Tarn Vey, looked up 2031-04-02", False)
+
+
 # Candidates
 
 

@@ -170,7 +170,18 @@ def test_aux_loads_count_by_duty_and_worst_switch_on() -> None:
     aux = guard(moss()).aux
     assert aux.mean_w == pytest.approx(18 + 6 * 0.6 + 20 * 0.01)
     assert aux.all_on_w == pytest.approx(44) and aux.worst_w == pytest.approx(44 + 20)
-    assert guard(brakka()).aux.mean_w == 55 and guard(brakka()).aux.live_when_off
+    fed = guard(brakka()).aux  # its contactor's coil, 12 W, hangs on the converter
+    assert fed.mean_w == 55 + 12 and fed.all_on_w == 55 + 12 and fed.live_when_off
+    apart = guard(changed(brakka(), {"guard.isolator.coil_feed": "auxiliary battery"})).aux
+    assert apart.mean_w == apart.all_on_w == 55
+
+
+def test_a_coil_on_the_pack_costs_range_as_one_on_the_converter_does() -> None:
+    def reach(feed: str) -> float:
+        return assess(changed(brakka(), {"guard.isolator.coil_feed": feed})).headline.range_m or 0.0
+
+    assert reach("pack") == pytest.approx(reach("converter"))
+    assert reach("pack") < reach("auxiliary battery")
 
 
 # Pack: power, strips, assembly

@@ -17,6 +17,10 @@ from ninebolt.services import rides
 router = APIRouter(prefix="/api", tags=["reference"])
 
 
+# The road is no thing that one buys or weighs.
+NOT_OFFERED = {("Road", "mass_kg"), ("Road", "price_money")}
+
+
 def _walk(cls: type, out: dict[str, list[FieldOut]]) -> None:
     if cls.__name__ in out:
         return
@@ -26,7 +30,7 @@ def _walk(cls: type, out: dict[str, list[FieldOut]]) -> None:
         for inner in (hint, *getattr(hint, "__args__", ())):
             if isinstance(inner, type) and dataclasses.is_dataclass(inner) and spec and spec.part:
                 _walk(inner, out)
-        if spec is not None:
+        if spec is not None and (cls.__name__, name) not in NOT_OFFERED:
             rows.append(
                 FieldOut(
                     name=name,

@@ -117,12 +117,13 @@ export function FrameTable() {
     <Box>
       <Rows
         label="Frame changes"
-        heads={['change to the frame', 'kind', 'where', 'bears load', 'inspected', '']}
-        left={[0, 1, 2, 3, 4]}
+        heads={['change to the frame', 'kind', 'where', 'done on', 'bears load', 'inspected', '']}
+        left={[0, 1, 2, 3, 4, 5]}
         rows={rows.map((r, i) => [
           String(r.name ?? ''),
           String(r.kind ?? '').replace('_', '-'),
           String(r.place ?? ''),
+          String(r.done_on ?? ''),
           say(r.bears_load),
           say(r.inspected),
           <Open key="o" label={String(r.name)} go={() => open({ kind: 'part', path: `donor.frame_changes.${i}` })} />,

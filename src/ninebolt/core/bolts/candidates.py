@@ -263,6 +263,8 @@ def _motor(s: Salvage) -> Salvaged:
             f"plan on {s.rated_w.amount / s.volts_v.amount:.0f} A from the pack at "
             f"{s.volts_v.amount:.0f} V until it has been loaded on a bench"
         )
+    if s.rated_w.amount:
+        usable += _per(s, s.rated_w.amount / 1000.0, "a kW by its label", "kW/kg by its label")
     if s.kv_rpm_v.amount and s.volts_v.amount:
         usable.append(
             f"about {s.kv_rpm_v.amount * s.volts_v.amount:,.0f} rpm at its label's voltage"
@@ -272,6 +274,13 @@ def _motor(s: Salvage) -> Salvaged:
         basis = "" if s.amp_basis != "unknown" else ", if its amps are peak; 41 % more if RMS"
         usable.append(f"about {torque:.0f} N·m at {s.amps_a.amount:.0f} phase amps{basis}")
     return _envelope(s, proofs, usable)
+
+
+def _per(s: Salvage, amount: float, priced: str, weighed: str) -> list[str]:
+    """What it costs and weighs for what it gives, as far as both are known."""
+    price, mass = s.price_money.amount, s.mass_kg.amount
+    out = [f"{price / amount:,.0f} {priced}"] if price is not None else []
+    return [*out, f"{amount / mass:.2f} {weighed}"] if mass else out
 
 
 def _pack(s: Salvage, build: Build) -> Salvaged:
@@ -301,6 +310,7 @@ def _pack(s: Salvage, build: Build) -> Salvaged:
     if s.series and s.capacity_ah.amount:
         wh = s.series * nominal * s.capacity_ah.amount
         usable.append(f"{wh / 1000:.2f} kWh when new; plan on 70 % until it has been measured")
+        usable += _per(s, wh / 1000.0, "a kWh when new", "kWh/kg when new")
     if per_cell is not None and per_cell > FULL_V.get(chemistry, 4.2) * 1.01:
         usable.append(f"{per_cell:.2f} V a cell is above full: the series count is wrong")
     if s.lowest_v.amount is not None and s.highest_v.amount is not None:

@@ -217,6 +217,11 @@ def questions(build: Build, perf: Performance | None) -> tuple[Question, ...]:
         for about, rule, has, kind in rows
         if rule is not None
     ]
+    if law.vehicle_class.strip():
+        where = law.region.strip() or "no place noted"
+        when = f"looked up {law.checked_on.strip()}" if law.checked_on.strip() else "no date noted"
+        asked = not (law.region.strip() and law.checked_on.strip())
+        out.insert(0, Question("Vehicle class", law.vehicle_class, f"{where}, {when}", asked))
     touched = [c for c in build.donor.frame_changes if c.kind != "bolt_on"]
     if touched or law.frame_rule != "unknown":
         names = ", ".join(c.name or c.kind for c in touched[:3]) or "bolt-on only"

@@ -220,6 +220,38 @@ def _judge_ratings(build: Build, notes: Notes, perf: Performance | None) -> None
             fixes=(Fix(f"Set {rating:.0f} A", (setting("drive.controller.line_a", rating),)),),
         )
     _judge_cutoff(build, notes)
+    _judge_lowest(build, notes)
+
+
+def _judge_lowest(build: Build, notes: Notes) -> None:
+    """A controller has a least voltage of its own; below it it is simply off."""
+    c, facts = build.drive.controller, facts_of(build.pack)
+    least, lvc = c.v_min_v.amount, c.lvc_v.amount
+    if facts is None or least is None:
+        return
+    ends = lvc if lvc is not None else facts.empty_v
+    if math.isnan(ends) or least <= ends:
+        return
+    notes.add(
+        "stop" if least > facts.nominal_v else "caution",
+        "v_min",
+        "The controller is off before the pack is empty",
+        f"It works from {q(least, 'v')}; the pack is to be used down to {q(ends, 'v')}. It cuts "
+        "out at once instead of fading, and what is left in the pack cannot be used.",
+        BUILD,
+        measured=ends,
+        limit=least,
+        quantity="v",
+        parts=("drive.controller", "pack"),
+        fixes=(
+            Fix(
+                f"Set the cut-off to {least:.1f} V",
+                (setting("drive.controller.lvc_v", round(least + 0.05, 1)),),
+            ),
+        )
+        if least <= facts.nominal_v
+        else (),
+    )
 
 
 def _judge_cutoff(build: Build, notes: Notes) -> None:

@@ -370,6 +370,7 @@ def spent(build: Build) -> float:
         d.motor,
         build.donor,
         build.gear,
+        build.gear.tyre,
     ):
         total += part.price_money.or_else(0.0)
     return total

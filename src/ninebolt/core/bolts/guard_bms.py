@@ -17,6 +17,7 @@ from ninebolt.core.simulate.assemble import bms_peak_a, cell_empty_v, cell_full_
 BUILD = Source("build", "ratings in this build")
 BMS_TOO_LARGE = 2.5  # BMS over cell continuous: protects nothing. Common practice, no source.
 PAST_FULL_V = 0.08  # room above full before a BMS opens. Common practice, no source.
+PAST_HOT_K = 5.0  # room above the cells' limit before a BMS opens. Common practice, no source.
 BALANCE_H = 48.0  # a tenth of the pack is balanced within two days. Common practice, no source.
 
 
@@ -35,6 +36,7 @@ def judge_bms(
     if build.guard.bms.discharge == "bypassed":
         _bypass(build, notes)
         return
+    _heat(build, notes, run)
     _current(build, notes, facts, load, run.trip if run else None, context)
     if run and run.session_trip:
         _session(build, notes, run, context)
@@ -148,6 +150,42 @@ def _limits(build: Build, notes: Notes, facts: PackFacts | None) -> None:
             parts=("guard.bms",),
         )
     _sensing(build, notes, facts)
+
+
+def _heat(build: Build, notes: Notes, run: GuardRun | None) -> None:
+    """The BMS's own temperature limit: above what the cells stand, or reached while riding."""
+    bms, stands = build.guard.bms, take(build.pack.cell, "temp_max_c")
+    opens = bms.temp_max_c.amount
+    if opens is None or bms.temp_sensors == 0:
+        return
+    if opens > stands + PAST_HOT_K:
+        notes.add(
+            "caution",
+            "bms_hot",
+            "The BMS lets the cells get hotter than they stand",
+            f"It opens at {q(opens, 'c')}, the cells end at {q(stands, 'c')}, and the hottest cell "
+            "is seldom the one with the sensor.",
+            BUILD,
+            measured=opens,
+            limit=stands,
+            quantity="c",
+            parts=("guard.bms", "pack.cell"),
+            fixes=(Fix(f"Set it to {stands:.0f} °C", (setting("guard.bms.temp_max_c", stands),)),),
+        )
+    reached = next((i for i, c in enumerate(run.cells_c if run else ()) if c >= opens), None)
+    if run is not None and reached is not None:
+        notes.add(
+            "stop",
+            "bms_warm",
+            "The BMS opens for heat while riding",
+            f"By the end of run {reached + 1} the cells are at {q(run.cells_c[reached], 'c')}; it "
+            f"opens at {q(opens, 'c')}. Rest longer, fewer runs, or more cells in parallel.",
+            Source("computed", "one lump with Newton cooling"),
+            measured=run.cells_c[reached],
+            limit=opens,
+            quantity="c",
+            parts=("guard.bms", "goal", "pack"),
+        )
 
 
 def _sensing(build: Build, notes: Notes, facts: PackFacts | None) -> None:

@@ -14,10 +14,11 @@ from ninebolt.core.finding import PRACTICE, Change, Fix, Source, q, setting
 from ninebolt.core.guard.charging import Charge, charge, mains_amps
 from ninebolt.core.guard.isolation import MIN_OHM_PER_V, isolation_ohm
 from ninebolt.core.simulate.assemble import (
-    aux_load_w,
     cell_curve,
     cell_full_v,
     charger_v,
+    coil_load_w,
+    converter_load_w,
     take,
 )
 
@@ -173,7 +174,7 @@ def _loads(build: Build, notes: Notes) -> None:
     top = dcdc.surge_w.amount if dcdc.surge_w.known else dcdc.rated_w.amount
     if not dcdc.loads or top is None:
         return
-    all_on = sum(x.power_w.or_else(0.0) for x in dcdc.loads)
+    all_on = sum(x.power_w.or_else(0.0) for x in dcdc.loads) + coil_load_w(build, "converter")
     jump = max(x.power_w.or_else(0.0) * (take(x, "surge") - 1.0) for x in dcdc.loads)
     if all_on + jump > top:
         notes.add(
@@ -234,9 +235,10 @@ def aux_budget(build: Build) -> AuxBudget:
     """The 12 V side in numbers."""
     dcdc = build.guard.dcdc
     all_on = sum(x.power_w.or_else(0.0) for x in dcdc.loads) or dcdc.load_w.or_else(0.0)
+    all_on += coil_load_w(build, "converter")
     jumps = [x.power_w.or_else(0.0) * (take(x, "surge") - 1.0) for x in dcdc.loads]
     return AuxBudget(
-        aux_load_w(build),
+        converter_load_w(build),
         all_on,
         all_on + max(jumps, default=0.0),
         dcdc.rated_w.amount,
@@ -261,19 +263,78 @@ def _dcdc(build: Build, notes: Notes, facts: PackFacts | None) -> None:
             parts=("guard.dcdc",),
             fixes=(next_volts("Take a converter", "guard.dcdc.in_max_v", facts.full_v),),
         )
-    load, rated = aux_load_w(build), dcdc.rated_w.amount
+    _dcdc_low(build, notes, facts)
+    _dcdc_isolated(build, notes, facts)
+    load, rated = converter_load_w(build), dcdc.rated_w.amount
     if load > 0.0 and rated is not None and load > 0.8 * rated:
         notes.add(
             "caution",
             "dcdc_w",
             "The converter has little left",
-            f"{q(load, 'w')} of lights on {q(rated, 'w')}; lamps and horn surge at switch-on.",
+            f"{q(load, 'w')} of lights, horn and coil on {q(rated, 'w')}; lamps and horn surge at "
+            "switch-on.",
             PRACTICE,
             measured=load,
             limit=0.8 * rated,
             quantity="w",
             parts=("guard.dcdc",),
         )
+
+
+def _dcdc_low(build: Build, notes: Notes, facts: PackFacts | None) -> None:
+    """A converter that drops out under sag takes the lights with it, and a coil that it feeds."""
+    low, lvc = build.guard.dcdc.in_min_v.amount, build.drive.controller.lvc_v.amount
+    if facts is None or low is None:
+        return
+    ends = lvc if lvc is not None else facts.empty_v
+    if math.isnan(ends) or low <= ends:
+        return
+    iso = build.guard.isolator
+    coil = iso.kind == "contactor" and iso.coil_feed == "converter"
+    notes.add(
+        "stop" if coil else "caution",
+        "dcdc_low",
+        "The step-down converter drops out before the pack is empty",
+        f"It needs {q(low, 'v')}; under load the pack is used down to {q(ends, 'v')}: the lights "
+        + (
+            "go out and the contactor it feeds opens at full current."
+            if coil
+            else "go out while riding."
+        ),
+        BUILD,
+        measured=ends,
+        limit=low,
+        quantity="v",
+        parts=("guard.dcdc", "drive.controller") if lvc is not None else ("guard.dcdc",),
+        fixes=(
+            Fix(
+                f"Take a converter that works from {math.floor(ends):.0f} V",
+                (setting("guard.dcdc.in_min_v", math.floor(ends), "label"),),
+            ),
+        )
+        if ends >= 1.0
+        else (),
+    )
+
+
+def _dcdc_isolated(build: Build, notes: Notes, facts: PackFacts | None) -> None:
+    """A converter with a common minus ties the pack to the frame through the lights (D15)."""
+    if build.guard.dcdc.isolated is not False or facts is None or facts.full_v <= CLASS_B_V:
+        return
+    notes.add(
+        "caution",
+        "dcdc_earth",
+        "The converter ties the pack's minus to the frame",
+        f"Its input and output share their minus, and lights return through the frame: at "
+        f"{q(facts.full_v, 'v')} one chafed plus lead is then a short, and a hand on it a circuit. "
+        "Take an isolated one, or keep the whole 12 V side off the frame with a return of its own.",
+        Source("standard", "UN R100 / R136, ISO 6469-3: class B is kept isolated from the frame"),
+        measured=facts.full_v,
+        limit=CLASS_B_V,
+        quantity="v",
+        parts=("guard.dcdc",),
+        fixes=(Fix("Take an isolated one", (Change("guard.dcdc.isolated", True),)),),
+    )
 
 
 def isolation_of(build: Build) -> float | None:

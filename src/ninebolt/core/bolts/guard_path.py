@@ -10,6 +10,7 @@ from ninebolt.core.bolts.common import CLASS_B_V, Notes
 from ninebolt.core.bolts.guard_isolator import judge_isolator, next_volts
 from ninebolt.core.bolts.guard_run import GuardRun
 from ninebolt.core.build import Build
+from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.finding import PRACTICE, Fix, Source, q, setting
 from ninebolt.core.guard.conductors import (
     BEND_OUTER,
@@ -23,6 +24,7 @@ from ninebolt.core.guard.precharge import peak_w, time_to_share_s, with_load
 from ninebolt.core.parts.guard import Guard
 from ninebolt.core.simulate.assemble import cable_cont_a, take
 
+BUILD = Source("build", "ratings in this build")
 BARE_M = 0.20  # lead between pole and fuse, protected by nothing. Common practice, no source.
 BREAKING_A = (20_000.0, 30_000.0, 50_000.0, 100_000.0)  # usual breaking capacities of DC fuses
 
@@ -38,6 +40,7 @@ def judge_path(
     _cable(build, notes, load)
     _cable_run(build, notes, run)
     _phase_leads(build, notes, run)
+    _motor_for_good(build, notes, run)
     _bends(build, notes)
     _precharge(build, notes, facts)
 
@@ -238,6 +241,28 @@ def _phase_leads(build: Build, notes: Notes, run: GuardRun | None) -> None:
             quantity="c",
             parts=("guard.phase_cable",),
             fixes=(_section("guard.phase_cable", "phase leads", lambda m2: warmest(m2) <= limit),),
+        )
+
+
+def _motor_for_good(build: Build, notes: Notes, run: GuardRun | None) -> None:
+    """The motor's continuous phase current against what a session draws."""
+    motor = build.drive.motor
+    cont = amps_peak(motor.phase_cont_a.or_else(math.nan), motor.amp_basis)
+    if run is None or not run.session or math.isnan(cont):
+        return
+    worked = rms(run.t_s, run.phase_a)
+    if worked > cont:
+        notes.add(
+            "caution",
+            "motor_cont",
+            "The session asks more of the motor than it stands for good",
+            f"{run.words} the current that warms it is {q(worked, 'a')} peak, its label says "
+            f"{q(cont, 'a')}. Longer rests, fewer runs, or less phase current.",
+            BUILD,
+            measured=worked,
+            limit=cont,
+            quantity="a",
+            parts=("drive.motor",),
         )
 
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from ninebolt.core.bolts.common import Context
-from ninebolt.core.bolts.pack_power import planned_session
+from ninebolt.core.bolts.pack_power import lump_j_k, planned_session, session_rows
 from ninebolt.core.build import Build
 from ninebolt.core.guard.fuse import BREAKER, opens_at
 from ninebolt.core.guard.trip import Trip, first_trip
@@ -36,7 +36,8 @@ class Opens:
 
 @dataclass(frozen=True, slots=True)
 class GuardRun:
-    """Columns of the run or session that the path is judged on, and what opens on it."""
+    """Columns of the run or session that the path is judged on, and what opens on it. cells_c: the
+    cells after each run, empty while their heat capacity is not known."""
 
     session: bool
     t_s: Sequence[float]
@@ -47,6 +48,7 @@ class GuardRun:
     session_trip: Opens | None
     fuse: Opens | None
     breaker: Opens | None
+    cells_c: tuple[float, ...] = ()
 
 
 def guard_run(build: Build, context: Context) -> GuardRun | None:
@@ -61,12 +63,13 @@ def guard_run(build: Build, context: Context) -> GuardRun | None:
     t, line, speed = (
         (s.t_s, s.line_a, s.speed_m_s) if done is None else (done.t_s, done.line_a, done.speed_m_s)
     )
-    opens = tuple(
-        _opens(done, t, line, speed, rated, curve)
-        for rated, curve in (_fuse(build), _breaker(build))
+    fuse, breaker = (
+        _opens(done, t, line, speed, *what) for what in (_fuse(build), _breaker(build))
     )
     if done is None:
-        return GuardRun(False, t, line, phase, "In one run", trip, None, *opens)
+        lump = lump_j_k(build)
+        warm = (take(build.pack, "temp_c") + perf.run.energy.pack_heat_j / lump,) if lump else ()
+        return GuardRun(False, t, line, phase, "In one run", trip, None, fuse, breaker, warm)
     again = _trip(build, t, line, speed)
     later = (
         None
@@ -74,7 +77,8 @@ def guard_run(build: Build, context: Context) -> GuardRun | None:
         else _placed(done, again.t_s, again.speed_m_s, again.line_a)
     )
     words = f"In {len(done.runs)} runs"
-    return GuardRun(True, t, line, done.phase_a, words, trip, later, *opens)
+    cells = tuple(r.pack_c for r in session_rows(build, done))
+    return GuardRun(True, t, line, done.phase_a, words, trip, later, fuse, breaker, cells)
 
 
 def _trip(

@@ -96,7 +96,7 @@ def assess(build: Build, context: Context) -> Result:
     judge_power(build, notes, facts, load_a, rows)
     judge_fit(build, notes, fit)
     judge_checks(build, notes, facts)
-    judge_stand_in(build, notes)
+    judge_stand_in(build, notes, facts)
     judge_assembly(build, notes, facts)
     drawing = PackDrawing(
         pack.series or 0,

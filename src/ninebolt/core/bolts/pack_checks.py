@@ -12,7 +12,7 @@ from ninebolt.core.battery.series import SeriesString, string_of
 from ninebolt.core.bolts.common import Notes, figure, term
 from ninebolt.core.build import Build
 from ninebolt.core.finding import PRACTICE, Change, Figure, Fix, Source, q, setting
-from ninebolt.core.simulate.assemble import cell_curve, cell_full_v
+from ninebolt.core.simulate.assemble import cell_curve, cell_full_v, cell_nominal_v
 
 CELL_READING_V = 0.010  # what a meter and a short rest leave open, per cell. Common practice.
 CLAIM_SLACK = 0.08  # labels round up. Common practice, no source.
@@ -394,9 +394,35 @@ def _judge_mixing(build: Build, notes: Notes, facts: PackFacts) -> None:
         )
 
 
-def judge_stand_in(build: Build, notes: Notes) -> None:
+def _stand_in_wh(build: Build, notes: Notes, facts: PackFacts) -> None:
+    """How much shorter rides are with the stand-in."""
+    s, cell = build.pack.stand_in, build.pack.cell
+    share = cell_nominal_v(cell) / cell_full_v(cell)
+    volts = s.full_v.amount
+    if volts is None and s.series is not None:
+        volts = s.series * cell_full_v(cell)
+    if s.capacity_ah.amount is None or volts is None or math.isnan(share):
+        return
+    wh = s.capacity_ah.amount * volts * share
+    if wh < facts.energy_wh:
+        notes.add(
+            "note",
+            "stand_in_wh",
+            "With the stand-in pack rides are shorter",
+            f"It holds about {q(wh, 'wh')}, the planned one {q(facts.energy_wh, 'wh')}: about "
+            f"{wh / facts.energy_wh:.0%} of the ride.",
+            Source("computed", "Ah x nominal volts of the same chemistry"),
+            measured=wh,
+            limit=facts.energy_wh,
+            quantity="wh",
+            parts=("pack.stand_in",),
+        )
+
+
+def judge_stand_in(build: Build, notes: Notes, facts: PackFacts) -> None:
     """Riding with a borrowed pack: the cap that it brings, and what does not fit it (C16)."""
     s, c = build.pack.stand_in, build.drive.controller
+    _stand_in_wh(build, notes, facts)
     limits = [x for x in (s.i_cont_a.amount, s.plug_a.amount) if x is not None]
     if limits and c.line_a.amount is not None and c.line_a.amount > min(limits):
         cap = math.floor(min(limits))

@@ -88,13 +88,25 @@ def charger_v(charger: Charger) -> float:
     return charger.out_v.or_else(math.nan) * (charger.stacked or 1)
 
 
-def aux_load_w(build: Build) -> float:
-    """Mean power of lights and horn: the listed loads with their duty, else the one number
-    given."""
+def coil_load_w(build: Build, *feeds: str) -> float:
+    """Holding power of the contactor's coil if it is fed from one of these; else 0."""
+    iso = build.guard.isolator
+    return iso.coil_w.or_else(0.0) if iso.kind == "contactor" and iso.coil_feed in feeds else 0.0
+
+
+def converter_load_w(build: Build) -> float:
+    """Mean power that the step-down converter gives: the listed loads with their duty, else the one
+    number given; and the contactor's coil if it hangs on it."""
     dcdc = build.guard.dcdc
+    coil = coil_load_w(build, "converter")
     if dcdc.loads:
-        return sum(x.power_w.or_else(0.0) * take(x, "duty") for x in dcdc.loads)
-    return dcdc.load_w.or_else(0.0)
+        return coil + sum(x.power_w.or_else(0.0) * take(x, "duty") for x in dcdc.loads)
+    return coil + dcdc.load_w.or_else(0.0)
+
+
+def aux_load_w(build: Build) -> float:
+    """Mean power that the pack gives beside the drive: converter, and a coil on the pack."""
+    return converter_load_w(build) + coil_load_w(build, "pack")
 
 
 def cable_ohm(cable: Cable) -> float:
@@ -180,7 +192,9 @@ def fitted_parts(build: Build) -> tuple[tuple[str, str, float], ...]:
         ("guard.plug", "Main plug", g.plug),
         ("guard.cable", "Battery cable", g.cable),
         ("guard.phase_cable", "Phase leads", g.phase_cable),
+        ("guard.precharge", "Precharge", g.precharge),
         ("guard.dcdc", "Step-down converter", g.dcdc),
+        ("gear", "Sprockets and chain", build.gear),
     ):
         out.append((path, label, thing.mass_kg.or_else(0.0)))
     return tuple(row for row in out if row[2] > 0.0)

@@ -1,0 +1,120 @@
+"""A value that can be given is used: each field of each part is read by some bolt in some build.
+
+What is only kept as a record is named here.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+import re
+import typing
+from collections.abc import Iterator
+from functools import cache
+from typing import Any
+
+import pytest
+
+from builds import changed
+from ninebolt.core.bolts.assess import inputs_of
+from ninebolt.core.build import BOLTS, Build
+from ninebolt.core.codec import fields_of
+from ninebolt.core.trace import SILENT
+from ninebolt.core.value import Value
+from ninebolt.library.demo import brakka, moss, pip
+
+RECORDS = SILENT | {
+    "FrameChange.done_on",
+    "Mark",
+    "Build.format_version",
+    "Charger.mass_kg",  # stays at home
+    "Tyre.mass_kg",  # in for the donor's own, as heavy
+    "Road.mass_kg",  # not offered
+    "Road.price_money",
+}
+
+MODULES = [{"name": "a", "volts_v": 8, "capacity_ah": 60, "r_ohm": 0.002}] * 2
+OTHER = {
+    "volts_v": 70,
+    "r_ohm": 0.05,
+    "capacity_ah": 20,
+    "series": 20,
+    "join_ohm": 10,
+    "level_a": 2,
+}
+STAND_IN = {"series": 20, "full_v": 84, "capacity_ah": 20, "i_cont_a": 40, "plug_a": 60}
+BLOCK = {"form": "prismatic", "length_m": 0.1, "width_m": 0.03, "height_m": 0.12}
+PLACED = {"kind": "bms", "bay": 1, "x_m": 0, "y_m": 0, "z_m": 0, "turn": "lwh"}
+CELLS = {**PLACED, "kind": "block", "cols": 2, "rows": 2, "layers": 1}
+SALVAGE = {
+    "name": "hub",
+    "kind": "motor",
+    "rated_w": 5000,
+    "volts_v": 60,
+    "amps_a": 90,
+    "kv_rpm_v": 40,
+}
+FRAME = {"name": "cut", "kind": "cut", "bears_load": True, "inspected": False, "place": "cradle"}
+LAW = {"region": "Tarn Vey", "checked_on": "2031-04-02", "vehicle_class": "Light moto"}
+
+# Builds that open what the three demo builds leave shut.
+OPENED: list[dict[str, Any]] = [
+    {"guard.bms.discharge": "bypassed"},
+    {"guard.isolator.kind": "contactor", "guard.isolator.coil_feed": "converter"},
+    {"guard.isolator.kind": "breaker"},
+    {"guard.bms.altered": True},
+    {"guard.charger.stacked": 2},
+    {"pack.modules": MODULES, "pack.source": "vehicle_modules"},
+    {"pack.other": {**OTHER, "level_a": 2}},
+    {"pack.stand_in": STAND_IN},
+    {
+        "pack.source": "ready_made",
+        **{f"pack.cell.{k}": v for k, v in {**BLOCK, "form": "ready_made"}.items()},
+    },
+    {f"pack.cell.{k}": v for k, v in BLOCK.items()},
+    {"pack.placed": [PLACED, CELLS]},
+    {"donor.salvage": [SALVAGE]},
+    {"donor.frame_changes": [FRAME]},
+    {"donor.legal": LAW},
+    {"goal.duty": "stop_and_go", "goal.ride_s": 1800, "goal.ride_m": None},
+    {"goal.duty": "hill_runs", "goal.runs": 3, "goal.hill_pct": 15, "goal.climb_m": 60},
+    {"drive.motor.kind": "hub"},
+    {"tune.chosen": [{"name": "line_a", "value": 100}]},
+]
+
+
+def leaves(cls: type, seen: frozenset[type] = frozenset()) -> Iterator[str]:
+    """'Class.field' of all that holds a value, from a class downward."""
+    for name, (_, hint) in fields_of(typing.cast(Any, cls)).items():
+        inner = [h for h in (hint, *typing.get_args(hint)) if dataclasses.is_dataclass(h)]
+        parts = [h for h in inner if h is not Value and isinstance(h, type)]
+        if not parts:
+            yield f"{cls.__name__}.{name}"
+        for part in parts:
+            if part not in seen:
+                yield from leaves(part, seen | {part})
+
+
+def owner(path: str) -> str:
+    """'donor.bays.0.length_m' -> 'Bay.length_m'."""
+    cls: Any = Build
+    *steps, last = re.sub(r"\.(\d+|#)(?=\.|$)", "", path).split(".")
+    for step in steps:
+        hint = fields_of(cls)[step][1]
+        cls = next(h for h in (hint, *typing.get_args(hint)) if dataclasses.is_dataclass(h))
+    return f"{cls.__name__}.{last}"
+
+
+@cache
+def read_somewhere() -> frozenset[str]:
+    builds = [brakka(), moss(), pip()]
+    builds += [changed(b, changes) for changes in OPENED for b in builds[:3]]
+    return frozenset(owner(p) for b in builds for bolt in BOLTS for p in inputs_of(b, bolt))
+
+
+def is_record(field: str) -> bool:
+    return bool({field, *field.split(".")} & RECORDS)
+
+
+@pytest.mark.parametrize("field", sorted(set(leaves(Build))))
+def test_field_is_read(field: str) -> None:
+    assert is_record(field) is not (field in read_somewhere())
