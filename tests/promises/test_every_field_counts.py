@@ -6,6 +6,7 @@ What is only kept as a record is named here.
 from __future__ import annotations
 
 import dataclasses
+import math
 import re
 import typing
 from collections.abc import Iterator
@@ -15,11 +16,13 @@ from typing import Any
 import pytest
 
 from builds import changed
-from ninebolt.core.bolts.assess import inputs_of
+from ninebolt.core.bolts.assess import assess, inputs_of
 from ninebolt.core.build import BOLTS, Build
 from ninebolt.core.codec import fields_of
+from ninebolt.core.simulate.assemble import take
 from ninebolt.core.trace import SILENT
 from ninebolt.core.value import Value
+from ninebolt.errors import FieldError
 from ninebolt.library.demo import brakka, moss, pip
 
 RECORDS = SILENT | {
@@ -118,3 +121,39 @@ def is_record(field: str) -> bool:
 @pytest.mark.parametrize("field", sorted(set(leaves(Build))))
 def test_field_is_read(field: str) -> None:
     assert is_record(field) is not (field in read_somewhere())
+
+
+# A typing slip of some powers of ten must neither hang nor break anything.
+SLIPS: list[tuple[str, float, str]] = [
+    ("pack.cell.diameter_m", 0.0021, "pack.cell_size"),
+    ("pack.cell.length_m", 0.002, ""),
+    ("pack.cell.tau_s", 1e-4, ""),
+    ("pack.start_soc", 0.001, ""),
+    ("drive.motor.winding_j_k", 50, ""),
+    ("drive.motor.case_air_k_w", 0.005, ""),
+    ("drive.motor.lq_henry", 0.05, ""),
+]
+
+
+@pytest.mark.parametrize(("path", "amount", "key"), SLIPS, ids=[p for p, *_ in SLIPS])
+def test_a_slip_is_computed_or_named(path: str, amount: float, key: str) -> None:
+    a = assess(changed(brakka(), {path: amount}))
+    assert all(f.value is None or math.isfinite(f.value) for b in a.bolts for f in b.figures)
+    assert not key or key in {f.key for b in a.bolts for f in b.findings}
+
+
+def test_a_slow_part_faster_than_the_step_is_plain_resistance() -> None:
+    """With a time constant of a millisecond the cell's two resistances act as their sum."""
+    quick = changed(brakka(), {"pack.cell.tau_s": 0.001})
+    r0, r1 = brakka().pack.cell.r0_ohm.or_else(0.0), take(brakka().pack.cell, "r1_ohm")
+    summed = changed(brakka(), {"pack.cell.r0_ohm": r0 + r1, "pack.cell.r1_ohm": 1e-9})
+    times = [assess(b).headline.to_time_s for b in (quick, summed)]
+    assert times[0] == pytest.approx(times[1], rel=2e-3)
+
+
+@pytest.mark.parametrize(
+    "path", ["drive.motor.winding_case_k_w", "drive.motor.case_j_k", "pack.cell.diameter_m"]
+)
+def test_what_cannot_be_meant_is_refused_where_it_stands(path: str) -> None:
+    with pytest.raises(FieldError, match=path):
+        changed(brakka(), {path: 1e-6})

@@ -222,7 +222,7 @@ def _energy_gives(
     """A ride that is too long: more cells if the bay has room, a shorter or a slower ride."""
     pack = build.pack
     out = []
-    if perf.cruise and need.ride_wh and pack.parallel:
+    if perf.cruise and perf.cruise.usable_wh > 1.0 and need.ride_wh and pack.parallel:
         step = pack.cell.body_parallel
         wanted = math.ceil(pack.parallel * need.ride_wh / perf.cruise.usable_wh / step) * step
         room = _room(build)

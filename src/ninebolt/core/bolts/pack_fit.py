@@ -14,7 +14,7 @@ from ninebolt.core.bolts.pack_shape import (
 )
 from ninebolt.core.build import Build
 from ninebolt.core.finding import PRACTICE, Change, Fix, Source, q
-from ninebolt.core.match.fill import Block, slack
+from ninebolt.core.match.fill import MOST, Block, body_sizes, slack, too_small
 from ninebolt.core.match.layout import creepage_m
 from ninebolt.core.match.space import crosses_itself
 from ninebolt.core.simulate.assemble import cell_full_v, take
@@ -96,6 +96,8 @@ def judge_fit(build: Build, notes: Notes, fit: Fitted | None) -> None:
     body = body_of(build.pack)
     if whole and isinstance(body, Block) and not fit.by_hand:
         _judge_whole(build, notes, body)
+    elif body and any(too_small(space, body) for _, space in spaces_of(build)):
+        _absurd(notes, min(body_sizes(body)))
     elif fit.short > 0:
         _too_many(build, notes, fit)
     elif not crashed:
@@ -115,6 +117,21 @@ def judge_fit(build: Build, notes: Notes, fit: Fitted | None) -> None:
             parts=("pack",),
         )
     _judge_sides(build, notes, fit)
+
+
+def _absurd(notes: Notes, least_m: float) -> None:
+    """A size in another unit than was meant; nothing is laid out with it."""
+    notes.add(
+        "stop",
+        "cell_size",
+        "The cell's size cannot be right",
+        f"At {q(least_m, 'm')} across, more than {MOST:,} would go into the bay. Typed in another "
+        "unit than was meant? Write the unit behind the number.",
+        TO_SCALE,
+        measured=least_m,
+        quantity="m",
+        parts=("pack.cell",),
+    )
 
 
 def _growth_words(fit: Fitted) -> str:

@@ -25,7 +25,7 @@ from ninebolt.core.match.space import (
 )
 
 SQRT3_2 = math.sqrt(3.0) / 2.0
-MOST = 20_000
+MOST = 20_000  # bodies in a bay; more, and their size cannot be meant
 MOST_STARTS = 24  # of a staggered lattice along its rows
 MOST_OFFSETS = 9  # of rows between their walls
 Spot = tuple[float, float, float, int]  # x, y, z of the middle, and its place along its line
@@ -237,7 +237,7 @@ class _Way:
                 for v in vs
                 for w, k in self.lines.places(u, v)
             ]
-            yield Filled(pattern, self.axis, self.size_m, tuple(found[:MOST]))
+            yield Filled(pattern, self.axis, self.size_m, tuple(found))
 
 
 def _all_round(space: Space, cell: Round, axes: tuple[str, ...]) -> Iterator[_Way]:
@@ -287,8 +287,16 @@ NONE = Filled("", "width", (0.0, 0.0, 0.0), ())
 ALL_AXES = tuple(AXES.values())
 
 
+def too_small(space: Space, body: Round | Block) -> bool:
+    """True where so many bodies would go in that their size cannot be meant."""
+    (x0, x1), (y0, y1), (a, b, c) = space.x_range, space.y_range, body_sizes(body)
+    return (x1 - x0) * (y1 - y0) * 2 * space.half_z > MOST * a * b * c
+
+
 def _all_ways(space: Space, body: Round | Block, only: str) -> Iterator[_Way]:
     if min(body_sizes(body)) <= 0 or space.half_z <= 0 or len(space.corners) < 3:
+        return iter(())
+    if too_small(space, body):
         return iter(())
     if isinstance(body, Round):
         return _all_round(space, body, (only,) if only else ALL_AXES)
@@ -318,7 +326,7 @@ def most(space: Space, body: Round | Block) -> int:
     for way in _all_ways(space, body, ""):
         for _, rows_ in way.trials:
             best = max(best, way.lines.count(rows_, best))
-    return min(best, MOST)
+    return best
 
 
 def body_sizes(body: Round | Block) -> tuple[float, float, float]:

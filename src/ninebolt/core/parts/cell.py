@@ -37,10 +37,10 @@ class Cell(Part):
     )
     temp_max_c: Value = num("Highest cell temperature", lo=-20, hi=120, assume=60, detail=True)
     heat_j_k: Value = num("Heat capacity of the body", above=0, hi=1e6, detail=True)
-    diameter_m: Value = num("Diameter", above=0, hi=1)
-    length_m: Value = num("Length", above=0, hi=2)
-    width_m: Value = num("Width", above=0, hi=2)
-    height_m: Value = num("Height", above=0, hi=2)
+    diameter_m: Value = num("Diameter", lo=0.002, hi=1)
+    length_m: Value = num("Length", lo=0.002, hi=2)
+    width_m: Value = num("Width", lo=0.002, hi=2)
+    height_m: Value = num("Height", lo=0.002, hi=2)
 
     @property
     def body_series(self) -> int:

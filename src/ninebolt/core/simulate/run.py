@@ -11,6 +11,7 @@ from ninebolt.core.vehicle.road import road_load
 
 STEP_S = 0.1
 LATE_STEP_S = 0.25
+FASTEST_S = 0.1  # a slow part faster than the step is plain resistance: it is held at this
 LATE_S = 4.0
 
 
@@ -111,6 +112,7 @@ class Runner:
         self.case = case
         self.model = ThrustModel(case)
         self.gear = case.ratio / case.radius_m
+        self.tau_s = max(case.tau_s, FASTEST_S)
         self.per_coulomb = 1.0 / (case.pack_ah * 3600.0)
 
     def rates(self, s: State, t: float) -> tuple[tuple[float, ...], Instant]:
@@ -125,7 +127,7 @@ class Runner:
             heat_w = (point.copper_w - flow) / th.winding_j_k
             warm = model.drag(motor) * motor
             heat_c = (flow + warm - (s.case_c - th.air_c) / th.case_air_k_w) / th.case_j_k
-        slow = (point.line_a * model.r_slow - s.slow_v) / case.tau_s
+        slow = (point.line_a * model.r_slow - s.slow_v) / self.tau_s
         if now.point is not point:
             now = now._replace(point=point)
         return (
@@ -193,7 +195,7 @@ def run(
         books.add(last_dt, runner.powers(s, now))
         if ended != "time" or t >= stop.seconds - 1e-9:
             break
-        dt = min(STEP_S if t < LATE_S else LATE_STEP_S, 0.5 * case.tau_s / coarse) * coarse
+        dt = min(STEP_S if t < LATE_S else LATE_STEP_S, 0.5 * runner.tau_s / coarse) * coarse
         if case.ramp_s > 0.0 and t < case.ramp_s:
             dt = min(dt, case.ramp_s / 20.0)
         dt = min(dt, stop.seconds - t)
