@@ -21,6 +21,7 @@ class Source:
 
 PRACTICE = Source("practice", "common practice, no source")
 COMPUTED = Source("computed", "computed from this build")
+BUILD = Source("build", "ratings in this build")
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,12 +9,10 @@ from ninebolt.core.bolts.common import Context, Notes, Result, figure, term
 from ninebolt.core.bolts.pack import facts_of
 from ninebolt.core.build import Build
 from ninebolt.core.drive.constants import amps_peak, ke_ll_peak, kv_dc_bus, torque_nm
-from ninebolt.core.finding import PRACTICE, Change, Figure, Fix, Source, q, setting
+from ninebolt.core.finding import BUILD, PRACTICE, Change, Figure, Fix, Source, q, setting
 from ninebolt.core.simulate.assemble import phase_setting_a, take
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.units import RPM_PER_RAD_S
-
-BUILD = Source("build", "ratings in this build")
 
 
 @dataclass(frozen=True, slots=True)

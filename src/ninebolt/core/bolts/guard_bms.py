@@ -10,11 +10,10 @@ from ninebolt.core.bolts.common import CLASS_B_V, Context, Notes
 from ninebolt.core.bolts.guard_run import GuardRun, highest_without_trip
 from ninebolt.core.bolts.guard_swaps import bms_for
 from ninebolt.core.build import Build
-from ninebolt.core.finding import PRACTICE, Change, Fix, Source, q, set_line_amps, setting
+from ninebolt.core.finding import BUILD, PRACTICE, Change, Fix, Source, q, set_line_amps, setting
 from ninebolt.core.guard.trip import Trip
 from ninebolt.core.simulate.assemble import bms_peak_a, cell_empty_v, cell_full_v, take
 
-BUILD = Source("build", "ratings in this build")
 BMS_TOO_LARGE = 2.5  # BMS over cell continuous: protects nothing. Common practice, no source.
 PAST_FULL_V = 0.08  # room above full before a BMS opens. Common practice, no source.
 PAST_HOT_K = 5.0  # room above the cells' limit before a BMS opens. Common practice, no source.

@@ -10,7 +10,7 @@ from ninebolt.core.battery.pack import PackFacts
 from ninebolt.core.bolts.common import CLASS_B_V, Notes
 from ninebolt.core.bolts.guard_isolator import next_volts
 from ninebolt.core.build import Build
-from ninebolt.core.finding import PRACTICE, Change, Fix, Source, q, setting
+from ninebolt.core.finding import BUILD, PRACTICE, Change, Fix, Source, q, setting
 from ninebolt.core.guard.charging import Charge, charge, mains_amps
 from ninebolt.core.guard.isolation import MIN_OHM_PER_V, isolation_ohm
 from ninebolt.core.simulate.assemble import (
@@ -22,7 +22,6 @@ from ninebolt.core.simulate.assemble import (
     take,
 )
 
-BUILD = Source("build", "ratings in this build")
 OUTLET_SHARE = 0.8  # for hours on end. Common practice, no source.
 WITH_BATTERY_V = (13.5, 13.8)  # float voltage of a 12 V battery. Common practice, no source.
 WITHOUT_BATTERY_V = (11.8, 12.6)  # lamps and horn alone. Common practice, no source.

@@ -8,10 +8,9 @@ from ninebolt.core.battery.pack import PackFacts
 from ninebolt.core.bolts.common import CLASS_B_V, Notes
 from ninebolt.core.bolts.guard_run import GuardRun
 from ninebolt.core.build import Build
-from ninebolt.core.finding import PRACTICE, Change, Fix, Source, q, setting
+from ninebolt.core.finding import BUILD, PRACTICE, Change, Fix, Source, q, setting
 from ninebolt.core.guard.fuse import BREAKER, least_rating
 
-BUILD = Source("build", "ratings in this build")
 COIL_SHARE = 0.25  # how far a coil's voltage may stand off its feed. Common practice, no source.
 
 

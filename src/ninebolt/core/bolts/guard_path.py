@@ -11,7 +11,7 @@ from ninebolt.core.bolts.guard_isolator import judge_isolator, next_volts
 from ninebolt.core.bolts.guard_run import GuardRun
 from ninebolt.core.build import Build
 from ninebolt.core.drive.constants import amps_peak
-from ninebolt.core.finding import PRACTICE, Fix, Source, q, setting
+from ninebolt.core.finding import BUILD, PRACTICE, Fix, Source, q, setting
 from ninebolt.core.guard.conductors import (
     BEND_OUTER,
     SECTIONS_MM2,
@@ -24,7 +24,6 @@ from ninebolt.core.guard.precharge import peak_w, time_to_share_s, with_load
 from ninebolt.core.parts.guard import Guard
 from ninebolt.core.simulate.assemble import cable_cont_a, take
 
-BUILD = Source("build", "ratings in this build")
 BARE_M = 0.20  # lead between pole and fuse, protected by nothing. Common practice, no source.
 BREAKING_A = (20_000.0, 30_000.0, 50_000.0, 100_000.0)  # usual breaking capacities of DC fuses
 

@@ -11,7 +11,7 @@ from ninebolt.core.battery.pack import PackFacts
 from ninebolt.core.battery.series import SeriesString, string_of
 from ninebolt.core.bolts.common import Notes, figure, term
 from ninebolt.core.build import Build
-from ninebolt.core.finding import PRACTICE, Change, Figure, Fix, Source, q, setting
+from ninebolt.core.finding import BUILD, PRACTICE, Change, Figure, Fix, Source, q, setting
 from ninebolt.core.simulate.assemble import cell_curve, cell_full_v, cell_nominal_v
 
 CELL_READING_V = 0.010  # what a meter and a short rest leave open, per cell. Common practice.
@@ -446,7 +446,7 @@ def judge_stand_in(build: Build, notes: Notes, facts: PackFacts) -> None:
             "stand_in_v",
             "The stand-in pack is above the controller's ceiling",
             f"{q(full, 'v')} full against {q(top, 'v')}.",
-            Source("build", "ratings in this build"),
+            BUILD,
             measured=full,
             limit=top,
             quantity="v",

@@ -43,7 +43,9 @@ class Motor(Part):
     kv_convention: str = choice("KV is rpm per volt of", KV_CONVENTIONS)
     pole_pairs: int | None = count("Pole pairs", 1, 100)
     r_phase_ohm: Value = num("Phase resistance", above=0, hi=10, help="line to neutral, 20 °C")
-    l_phase_henry: Value = num("Phase inductance", above=0, hi=0.05, help="line to neutral (d axis)")
+    l_phase_henry: Value = num(
+        "Phase inductance", above=0, hi=0.05, help="line to neutral (d axis)"
+    )
     lq_henry: Value = num("Inductance, q axis", above=0, hi=0.05, detail=True)
     phase_max_a: Value = num("Peak phase current it may see", above=0, hi=10000)
     phase_cont_a: Value = num("Continuous phase current", above=0, hi=10000)
