@@ -6,6 +6,7 @@ import { at, type Doc, type ValueDoc } from '../lib/path'
 import { Act } from './atoms'
 import { fieldsAt, labelAt, one, specAt, useWorkshop } from './bench'
 import { useDraft } from './useDraft'
+import { useLines } from './useLines'
 import { ValueField } from './ValueField'
 
 // Class of a part -> kind in the library.
@@ -232,29 +233,22 @@ function error(field: FieldOut, draft: string): string {
   return ''
 }
 
-function ListField({ field, path, value, set }: FieldProps) {
-  const { open, fields } = useWorkshop()
+function ListField({ field, path, value }: FieldProps) {
+  const { fields } = useWorkshop()
+  const hasName = fields[field.part]?.some((f) => f.name === 'name')
+  const lines = useLines(path, hasName ? one(field.label) : null, '')
   const items = (value as Doc[]) ?? []
   if (!field.part) return null
-  const blank = { name: `${one(field.label)} ${items.length + 1}` }
-  const hasName = fields[field.part]?.some((f) => f.name === 'name')
   return (
     <Box py="1.5">
       <Text fontWeight="500">{field.label}</Text>
       {items.map((item, i) => (
-        <Act key={i} w="100%" justifyContent="space-between" mb="1" onClick={() => open({ kind: 'part', path: `${path}.${i}` })}>
+        <Act key={i} w="100%" justifyContent="space-between" mb="1" onClick={() => lines.open(i)}>
           <Text truncate>{rowWords(item, i)}</Text>
           <span aria-hidden="true">›</span>
         </Act>
       ))}
-      <Act
-        onClick={() => {
-          set(path, [...items, hasName ? blank : {}])
-          open({ kind: 'part', path: `${path}.${items.length}` })
-        }}
-      >
-        Add a line
-      </Act>
+      <Act onClick={lines.begin}>Add a line</Act>
     </Box>
   )
 }
@@ -290,18 +284,11 @@ export function PartButtons({ paths }: { paths: string[] }) {
 
 /** Put one more part of its kind into a list of the build, and open it. */
 export function AddPart({ list, tone }: { list: string; tone?: 'choice' }) {
-  const { open, fields, change, bench } = useWorkshop()
-  const number = ((at(bench.doc, list) as unknown[]) ?? []).length
+  const { fields } = useWorkshop()
   const word = one(specAt(fields, list)?.label ?? list)
+  const lines = useLines(list, word)
   return (
-    <Act
-      tone={tone}
-      flexShrink="0"
-      onClick={() => {
-        change([{ path: `${list}.${number}`, value: { name: `${word} ${number + 1}` } }], `Added: ${word} ${number + 1}`)
-        open({ kind: 'part', path: `${list}.${number}` })
-      }}
-    >
+    <Act tone={tone} flexShrink="0" onClick={lines.begin}>
       Add a {word.toLowerCase()}
     </Act>
   )

@@ -1,27 +1,18 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
-import { at } from '../../lib/path'
 import { show } from '../../lib/units'
 import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { useLines } from '../../ui/useLines'
 import { Rows } from '../../ui/Rows'
 import type { D } from './SideView'
 
 const WORDS: Record<string, string> = { go: 'go', no: 'no', open: 'not enough known' }
 const TONE: Record<string, string> = { go: 'ink', no: 'stop', open: 'caution' }
 
-function useLines(list: string, blank: string) {
-  const { bench, change, open } = useWorkshop()
-  const items = (at(bench.doc, list) as unknown[]) ?? []
-  return {
-    add: (more: Record<string, unknown> = {}) => change([{ path: `${list}.${items.length}`, value: { name: `${blank} ${items.length + 1}`, ...more } }], 'Added a candidate'),
-    open: (i: number) => open({ kind: 'part', path: `${list}.${i}` }),
-  }
-}
-
 /** Chassis side by side: the leader of each row is marked, the unknown is shown as unknown. */
 export function Candidates({ d }: { d: D }) {
   const { prefs } = useWorkshop()
-  const lines = useLines('donor.candidates', 'Candidate')
+  const lines = useLines('donor.candidates', 'Candidate', 'Added a candidate')
   const c = d.comparison
   return (
     <Box>
@@ -66,7 +57,7 @@ const STATE: Record<string, string> = { label: 'on the label', measured: 'measur
 /** What a salvaged part's label proves, what must be measured, what is missing. */
 export function Salvaged({ d }: { d: D }) {
   const { prefs } = useWorkshop()
-  const lines = useLines('donor.salvage', 'Salvaged part')
+  const lines = useLines('donor.salvage', 'Salvaged part', 'Added a candidate')
   return (
     <Box>
       {d.salvage.map((s, i) => (
@@ -79,7 +70,7 @@ export function Salvaged({ d }: { d: D }) {
               {WORDS[s.verdict]}
             </Text>
             <Text color="ink-soft" flex="1">
-              {s.missing ? `${s.missing} thing${s.missing === 1 ? "" : "s"} missing` : 'nothing missing'}
+              {s.missing ? `${s.missing} thing${s.missing === 1 ? '' : 's'} missing` : 'nothing missing'}
             </Text>
             <Act px="2" aria-label={`Open ${s.name}`} onClick={() => lines.open(i)}>
               open

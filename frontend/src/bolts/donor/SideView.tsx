@@ -1,11 +1,11 @@
 import { Box } from '@chakra-ui/react'
 import { useEffect, useState } from 'react'
 import type { Drawings } from '../../api/client'
-import { at } from '../../lib/path'
 import { show } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { useWorkshop } from '../../ui/bench'
 import { T, TSpan } from '../../ui/svgtext'
+import { useLines } from '../../ui/useLines'
 import { useSize } from '../../ui/useSize'
 
 export type D = NonNullable<Drawings['donor']>
@@ -35,7 +35,8 @@ export function outlineDoc(points: Point[]) {
 /** Each mass is a weight that can be dragged; each bay can be dragged, and its corners too. */
 export function SideView({ d, drawing, into, stop }: { d: D; drawing: boolean; into: number | null; stop: () => void }) {
   const { ref, w, h } = useSize<HTMLDivElement>()
-  const { open, change, prefs, bench } = useWorkshop()
+  const { open, change, prefs } = useWorkshop()
+  const bays = useLines('donor.bays', 'Bay', 'Drew a bay')
   const [drag, setDrag] = useState<Drag | null>(null)
   const [draft, setDraft] = useState<Point[]>([])
   const span = d.wheelbase_m + 2 * d.wheel_radius_m + 0.3
@@ -51,10 +52,9 @@ export function SideView({ d, drawing, into, stop }: { d: D; drawing: boolean; i
     stop()
     if (points.length < 3) return
     const doc = outlineDoc(points)
-    const bays = (at(bench.doc, 'donor.bays') as Record<string, unknown>[]) ?? []
     if (into !== null) change(Object.entries(doc).map(([key, value]) => ({ path: `donor.bays.${into}.${key}`, value })), 'Drew a bay anew')
-    else change([{ path: `donor.bays.${bays.length}`, value: { name: `Bay ${bays.length + 1}`, ...doc } }], 'Drew a bay')
-    open({ kind: 'part', path: `donor.bays.${into ?? bays.length}` })
+    else bays.add(doc)
+    bays.open(into ?? bays.count)
   }
   useEffect(() => {
     if (!drawing) return

@@ -5,15 +5,15 @@ import { chokeWord } from '../../theme/paint'
 import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
+import { useLines } from '../../ui/useLines'
 import type { D } from './SideView'
 
 const signed = (text: string, x: number) => signOf(x) + text.replace('-', '')
 
 /** Every line with its place and where its mass comes from; the scale beside it. */
 export function LedgerTable({ d }: { d: D }) {
-  const { prefs, open, bench, change } = useWorkshop()
-  const items = (at(bench.doc, 'donor.items') as unknown[]) ?? []
-  const add = () => change([{ path: `donor.items.${items.length}`, value: { name: `Line ${items.length + 1}` } }], 'Added a ledger line')
+  const { prefs, open } = useWorkshop()
+  const lines = useLines('donor.items', 'Line', 'Added a ledger line')
   const m = (x: number) => show(x, 'm', prefs).text
   const scale = d.scale ? d.scale[0]! + d.scale[1]! : null
   return (
@@ -37,7 +37,7 @@ export function LedgerTable({ d }: { d: D }) {
         ]}
       />
       <Flex gap="2" mt="2">
-        <Act onClick={add}>Add a line</Act>
+        <Act onClick={() => lines.add()}>Add a line</Act>
         <Act onClick={() => open({ kind: 'part', path: 'donor' })}>Weigh the axles</Act>
       </Flex>
     </Box>
@@ -109,9 +109,9 @@ export function ChangeTable({ d }: { d: D }) {
 
 /** Cuts, welds and holes. */
 export function FrameTable() {
-  const { bench, open, change } = useWorkshop()
+  const { bench } = useWorkshop()
+  const lines = useLines('donor.frame_changes', 'Change', 'Recorded a frame change')
   const rows = (at(bench.doc, 'donor.frame_changes') as Record<string, unknown>[]) ?? []
-  const add = () => change([{ path: `donor.frame_changes.${rows.length}`, value: { name: `Change ${rows.length + 1}` } }], 'Recorded a frame change')
   const say = (v: unknown) => (v === null || v === undefined ? 'unknown' : v ? 'yes' : 'no')
   return (
     <Box>
@@ -126,10 +126,10 @@ export function FrameTable() {
           String(r.done_on ?? ''),
           say(r.bears_load),
           say(r.inspected),
-          <Open key="o" label={String(r.name)} go={() => open({ kind: 'part', path: `donor.frame_changes.${i}` })} />,
+          <Open key="o" label={String(r.name)} go={() => lines.open(i)} />,
         ])}
       />
-      <Act mt="2" onClick={add}>
+      <Act mt="2" onClick={() => lines.add()}>
         Record a change
       </Act>
     </Box>

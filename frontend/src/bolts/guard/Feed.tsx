@@ -3,20 +3,18 @@ import { at } from '../../lib/path'
 import { show } from '../../lib/units'
 import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { useLines } from '../../ui/useLines'
 import { Rows } from '../../ui/Rows'
 import type { G } from './Guard'
 
 /** The charge in two phases, and the 12 V side with its loads. */
 export function Feed({ d }: { d: G }) {
-  const { prefs, open, bench, change } = useWorkshop()
+  const { prefs, open, bench } = useWorkshop()
   const time = (s: number | undefined) => show(s ?? null, 's', prefs).text
   const watts = (w: number | null) => show(w, 'w', prefs).text
   const loads = (at(bench.doc, 'guard.dcdc.loads') as Record<string, { amount: number | null } | string | null>[]) ?? []
   const num = (v: unknown) => (v && typeof v === 'object' ? (v as { amount: number | null }).amount : null)
-  const add = () => {
-    change([{ path: `guard.dcdc.loads.${loads.length}`, value: { name: `Load ${loads.length + 1}` } }], 'Added a load')
-    open({ kind: 'part', path: `guard.dcdc.loads.${loads.length}` })
-  }
+  const lines = useLines('guard.dcdc.loads', 'Load', 'Added a load')
   const c = d.charge
   return (
     <Flex gap="6" wrap="wrap">
@@ -55,7 +53,7 @@ export function Feed({ d }: { d: G }) {
           {d.aux.live_when_off ? ' The converter stays live when the contactor is open.' : ''}
         </Text>
         <Flex gap="2" mt="2">
-          <Act onClick={add}>Add a load</Act>
+          <Act onClick={lines.begin}>Add a load</Act>
           <Act onClick={() => open({ kind: 'part', path: 'guard.dcdc' })}>Converter</Act>
         </Flex>
       </Box>

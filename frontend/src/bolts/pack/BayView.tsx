@@ -7,6 +7,7 @@ import { show } from '../../lib/units'
 import { DIGITS, paint } from '../../theme/paint'
 import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { useLines } from '../../ui/useLines'
 import { T } from '../../ui/svgtext'
 import { useSize } from '../../ui/useSize'
 import { asBlocks } from './hand'
@@ -68,7 +69,8 @@ export function BayView({ fit }: { fit: Fitted }) {
 function HandTools({ fit, bay }: { fit: Fitted; bay: BayDrawing }) {
   const { bench, change } = useWorkshop()
   const placed = (at(bench.doc, 'pack.placed') as Record<string, unknown>[]) ?? []
-  const add = (kind: 'body' | 'block' | 'bms') => change([{ path: `pack.placed.${placed.length}`, value: { kind, bay: bay.index + 1, turn: kind === 'block' ? 'whl' : 'lwh', cols: 4, rows: 2, layers: 1 } }], 'Put a body down')
+  const lines = useLines('pack.placed', null, 'Put a body down')
+  const add = (kind: 'body' | 'block' | 'bms') => lines.add({ kind, bay: bay.index + 1, turn: kind === 'block' ? 'whl' : 'lwh', cols: 4, rows: 2, layers: 1 })
   if (!fit.by_hand && !placed.length) {
     return <Act onClick={() => change([{ path: 'pack.placed', value: asBlocks(fit) }], 'Laid out by hand')}>Lay out by hand</Act>
   }
