@@ -62,6 +62,12 @@ class Context:
         return self._done[key]
 
 
+def used_down_to_v(build: Build, empty_v: float) -> float:
+    """Where a ride ends: at the controller's cut-off, else at the empty pack (V)."""
+    lvc = build.drive.controller.lvc_v.amount
+    return empty_v if lvc is None else lvc
+
+
 @dataclass(frozen=True, slots=True)
 class Result:
     """What a bolt computed. missing: paths without which its question has no answer."""

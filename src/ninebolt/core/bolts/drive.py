@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ninebolt.core.bolts.common import Context, Notes, Result, figure, term
+from ninebolt.core.bolts.common import Context, Notes, Result, figure, term, used_down_to_v
 from ninebolt.core.bolts.pack import facts_of
 from ninebolt.core.build import Build
 from ninebolt.core.drive.constants import amps_peak, ke_ll_peak, kv_dc_bus, torque_nm
@@ -224,10 +224,10 @@ def _judge_ratings(build: Build, notes: Notes, perf: Performance | None) -> None
 def _judge_lowest(build: Build, notes: Notes) -> None:
     """A controller has a least voltage of its own; below it it is simply off."""
     c, facts = build.drive.controller, facts_of(build.pack)
-    least, lvc = c.v_min_v.amount, c.lvc_v.amount
+    least = c.v_min_v.amount
     if facts is None or least is None:
         return
-    ends = lvc if lvc is not None else facts.empty_v
+    ends = used_down_to_v(build, facts.empty_v)
     if math.isnan(ends) or least <= ends:
         return
     notes.add(

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ninebolt.core.battery.ocv import interpolator
 from ninebolt.core.battery.pack import PackFacts
-from ninebolt.core.bolts.common import CLASS_B_V, Notes
+from ninebolt.core.bolts.common import CLASS_B_V, Notes, used_down_to_v
 from ninebolt.core.bolts.guard_isolator import next_volts
 from ninebolt.core.build import Build
 from ninebolt.core.finding import BUILD, PRACTICE, Change, Fix, Source, q, setting
@@ -282,13 +282,13 @@ def _dcdc(build: Build, notes: Notes, facts: PackFacts | None) -> None:
 
 def _dcdc_low(build: Build, notes: Notes, facts: PackFacts | None) -> None:
     """A converter that drops out under sag takes the lights with it, and a coil that it feeds."""
-    low, lvc = build.guard.dcdc.in_min_v.amount, build.drive.controller.lvc_v.amount
+    low = build.guard.dcdc.in_min_v.amount
     if facts is None or low is None:
         return
-    ends = lvc if lvc is not None else facts.empty_v
+    ends = used_down_to_v(build, facts.empty_v)
     if math.isnan(ends) or low <= ends:
         return
-    iso = build.guard.isolator
+    iso, cut_off = build.guard.isolator, build.drive.controller.lvc_v.known
     coil = iso.kind == "contactor" and iso.coil_feed == "converter"
     notes.add(
         "stop" if coil else "caution",
@@ -304,7 +304,7 @@ def _dcdc_low(build: Build, notes: Notes, facts: PackFacts | None) -> None:
         measured=ends,
         limit=low,
         quantity="v",
-        parts=("guard.dcdc", "drive.controller") if lvc is not None else ("guard.dcdc",),
+        parts=("guard.dcdc", "drive.controller") if cut_off else ("guard.dcdc",),
         fixes=(
             Fix(
                 f"Take a converter that works from {math.floor(ends):.0f} V",

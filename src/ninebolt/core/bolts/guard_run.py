@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from ninebolt.core.bolts.common import Context
-from ninebolt.core.bolts.pack_power import lump_j_k, planned_session, session_rows
+from ninebolt.core.bolts.pack_power import one_run_k, planned_session, session_rows
 from ninebolt.core.build import Build
-from ninebolt.core.guard.fuse import BREAKER, opens_at
+from ninebolt.core.guard.fuse import BREAKER, TimeCurrent, opens_at
 from ninebolt.core.guard.trip import Trip, first_trip
 from ninebolt.core.simulate.assemble import line_setting_a, take
 from ninebolt.core.simulate.case import LineLimit, RunCase
@@ -67,8 +67,8 @@ def guard_run(build: Build, context: Context) -> GuardRun | None:
         _opens(done, t, line, speed, *what) for what in (_fuse(build), _breaker(build))
     )
     if done is None:
-        lump = lump_j_k(build)
-        warm = (take(build.pack, "temp_c") + perf.run.energy.pack_heat_j / lump,) if lump else ()
+        rise = one_run_k(build, context)
+        warm = () if rise is None else (take(build.pack, "temp_c") + rise,)
         return GuardRun(False, t, line, phase, "In one run", trip, None, fuse, breaker, warm)
     again = _trip(build, t, line, speed)
     later = (
@@ -102,14 +102,11 @@ def _placed(done: Session | None, t: float, speed: float, amps: float) -> Opens:
     return Opens(t - start, speed, amps, number, f" in run {number}")
 
 
-Curve = Sequence[tuple[float, float]]
-
-
-def _fuse(build: Build) -> tuple[float | None, Curve]:
+def _fuse(build: Build) -> tuple[float | None, TimeCurrent]:
     return build.guard.fuse.rated_a.amount, build.guard.fuse.melts
 
 
-def _breaker(build: Build) -> tuple[float | None, Curve]:
+def _breaker(build: Build) -> tuple[float | None, TimeCurrent]:
     iso = build.guard.isolator
     return iso.i_cont_a.amount if iso.kind == "breaker" else None, iso.opens or BREAKER
 
@@ -120,7 +117,7 @@ def _opens(
     line: Sequence[float],
     speed: Sequence[float],
     rated: float | None,
-    curve: Curve,
+    curve: TimeCurrent,
 ) -> Opens | None:
     if rated is None:
         return None

@@ -179,7 +179,7 @@ def power_figures(
     strips = strip_limits(pack)
     share = warm_share(pack)
     least = min(facts.cont_a * share, strips[0] if strips else math.inf)
-    heat = _one_run(build, context)
+    heat = one_run_k(build, context)
     out = [
         figure(
             "limit_a",
@@ -256,7 +256,8 @@ def _usable(build: Build, facts: PackFacts, load_a: float | None) -> Figure:
     )
 
 
-def _one_run(build: Build, context: Context) -> float | None:
+def one_run_k(build: Build, context: Context) -> float | None:
+    """By how much one run warms the cells (K); None while their heat capacity is not known."""
     _, perf = context.look(build)
     lump = lump_j_k(build)
     return perf.run.energy.pack_heat_j / lump if perf and lump else None

@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+TimeCurrent = Sequence[tuple[float, float]]  # multiple of the rating, seconds
 TEN_MINUTES = 1.35  # times its rating a fuse stands that long
 # Multiple of the rating -> seconds, of a bolt-down DC fuse. From memory, typical of its class.
 TYPICAL: tuple[tuple[float, float], ...] = (
@@ -34,7 +35,7 @@ BREAKER: tuple[tuple[float, float], ...] = (
 COOL_S = 60.0
 
 
-def melt_s(multiple: float, curve: Sequence[tuple[float, float]] = ()) -> float:
+def melt_s(multiple: float, curve: TimeCurrent = ()) -> float:
     """Seconds until it opens at a multiple of its rating; straight between points on logarithmic
     axes, inf below the first point."""
     points = curve or TYPICAL
@@ -51,7 +52,7 @@ def opens_at(
     t_s: Sequence[float],
     amps: Sequence[float],
     rated_a: float,
-    curve: Sequence[tuple[float, float]] = (),
+    curve: TimeCurrent = (),
 ) -> int | None:
     """Row of a run at which a fuse (or, with its curve, a breaker) opens, or None."""
     used = 0.0
@@ -67,7 +68,7 @@ def opens_at(
 def least_rating(
     t_s: Sequence[float],
     amps: Sequence[float],
-    curve: Sequence[tuple[float, float]] = (),
+    curve: TimeCurrent = (),
     step_a: float = 25.0,
 ) -> float:
     """The least rating, in steps of step_a (A), that does not open along a run."""

@@ -161,23 +161,20 @@ def trim(capacity: Floats, groups: Groups, spare: Groups, room: float) -> None:
     their cells change places with cells that are left over. The weakest stays as strong. What a
     strong group has above the weakest is never used; as a spare cell it is."""
     left = spare[np.argsort(capacity[spare])]
-    parallel = groups.shape[1]
     sums = capacity[groups].sum(axis=1)
     low = float(sums.min())
     for g in np.argsort(-sums):
-        for pool in (_single, _several):
+        for anew in (_single, _several):
             over = float(capacity[groups[g]].sum())
             if over <= low * (1 + room) or not len(left):
                 break
-            row, rest = pool(capacity, groups[g], left, low, parallel)
+            row, rest = anew(capacity, groups[g], left, low)
             if float(capacity[row].sum()) < over * (1 - 1e-12):
                 groups[g] = row
                 left = rest[np.argsort(capacity[rest])]
 
 
-def _single(
-    capacity: Floats, row: Groups, left: Groups, low: float, parallel: int
-) -> tuple[Groups, Groups]:
+def _single(capacity: Floats, row: Groups, left: Groups, low: float) -> tuple[Groups, Groups]:
     """One cell for one that is left over, so that the group comes nearest above low."""
     total = capacity[row].sum()
     after = total - capacity[row][:, None] + capacity[left][None, :]
@@ -190,11 +187,9 @@ def _single(
     return new, rest
 
 
-def _several(
-    capacity: Floats, row: Groups, left: Groups, low: float, parallel: int
-) -> tuple[Groups, Groups]:
+def _several(capacity: Floats, row: Groups, left: Groups, low: float) -> tuple[Groups, Groups]:
     """The group picked anew from its own cells and some that are left over, weak ones to strong."""
-    most = 0
+    parallel, most = len(row), 0
     while most < len(left) and math.comb(parallel + most + 1, parallel) <= MOST_PICKS:
         most += 1
     some = np.unique(np.linspace(0, len(left) - 1, most).round().astype(np.intp))

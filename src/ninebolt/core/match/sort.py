@@ -384,15 +384,15 @@ def _assign(
         pairs = np.stack([order[:series], order[need - 1 : series - 1 : -1]], axis=1)
         yield pairs.copy(), 0
         return
-    best, total, mark = None, 0, -np.inf
+    total, mark = 0, -np.inf
     for start in _starts(capacity, order, series, parallel):
         groups, used = _matched(capacity, start.copy(), rounds)
         trim(capacity, groups, np.setdiff1d(order, groups), TRIM_ABOVE)
         total += used
         worth, spread = _worth(capacity, groups), _score(capacity, groups)[1]
-        if best is None or worth > mark:
-            best, mark = groups, worth
-            yield best.copy(), total
+        if worth > mark:
+            mark = worth
+            yield groups, total
         if not MATCH_SPREAD < spread < HOPELESS_SPREAD:
             return
         even = _even(capacity, order, series, parallel) if total == used else None
@@ -430,8 +430,8 @@ def _even(capacity: Floats, order: Groups, series: int, parallel: int) -> Groups
 
 
 def _starts(capacity: Floats, order: Groups, series: int, parallel: int) -> Iterator[Groups]:
-    """Deals to begin from: forth and back, then (small lots) turned columns of it, the last with
-    cells near the line left out for the next ones below it."""
+    """Deals to begin from: forth and back, then (small lots) turned columns of it, every second one
+    with a cell near the line left out for one below it."""
     first = serpentine(order, series, parallel)
     yield first
     need, left = series * parallel, len(order) - series * parallel

@@ -212,18 +212,17 @@ def free_for_circle(space: Space, y: float, r: float) -> list[Span]:
     """Where the middle of a circle of radius r may stand at height y, in x. Boxes to keep free that
     go all the way across are counted; the others are left to the caller."""
     reach = r + space.clear_m - HAIR_M
-    plain = _in_rectangle(space.corners, y, y, reach)
-    blocked = (
-        [s for e in space.edges if (s := near_edge(e, y, reach)) is not None]
-        if plain is None
-        else []
-    )
+    boxes: list[Span] = []
     for b in space.keep_outs:
         off = max(b.y0 - y, 0.0, y - b.y1)
         if goes_across(space, b) and off < r - HAIR_M:
             ext = math.sqrt(r * r - off * off)
-            blocked.append((b.x0 - ext, b.x1 + ext))
-    return _gaps(space, blocked, y) if plain is None else cut(plain, blocked)
+            boxes.append((b.x0 - ext, b.x1 + ext))
+    plain = _in_rectangle(space.corners, y, y, reach)
+    if plain is not None:
+        return cut(plain, boxes)
+    walls = [s for e in space.edges if (s := near_edge(e, y, reach)) is not None]
+    return _gaps(space, [*walls, *boxes], y)
 
 
 def goes_across(space: Space, b: Box) -> bool:
