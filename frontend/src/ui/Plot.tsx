@@ -3,7 +3,7 @@ import { scaleLinear } from 'd3-scale'
 import { line } from 'd3-shape'
 import { useState } from 'react'
 import type { RibbonPart } from '../api/client'
-import { type Flat, freest, textBox } from '../lib/labels'
+import { type Anchor, type Flat, settle } from '../lib/labels'
 import { show, shownUnit, toUnit, type UnitPrefs } from '../lib/units'
 import { chokePaint, chokeWord, DIGITS, hatchFill, paint } from '../theme/paint'
 import { useSize } from './useSize'
@@ -63,8 +63,16 @@ export function Plot(props: Props) {
       .defined((i) => Number.isFinite(l.y[i]!))
       .x((i) => x(l.x[i]!))
       .y((i) => y(l.y[i]!))(l.x.map((_, i) => i)) ?? ''
-  const side = (at: number) => (x(at) > w * 0.7 ? 'end' : 'start')
-  const taken: Flat[] = (props.dots ?? []).map((d) => textBox(x(d.x) + (side(d.x) === 'end' ? -9 : 9), y(d.y) - 9, d.label, side(d.x)))
+  const taken: Flat[] = [
+    { x0: -w, y0: 0, x1: 0, y1: h },
+    { x0: w, y0: 0, x1: 2 * w, y1: h },
+    ...(props.dots ?? []).map((d) => ({ x0: x(d.x) - 8, y0: y(d.y) - 8, x1: x(d.x) + 8, y1: y(d.y) + 8 })),
+  ]
+  const dots = (props.dots ?? []).map((d) => {
+    const anchors: Anchor[] = x(d.x) > w * 0.7 ? ['end', 'start'] : ['start', 'end']
+    const spots = [-9, 20].flatMap((dy) => anchors.map((anchor) => ({ d, px: x(d.x) + (anchor === 'end' ? -9 : 9), py: y(d.y) + dy, anchor })))
+    return settle(d.label, spots, taken)
+  })
   const labelled = lines.filter((l) => l.label && l.x.length > 1).map((l) => {
     const spots = [l.labelAt ?? 0.7, 0.5, 0.85, 0.3, 0.15].map((share) => {
       const i = Math.round(share * (l.x.length - 1))
@@ -72,10 +80,7 @@ export function Plot(props: Props) {
       return { l, px, py: y(l.y[i]!) - 8, anchor: px > w * 0.75 ? ('end' as const) : ('middle' as const) }
     })
     const drawn = spots.filter((s) => Number.isFinite(s.py))
-    const places = drawn.map((s) => textBox(s.px, s.py, l.label, s.anchor))
-    const best = freest(places, taken)
-    taken.push(...places.slice(best, best + 1))
-    return drawn[best] ?? spots[0]!
+    return drawn.length ? settle(l.label, drawn, taken) : spots[0]!
   })
   const move = (clientX: number, el: Element) => {
     const at = x.invert(clientX - el.getBoundingClientRect().left)
@@ -145,10 +150,10 @@ export function Plot(props: Props) {
             {l.label}
           </T>
         ))}
-        {props.dots?.map((d) => (
-          <g key={d.label} transform={`translate(${x(d.x)},${y(d.y)})`}>
-            <path d="M-6 0H6M0-6V6" stroke={paint('choice')} strokeWidth="2.5" />
-            <T x={side(d.x) === 'end' ? -9 : 9} y="-9" textAnchor={side(d.x)} fontSize="14" fontWeight="600" fill={paint('choice')} stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
+        {dots.map(({ d, px, py, anchor }) => (
+          <g key={d.label}>
+            <path d="M-6 0H6M0-6V6" transform={`translate(${x(d.x)},${y(d.y)})`} stroke={paint('choice')} strokeWidth="2.5" />
+            <T x={px} y={py} textAnchor={anchor} fontSize="14" fontWeight="600" fill={paint('choice')} stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
               {d.label}
             </T>
           </g>

@@ -40,6 +40,10 @@ class Card:
     on_trial: bool
 
 
+def _counted(n: int, one: str, more: str) -> str:
+    return f"{n} {one if n == 1 else more}"
+
+
 def next_step(a: Assessment) -> tuple[str, str]:
     """The first bolt that wants work, and why: stops first, then broken marks, then the order."""
     for state in ("stopped", "broken", "loose"):
@@ -49,8 +53,11 @@ def next_step(a: Assessment) -> tuple[str, str]:
             if state == "stopped":
                 return b.bolt, b.findings[0].title
             if state == "broken":
-                return b.bolt, f"Mark broken: {len(b.moved)} inputs have changed"
-            return b.bolt, f"{len(b.missing)} values are missing"
+                return (
+                    b.bolt,
+                    f"Mark broken: {_counted(len(b.moved), 'input has', 'inputs have')} changed",
+                )
+            return b.bolt, f"{_counted(len(b.missing), 'value is', 'values are')} missing"
     for b in a.bolts:
         if b.state == "snug":
             return b.bolt, "Computes; look through it and sign it off"
