@@ -13,6 +13,7 @@ from hypothesis import settings
 
 from ninebolt.api.app import make_app
 from ninebolt.core.build import Build
+from ninebolt.core.kernel import compile_now
 from ninebolt.library.demo import DEMOS
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House
@@ -22,6 +23,8 @@ from ninebolt.store.database import session
 settings.register_profile("steady", derandomize=True, deadline=None)
 settings.register_profile("wide", max_examples=600, deadline=None)
 settings.load_profile("steady")
+
+compile_now()  # once for all tests; some compare it with the plain one
 
 ROOT = Path(__file__).resolve().parents[1]
 

@@ -41,11 +41,11 @@ def test_voltage_torque_and_power(
         0.0,
     )
     solver = Solver(machine)
-    solver.we = point["w_m_rad_s"] * par["n_p"]
+    we = point["w_m_rad_s"] * par["n_p"]
     iq, id_ = point["iq_a"], point["id_a"]
     line_peak = math.sqrt(3) * math.hypot(point["ud_v"], point["uq_v"])
-    assert solver.volts_needed(iq, id_) == pytest.approx(line_peak, rel=1e-6)
-    assert solver.power(iq, id_) == pytest.approx(point["power_w"], rel=1e-6)
+    assert solver.volts_needed(we, iq, id_) == pytest.approx(line_peak, rel=1e-6)
+    assert solver.power(we, iq, id_) == pytest.approx(point["power_w"], rel=1e-6)
     torque = 1.5 * par["n_p"] * (par["psi_f"] + (par["L_d"] - par["L_q"]) * id_) * iq
     assert torque == pytest.approx(point["torque_nm"], rel=1e-6)
 

@@ -91,19 +91,14 @@ def test_the_same_seed_rides_the_same_ride() -> None:
 
 
 def test_heat_settles_where_the_two_node_balance_says() -> None:
-    """Stalled against a wall of a hill with little current, the winding rises as the RC ladder
-    does: after many time constants by P (Rwc + Rca), with copper at its hot resistance."""
+    """Creeping under a huge mass with little current, the winding rises as the RC ladder does: after
+    many time constants by P (Rwc + Rca), with copper at its hot resistance."""
     th = Thermal(0.05, 0.10, 50.0, 100.0, 400.0, air_c=20.0)
-    case = plain_case(phase_a=120.0, body_grade_pct=100.0, thermal=th, ramp_s=0.0)
-    from ninebolt.core.simulate.run import Runner, State
-
-    runner = Runner(case)
-    s = State(0.0, 0.0, 1.0, 0.0, 20.0, 20.0)
-    for i in range(4000):
-        k1, now = runner.rates(s, float(i))
-        s = runner.step(s, 0.05 * i, 0.05, k1)._replace(speed=0.0, distance=0.0, soc=1.0)
-    assert s.winding_c - 20.0 == pytest.approx(now.point.copper_w * 0.15, rel=2e-3)
-    assert s.case_c - 20.0 == pytest.approx(now.point.copper_w * 0.10, rel=2e-3)
+    body = {"body_mass_kg": 1e7, "body_crr": 0.0}
+    s = run(plain_case(phase_a=120.0, thermal=th, **body), Stop(seconds=200.0)).series
+    copper_w = 1.5 * 0.008 * (1 + 0.00393 * (s.winding_c[-1] - 20.0)) * s.iq_a[-1] ** 2
+    assert s.winding_c[-1] - 20.0 == pytest.approx(copper_w * 0.15, rel=2e-3)
+    assert s.case_c[-1] - 20.0 == pytest.approx(copper_w * 0.10, rel=2e-3)
 
 
 def test_a_hot_motor_is_derated_and_the_choke_says_heat() -> None:

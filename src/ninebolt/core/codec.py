@@ -259,6 +259,17 @@ def encode(obj: Any) -> Any:
     return {name: encode(getattr(obj, name)) for name in _names_of(typing.cast(Hashable, kind))}
 
 
+def replaced(obj: T, path: str, value: Any) -> T:
+    """A copy of a core object with the piece at 'a.b.0.c' replaced; siblings are shared."""
+    step, _, rest = path.partition(".")
+    if isinstance(obj, tuple):
+        place = int(step)
+        inner = replaced(obj[place], rest, value) if rest else value
+        return typing.cast(T, (*obj[:place], inner, *obj[place + 1 :]))
+    inner = replaced(getattr(obj, step), rest, value) if rest else value
+    return typing.cast(T, dataclasses.replace(typing.cast(Any, obj), **{step: inner}))
+
+
 def get_path(doc: Any, path: str) -> Any:
     """The piece of a document at 'a.b.0.c'. Raises NotFoundError."""
     here = doc

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any, cast
 
 from ninebolt.core.build import Build
-from ninebolt.core.codec import decode, encode, fields_of, get_path, set_path
+from ninebolt.core.codec import decode, encode, fields_of, get_path, replaced
 from ninebolt.core.simulate.assemble import assemble, aux_load_w, take
 from ninebolt.core.simulate.band import Band, band, quick_figures
 from ninebolt.core.trace import recorded, traced
@@ -87,15 +87,22 @@ def uncertain(build: Build) -> dict[str, float]:
     return out
 
 
-def _scaled(doc: Any, path: str, factor: float) -> Build:
-    old = get_path(doc, path)
-    spec = spec_at(path)
-    amount = old["amount"] if old else (spec.assume if spec else None)
+def _scaled(build: Build, path: str, factor: float) -> Build:
+    old, spec = value_at(build, path), spec_at(path)
+    amount = old.amount if old.amount is not None else (spec.assume if spec else None)
     moved = float(amount or 0.0) * factor
     if spec and spec.hi is not None and moved > spec.hi:
         moved = float(amount or 0.0) * (2.0 - factor)
-    value = {"amount": moved, "origin": "guess", "tolerance": 0.0}
-    return decode(Build, set_path(doc, path, value))
+    return replaced(build, path, Value(moved, "guess", 0.0))
+
+
+def value_at(build: Build, path: str) -> Value:
+    """The Value at a path of the build."""
+    here: Any = build
+    for step in path.split("."):
+        here = here[int(step)] if isinstance(here, tuple) else getattr(here, step)
+    assert isinstance(here, Value), path
+    return here
 
 
 def band_of(house: House, doc: dict[str, Any]) -> BandView:
@@ -109,7 +116,7 @@ def _band(doc: dict[str, Any]) -> BandView:
     build = decode(Build, doc)
 
     def figures(path: str | None, factor: float) -> dict[str, float | None] | None:
-        made = build if path is None else _scaled(doc, path, factor)
+        made = build if path is None else _scaled(build, path, factor)
         case = assemble(made).case
         if case is None:
             return None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from ninebolt.core.battery.ocv import Curve, interpolator
@@ -53,15 +54,51 @@ def usable_wh(
     power_w: float,
     floor_v: float,
     start_soc: float = 1.0,
-    rows: int = 100,
 ) -> float:
-    """Energy at the terminals at constant power, from the start charge to the floor or empty."""
+    """Energy at the terminals at constant power, from the start charge to the floor or empty (Wh).
+
+    Between two points of the table the open voltage is linear in charge, so the charge at which the
+    floor is met is exact, and the terminal voltage is integrated by Gauss and Legendre's rule of
+    five points on each stretch.
+    """
     volts = interpolator(curve)
-    step = start_soc / rows
+    # Least open voltage: V² - E V + R P = 0 at V = floor, and no real root below 2 sqrt(R P).
+    least = 2.0 * math.sqrt(max(r_ohm * power_w, 0.0))
+    if floor_v > 0.5 * least:
+        least = floor_v + r_ohm * power_w / floor_v
+    marks = sorted({0.0, start_soc, *(x for x, _ in curve if 0.0 < x < start_soc)}, reverse=True)
     total = 0.0
-    for i in range(rows):
-        v = volts_at_power(series * volts(start_soc - (i + 0.5) * step), r_ohm, power_w)
-        if v is None or v < floor_v:
+    for high, low in zip(marks, marks[1:], strict=False):
+        e1, e0 = series * volts(high), series * volts(low)
+        if e1 < least:
             break
-        total += step * pack_ah * v
+        end = low if e0 >= least else high - (high - low) * (e1 - least) / (e1 - e0)
+        total += pack_ah * _mean_v(series, volts, end, high, r_ohm, power_w) * (high - end)
+        if e0 < least:
+            break
     return total
+
+
+_GAUSS = (
+    (0.0, 128 / 225),
+    (math.sqrt(5 - 2 * math.sqrt(10 / 7)) / 3, (322 + 13 * math.sqrt(70)) / 900),
+    (math.sqrt(5 + 2 * math.sqrt(10 / 7)) / 3, (322 - 13 * math.sqrt(70)) / 900),
+)
+
+
+def _mean_v(
+    series: int,
+    volts: Callable[[float], float],
+    low: float,
+    high: float,
+    r_ohm: float,
+    power_w: float,
+) -> float:
+    """Mean terminal voltage over a stretch of charge at constant power."""
+    middle, half = 0.5 * (low + high), 0.5 * (high - low)
+    total = 0.0
+    for x, weight in _GAUSS:
+        for at in {middle - half * x, middle + half * x}:
+            e = series * volts(at)
+            total += weight * (volts_at_power(e, r_ohm, power_w) or 0.5 * e)
+    return 0.5 * total

@@ -13,7 +13,7 @@ from ninebolt.core.simulate.assemble import gear_ratio, take, wheel_radius_m
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.steady import top_speed
-from ninebolt.core.simulate.thrust import State, ThrustModel
+from ninebolt.core.simulate.thrust import instant
 from ninebolt.core.vehicle.road import road_load, wheelie_accel
 from ninebolt.core.vehicle.tyre import free_radius, symbol_speed
 
@@ -52,9 +52,7 @@ def rung_of(case: RunCase, front: int, rear: int, ratio: float, current: bool) -
     """Top speed and launch with another ratio."""
     own = dataclasses.replace(case, ratio=ratio)
     top = top_speed(own)
-    model = ThrustModel(own)
-    temp = own.start_temp_c
-    now = model.instant(State(0.0, 0.0, own.start_soc, 0.0, temp, temp), 1e9)
+    now = instant(own, 0.0)
     return Rung(front, rear, ratio, top.speed_m_s, top.choke, now.free_n, now.accel, current)
 
 

@@ -19,7 +19,7 @@ from ninebolt.core.simulate.assemble import (
     wheel_radius_m,
 )
 from ninebolt.core.simulate.headline import Performance
-from ninebolt.core.simulate.thrust import State, ThrustModel
+from ninebolt.core.simulate.thrust import instant
 
 BMS_SHARE = 0.95  # line amps over BMS continuous. Common practice, no source.
 ROLLBACK_V_PER_CELL = 0.15  # roll-back begins this much above the cut-off. Common practice.
@@ -225,22 +225,10 @@ def assess(build: Build, context: Context) -> Result:
 
 def _thrust(perf: Performance, share: list[float]) -> tuple[tuple[float, list[float]], ...]:
     """Thrust (N) at each share of torque, at rest, a third and two thirds of top speed."""
-    model = ThrustModel(perf.case)
-    temp = perf.case.start_temp_c
+    full = perf.case.phase_a
     out = []
     for speed in (0.0, perf.top.speed_m_s / 3, perf.top.speed_m_s * 2 / 3):
-        state = State(speed, 0.0, perf.case.start_soc, 0.0, temp, temp)
-        row = []
-        for s in share:
-            supply, _ = model.supply(state.soc, 0.0)
-            motor = speed * model.gear
-            point = model.solver.solve(
-                model.winding_ohm(temp),
-                motor * perf.case.machine.pole_pairs,
-                supply,
-                perf.case.phase_a * s,
-            )
-            row.append(max(model.wheel_n(point.torque_nm - model.drag(motor)), 0.0))
+        row = [max(instant(perf.case, speed, full * s).free_n, 0.0) for s in share]
         out.append((speed, row))
     return tuple(out)
 

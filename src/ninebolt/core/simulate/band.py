@@ -11,12 +11,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ninebolt.core.simulate.case import RunCase
-from ninebolt.core.simulate.run import Stop, run
+from ninebolt.core.simulate.run import Stop, reached_s, run
 from ninebolt.core.simulate.steady import cruise, envelope, top_speed
-from ninebolt.core.vehicle.splits import time_at_speed
 
 KEYS = ("peak_wheel_w", "top_speed_m_s", "to_time_s", "range_m")
-COARSE = 3.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,13 +38,12 @@ class Band:
 def quick_figures(
     case: RunCase, to_speed: float, cruise_speed: float, extra_w: float
 ) -> dict[str, float | None]:
-    """The four figures of a band with coarse steps: their differences are what counts."""
+    """The four figures of a band; a coarse envelope is enough for differences."""
     top = top_speed(case)
     shown = envelope(case, max(top.speed_m_s, 3.0), 17)
     reached = None
     if top.speed_m_s > to_speed:
-        s = run(case, Stop(speed_m_s=to_speed, seconds=60.0), COARSE).series
-        reached = time_at_speed(s.t_s, s.speed_m_s, s.accel_m_s2, to_speed)
+        reached = reached_s(run(case, Stop(speed_m_s=to_speed, seconds=60.0)), to_speed)
     steady = cruise(case, cruise_speed, extra_w)
     return {
         "peak_wheel_w": max(shown.power_w),

@@ -7,9 +7,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from ninebolt.core.simulate.case import RunCase
-from ninebolt.core.simulate.run import Run, Stop, run
+from ninebolt.core.simulate.run import Run, Stop, reached_s, run
 from ninebolt.core.simulate.steady import Cruise, Envelope, TopSpeed, cruise, envelope, top_speed
-from ninebolt.core.vehicle.splits import time_at_speed
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,11 +51,9 @@ def performance(
     shown = envelope(case, max(top.speed_m_s * 1.08, 3.0))
     ridden = run(case, Stop(distance_m=402.336, seconds=60.0))
     steady = cruise(case, cruise_speed, extra_w)
-    s = ridden.series
-    reached = time_at_speed(s.t_s, s.speed_m_s, s.accel_m_s2, to_speed)
+    reached = reached_s(ridden, to_speed)
     if reached is None and top.speed_m_s > to_speed:
-        longer = run(case, Stop(speed_m_s=to_speed, seconds=90.0)).series
-        reached = time_at_speed(longer.t_s, longer.speed_m_s, longer.accel_m_s2, to_speed)
+        reached = reached_s(run(case, Stop(speed_m_s=to_speed, seconds=90.0)), to_speed)
     below = [c for v, c in zip(shown.speed_m_s, shown.choke, strict=True) if v <= top.speed_m_s]
     return Performance(
         case,

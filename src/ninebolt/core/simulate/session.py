@@ -8,10 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from ninebolt.core.simulate.case import RunCase, Thermal
-from ninebolt.core.simulate.run import Run, Stop, run
-from ninebolt.core.simulate.thrust import State
-
-COARSE = 2.0
+from ninebolt.core.simulate.run import Run, State, Stop, run
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +60,7 @@ def session(case: RunCase, count: int, rest_s: float, distance_m: float) -> Sess
     phase: list[float] = []
     speed: list[float] = []
     for _ in range(count):
-        done = run(case, Stop(distance_m=distance_m, seconds=90.0), COARSE, state)
+        done = run(case, Stop(distance_m=distance_m, seconds=90.0), start=state)
         s = done.series
         t += [clock + x for x in s.t_s]
         line += s.line_a

@@ -1,0 +1,560 @@
+"""Numbers in, numbers out: thrust at one instant, one run, the envelope, top speed.
+
+Loaded twice, as point.py says; POINT is then the compiled point module.
+
+The run is integrated by Dormand and Prince's pair 5(4) (J. Comp. Appl. Math. 6 (1980) 19). The step
+follows the estimated error, so the stiffest thing in the bike sets it; where the choke changes, a
+step ends on the change. Local error at most TOLERANCE of each state per step.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+import numpy as np
+
+from ninebolt.core.kernel import point as plain_point
+from ninebolt.core.kernel.point import (
+    AERO_KG_M,
+    AIR_C,
+    BY_CURRENT,
+    BY_LINE,
+    CASE_AIR_K_W,
+    CASE_J_K,
+    CELLS,
+    DISTANCE,
+    DRAG_NM,
+    DRAG_NM_S_RAD,
+    DRIVER,
+    EFFICIENCY,
+    FIXED_W,
+    FLOOR_V,
+    FW_A,
+    GEAR,
+    GRADE_N,
+    GRIP,
+    GRIP_AERO,
+    GRIP_ROOM_KG,
+    GRIP_STATIC_N,
+    HAS_HEAT,
+    HEAT,
+    LD_H,
+    LIMIT_A,
+    LIMIT_CHOKE,
+    LQ_H,
+    MASS_EFF_KG,
+    NUMBERS,
+    PACK_OHM,
+    PER_COULOMB,
+    PHASE,
+    PHASE_A,
+    POLE_PAIRS,
+    R_OHM,
+    R_SWITCH_OHM,
+    RAMP_S,
+    ROLLING_N,
+    SERIES,
+    SLOW_OHM,
+    SPEED,
+    STALLED,
+    STEPS,
+    TAU_S,
+    TEMP_MAX_C,
+    THROTTLE,
+    TIME,
+    VOLTS,
+    WHEELIE,
+    WHEELIE_M_S2,
+    WHEELIE_PER_KG,
+    WINDING_CASE_K_W,
+    WINDING_J_K,
+)
+
+F = TypeVar("F", bound=Callable[..., Any])
+if "JIT" not in globals():
+
+    def JIT(function: F) -> F:
+        """Plain: the function as it stands."""
+        return function
+
+
+POINT = globals().get("POINT", plain_point)
+ocv_v = POINT.ocv_v
+dc_power_w = POINT.dc_power_w
+bus_v = POINT.bus_v
+solve = POINT.solve
+at_torque = POINT.at_torque
+volts_needed = POINT.volts_needed
+
+COPPER_PER_K = 0.00393  # IEC 60028, from 20 °C
+DERATE_K = 20.0  # phase amps fall linearly to zero over the last 20 K. Common practice, no source.
+TOLERANCE = 1e-5
+STEP_MAX_S = 0.7
+LATE_STEP_MAX_S = 1.5
+ROW_EACH_S = 0.15  # how close rows lie once they are filled in
+LATE_S = 4.0
+STEP_MIN_S = 1e-7
+MOST_STEPS = 60_000
+STILL_S = 2.0
+STATES = 6  # speed, distance, charge, slow volts, winding, case
+POWERS = 9
+SEEN = 8  # what is recorded beside the states
+COLUMNS = 15  # t, x, v, a, thrust, bus, line, iq, id, torque, charge, winding, case, choke, slow
+
+
+@JIT
+def phase_cap(c: Any, t: float, winding_c: float) -> tuple[float, int]:
+    """(phase amps allowed by setting, throttle, ramp and heat, which of them it is)."""
+    cap, choke = float(c[PHASE_A]), PHASE
+    share = float(c[THROTTLE])
+    if c[RAMP_S] > 0.0 and t < c[RAMP_S]:
+        share *= t / c[RAMP_S]
+    if share < 1.0:
+        cap, choke = cap * share, DRIVER
+    if c[HAS_HEAT] > 0.0 and winding_c > c[TEMP_MAX_C] - DERATE_K:
+        left = max(0.0, (c[TEMP_MAX_C] - winding_c) / DERATE_K)
+        if c[PHASE_A] * left < cap:
+            cap, choke = c[PHASE_A] * left, HEAT
+    return cap, choke
+
+
+@JIT
+def supply(c: Any, xs: Any, ys: Any, soc: float, slow_v: float) -> tuple[float, float, int]:
+    """(open volts behind the slow part, least limit of pack current, the choke it belongs to)."""
+    e = c[SERIES] * ocv_v(xs, ys, soc) - slow_v
+    if soc <= 0.0:
+        return e, 0.0, CELLS
+    limit, choke = float(c[LIMIT_A]), int(c[LIMIT_CHOKE])
+    if c[PACK_OHM] > 0.0:
+        by_floor = (e - max(c[FLOOR_V], 0.5 * e)) / c[PACK_OHM]
+        if by_floor < limit:
+            limit, choke = max(by_floor, 0.0), CELLS
+    elif e <= c[FLOOR_V]:
+        limit, choke = 0.0, CELLS
+    return e, limit, choke
+
+
+@JIT
+def wheel_n(c: Any, shaft_nm: float) -> float:
+    """Thrust from shaft torque; losses help when the wheel drives the motor."""
+    eta = c[EFFICIENCY] if shaft_nm >= 0.0 else 1.0 / c[EFFICIENCY]
+    return float(shaft_nm * c[GEAR] * eta)
+
+
+@JIT
+def instant(
+    c: Any,
+    xs: Any,
+    ys: Any,
+    v: float,
+    soc: float,
+    slow_v: float,
+    winding_c: float,
+    t: float,
+    own_a: float,
+) -> tuple[
+    float, float, float, int, float, float, float, float, float, float, float, float, float, float
+]:
+    """(acceleration, thrust as held, thrust the drive could push, choke, iq, id, bus V, line A,
+    torque, copper W, controller W, shaft torque as held, road load N, aero N).
+
+    own_a: phase amps asked instead of the setting's, inf for none. Where the ground holds back, the
+    operating point is the one that the rider needs, not full torque.
+    """
+    motor = v * c[GEAR]
+    we = motor * c[POLE_PAIRS]
+    e, limit, line_choke = supply(c, xs, ys, soc, slow_v)
+    cap, cap_choke = phase_cap(c, t, winding_c)
+    if own_a < cap:
+        cap, cap_choke = own_a, DRIVER
+    r = c[R_OHM] * (1.0 + COPPER_PER_K * (winding_c - 20.0))
+    rs = float(c[PACK_OHM])
+    iq, id_, flux, bound = solve(c, r, we, e, rs, limit, cap)
+    choke = cap_choke if bound == BY_CURRENT else line_choke if bound == BY_LINE else VOLTS
+    k = 1.5 * c[POLE_PAIRS]
+    lx = c[LD_H] - c[LQ_H]
+    torque = k * (flux + lx * id_) * iq
+    drag = c[DRAG_NM] + c[DRAG_NM_S_RAD] * motor
+    shaft = torque - drag
+    free = wheel_n(c, shaft)
+    aero = c[AERO_KG_M] * v * v
+    load = aero + c[ROLLING_N] + c[GRADE_N]
+    accel = (free - load) / c[MASS_EFF_KG]
+    held, ground = c[WHEELIE_M_S2] - c[WHEELIE_PER_KG] * aero, WHEELIE
+    if c[GRIP_ROOM_KG] > 0.0:
+        grip = (c[GRIP_STATIC_N] + c[GRIP_AERO] * aero - load) / c[GRIP_ROOM_KG]
+        if grip < held:
+            held, ground = grip, GRIP
+    if accel > held:
+        accel, choke = held, ground
+    if v <= 0.0 and accel < 0.0:
+        accel = 0.0
+    thrust = accel * c[MASS_EFF_KG] + load
+    if free > thrust:
+        shaft = thrust / (c[GEAR] * c[EFFICIENCY])
+        iq, id_, flux = at_torque(c, r, we, e, rs, max(shaft + drag, 0.0))
+        torque = k * (flux + lx * id_) * iq
+    square = iq * iq + id_ * id_
+    power = dc_power_w(c, r, flux, we, iq, id_)
+    bus = bus_v(e, rs, power)
+    line = power / bus if bus > 0.0 else 0.0
+    if soc <= 0.0:
+        line = 0.0
+    return (
+        accel,
+        thrust,
+        free,
+        choke,
+        iq,
+        id_,
+        bus,
+        line,
+        torque,
+        1.5 * r * square,
+        1.5 * c[R_SWITCH_OHM] * square + c[FIXED_W],
+        torque - drag,
+        load,
+        aero,
+    )
+
+
+@JIT
+def rates(c: Any, xs: Any, ys: Any, y: Any, t: float, k: Any, i: int) -> int:
+    """Fill row i of k with the time derivatives of the states, the powers and what is recorded; the
+    choke, and 16 more where the cells are empty."""
+    v, soc = max(y[0], 0.0), y[2]
+    now = instant(c, xs, ys, v, soc, y[3], y[4], t, math.inf)
+    accel, thrust, choke, iq, id_ = now[0], now[1], now[3], now[4], now[5]
+    bus, line, torque, copper = now[6], now[7], now[8], now[9]
+    control, shaft, aero = now[10], now[11], now[13]
+    motor = v * c[GEAR]
+    dragged = (c[DRAG_NM] + c[DRAG_NM_S_RAD] * motor) * motor
+    k[i, 0] = accel
+    k[i, 1] = v
+    k[i, 2] = -line * c[PER_COULOMB]
+    k[i, 3] = (line * c[SLOW_OHM] - y[3]) / c[TAU_S]
+    k[i, 4] = k[i, 5] = 0.0
+    if c[HAS_HEAT] > 0.0:
+        flow = (y[4] - y[5]) / c[WINDING_CASE_K_W]
+        k[i, 4] = (copper - flow) / c[WINDING_J_K]
+        k[i, 5] = (flow + dragged - (y[5] - c[AIR_C]) / c[CASE_AIR_K_W]) / c[CASE_J_K]
+    empty = soc <= 0.0
+    k[i, 6] = c[SERIES] * ocv_v(xs, ys, soc) * line
+    k[i, 7] = line * line * c[PACK_OHM] + y[3] * line
+    k[i, 8] = 0.0 if empty else control
+    k[i, 9] = 0.0 if empty else copper
+    k[i, 10] = dragged
+    k[i, 11] = shaft * motor - thrust * v
+    k[i, 12] = aero * v
+    k[i, 13] = c[ROLLING_N] * v
+    k[i, 14] = c[GRADE_N] * v
+    k[i, 15], k[i, 16], k[i, 17], k[i, 18] = accel, thrust, bus, line
+    k[i, 19], k[i, 20], k[i, 21], k[i, 22] = iq, id_, torque, choke
+    return choke + (16 if empty else 0)
+
+
+ALL = STATES + POWERS
+WIDTH = ALL + SEEN
+# Dormand-Prince 5(4).
+_A21 = 1 / 5
+_A31, _A32 = 3 / 40, 9 / 40
+_A41, _A42, _A43 = 44 / 45, -56 / 15, 32 / 9
+_A51, _A52, _A53, _A54 = 19372 / 6561, -25360 / 2187, 64448 / 6561, -212 / 729
+_A61, _A62, _A63, _A64, _A65 = 9017 / 3168, -355 / 33, 46732 / 5247, 49 / 176, -5103 / 18656
+_B1, _B3, _B4, _B5, _B6 = 35 / 384, 500 / 1113, 125 / 192, -2187 / 6784, 11 / 84
+_E1, _E3, _E4 = 71 / 57600, -71 / 16695, 71 / 1920
+_E5, _E6, _E7 = -17253 / 339200, 22 / 525, -1 / 40
+
+
+@JIT
+def stride(
+    c: Any, xs: Any, ys: Any, y: Any, t: float, h: float, k: Any, w: Any, new: Any
+) -> tuple[float, int]:
+    """One step of h from y into new; k[0] is known, k[6] becomes the slope at the end. (error in
+    units of the tolerance, choke at the end)."""
+    for i in range(STATES):
+        w[i] = y[i] + h * _A21 * k[0, i]
+    rates(c, xs, ys, w, t + h / 5, k, 1)
+    for i in range(STATES):
+        w[i] = y[i] + h * (_A31 * k[0, i] + _A32 * k[1, i])
+    rates(c, xs, ys, w, t + h * 3 / 10, k, 2)
+    for i in range(STATES):
+        w[i] = y[i] + h * (_A41 * k[0, i] + _A42 * k[1, i] + _A43 * k[2, i])
+    rates(c, xs, ys, w, t + h * 4 / 5, k, 3)
+    for i in range(STATES):
+        w[i] = y[i] + h * (_A51 * k[0, i] + _A52 * k[1, i] + _A53 * k[2, i] + _A54 * k[3, i])
+    rates(c, xs, ys, w, t + h * 8 / 9, k, 4)
+    for i in range(STATES):
+        w[i] = y[i] + h * (
+            _A61 * k[0, i] + _A62 * k[1, i] + _A63 * k[2, i] + _A64 * k[3, i] + _A65 * k[4, i]
+        )
+    rates(c, xs, ys, w, t + h, k, 5)
+    for i in range(ALL):
+        new[i] = y[i] + h * (
+            _B1 * k[0, i] + _B3 * k[2, i] + _B4 * k[3, i] + _B5 * k[4, i] + _B6 * k[5, i]
+        )
+    if new[0] < 0.0:
+        new[0] = 0.0
+    if new[2] < 0.0:
+        new[2] = 0.0
+    choke = rates(c, xs, ys, new, t + h, k, 6)
+    worst = 0.0
+    for i in range(STATES):
+        wrong = h * abs(
+            _E1 * k[0, i]
+            + _E3 * k[2, i]
+            + _E4 * k[3, i]
+            + _E5 * k[4, i]
+            + _E6 * k[5, i]
+            + _E7 * k[6, i]
+        )
+        worst = max(worst, wrong / (TOLERANCE * (1.0 + abs(y[i]))))
+    return worst, choke
+
+
+@JIT
+def between(y: Any, new: Any, h: float, k: Any, u: float, w: Any) -> None:
+    """States after a share u of a step, on the cubic that fits both ends."""
+    for i in range(STATES):
+        w[i] = (
+            (2 * u**3 - 3 * u**2 + 1) * y[i]
+            + (u**3 - 2 * u**2 + u) * h * k[0, i]
+            + (3 * u**2 - 2 * u**3) * new[i]
+            + (u**3 - u**2) * h * k[6, i]
+        )
+
+
+@JIT
+def change_at(
+    c: Any, xs: Any, ys: Any, y: Any, new: Any, t: float, h: float, k: Any, w: Any, choke: int
+) -> float:
+    """Share of a step after which the choke is no longer what it was."""
+    low, high = 0.0, 1.0
+    for _ in range(14):
+        u = 0.5 * (low + high)
+        between(y, new, h, k, u, w)
+        if rates(c, xs, ys, w, t + u * h, k, 5) == choke:
+            low = u
+        else:
+            high = u
+    return high
+
+
+@JIT
+def put_row(y: Any, k: Any, i: int, t: float, out: Any, n: int) -> None:
+    """Write a state and what happens there as row n."""
+    out[n, 0], out[n, 1], out[n, 2] = t, y[1], y[0]
+    out[n, 3], out[n, 4], out[n, 5], out[n, 6] = k[i, 15], k[i, 16], k[i, 17], k[i, 18]
+    out[n, 7], out[n, 8], out[n, 9] = k[i, 19], k[i, 20], k[i, 21]
+    out[n, 10], out[n, 11], out[n, 12], out[n, 13] = y[2], y[4], y[5], k[i, 22]
+    out[n, 14] = y[3]
+
+
+@JIT
+def run(
+    c: Any,
+    xs: Any,
+    ys: Any,
+    start: Any,
+    distance_m: float,
+    speed_m_s: float,
+    seconds: float,
+    coarse: float,
+) -> tuple[Any, int, Any]:
+    """(a row of COLUMNS a step, how it ended, states and energies at the end) from a start state at
+    full throttle until a distance, a speed or a time. coarse: factor on the longest step."""
+    y, new, w = np.zeros(ALL), np.zeros(ALL), np.zeros(ALL)
+    k = np.zeros((7, WIDTH))
+    for i in range(STATES):
+        y[i] = start[i]
+    out = np.empty((256, COLUMNS))
+    t, n, still, h = 0.0, 0, 0.0, 0.01
+    choke = rates(c, xs, ys, y, t, k, 0)
+    put_row(y, k, 0, t, out, 0)
+    n = 1
+    ended = TIME
+    for _ in range(MOST_STEPS):
+        if t >= seconds - 1e-9:
+            return out[:n], ended, y
+        most = (STEP_MAX_S if t < LATE_S else LATE_STEP_MAX_S) * coarse
+        h = min(h, most, seconds - t)
+        if t < c[RAMP_S]:
+            h = min(h, c[RAMP_S] / 20.0, c[RAMP_S] - t + 1e-12)
+        if y[0] <= 0.0:
+            h = min(h, STILL_S - still + 1e-9)
+        worst, after = stride(c, xs, ys, y, t, h, k, w, new)
+        taken = h
+        for _ in range(6):  # each time less of the step lies past the change
+            if after == choke or taken <= 2e-6:
+                break
+            u = change_at(c, xs, ys, y, new, t, taken, k, w, choke)
+            if u > 0.9999:
+                break
+            taken = max(u * taken, 1e-6)
+            worst, after = stride(c, xs, ys, y, t, taken, k, w, new)
+        if worst > 1.0 and taken > STEP_MIN_S:
+            h = max(taken * max(0.2, 0.9 * worst**-0.2), STEP_MIN_S)
+            continue
+        over = new[1] >= distance_m or new[0] >= speed_m_s
+        if over:
+            taken = land(c, xs, ys, y, t, taken, k, w, new, distance_m, speed_m_s)
+            ended = DISTANCE if new[1] >= distance_m - 1e-7 else SPEED
+        still = still + taken if new[0] <= 0.0 else 0.0
+        if n == len(out):
+            more = np.empty((2 * n, COLUMNS))
+            more[:n] = out
+            out = more
+        for i in range(ALL):
+            y[i] = new[i]
+        for i in range(WIDTH):
+            k[0, i] = k[6, i]
+        t += taken
+        choke = after
+        put_row(y, k, 0, t, out, n)
+        n += 1
+        if over:
+            return out[:n], ended, y
+        if still > STILL_S:
+            return out[:n], STALLED, y
+        grow = 5.0 if worst <= 0.0 else min(5.0, 0.9 * worst**-0.2)
+        h = max(h if taken < h else h * max(grow, 0.2), 1e-5)
+    return out[:n], STEPS, y
+
+
+@JIT
+def fill(c: Any, xs: Any, ys: Any, rows: Any, each_s: float) -> Any:
+    """The rows with more between them where they are further apart than each_s: states on the cubic
+    that fits both ends, what happens there from the case."""
+    n = len(rows)
+    for i in range(1, n):
+        n += int((rows[i, 0] - rows[i - 1, 0]) / each_s)
+    out = np.empty((n, COLUMNS))
+    y, new, w = np.zeros(ALL), np.zeros(ALL), np.zeros(ALL)
+    k = np.zeros((7, WIDTH))
+    out[0] = rows[0]
+    states_of(rows, 0, y)
+    rates(c, xs, ys, y, rows[0, 0], k, 0)
+    m = 1
+    for i in range(1, len(rows)):
+        t, h = rows[i - 1, 0], rows[i, 0] - rows[i - 1, 0]
+        states_of(rows, i, new)
+        parts = int(h / each_s)
+        if parts > 0:
+            rates(c, xs, ys, y, t, k, 0)
+            rates(c, xs, ys, new, t + h, k, 6)
+        for j in range(1, parts + 1):
+            u = j / (parts + 1)
+            between(y, new, h, k, u, w)
+            rates(c, xs, ys, w, t + u * h, k, 5)
+            put_row(w, k, 5, t + u * h, out, m)
+            m += 1
+        out[m] = rows[i]
+        m += 1
+        for q in range(STATES):
+            y[q] = new[q]
+    return out
+
+
+@JIT
+def states_of(rows: Any, i: int, y: Any) -> None:
+    """Take the states out of a row."""
+    y[0], y[1], y[2] = rows[i, 2], rows[i, 1], rows[i, 10]
+    y[3], y[4], y[5] = rows[i, 14], rows[i, 11], rows[i, 12]
+
+
+@JIT
+def land(
+    c: Any,
+    xs: Any,
+    ys: Any,
+    y: Any,
+    t: float,
+    h: float,
+    k: Any,
+    w: Any,
+    new: Any,
+    distance_m: float,
+    speed_m_s: float,
+) -> float:
+    """The step that ends on the stop mark: found on the cubic, then by Newton with whole steps."""
+    low, high = 0.0, 1.0
+    for _ in range(40):
+        u = 0.5 * (low + high)
+        between(y, new, h, k, u, w)
+        if w[1] >= distance_m or w[0] >= speed_m_s:
+            high = u
+        else:
+            low = u
+    by_distance = w[1] >= distance_m - 1e-6 * max(1.0, abs(distance_m))
+    taken = high * h
+    for _ in range(2):
+        stride(c, xs, ys, y, t, taken, k, w, new)
+        if by_distance and new[0] > 0.0:
+            taken -= (new[1] - distance_m) / new[0]
+        elif k[6, 0] > 0.0:
+            taken -= (new[0] - speed_m_s) / k[6, 0]
+    taken = max(taken, 1e-12)
+    stride(c, xs, ys, y, t, taken, k, w, new)
+    return taken
+
+
+@JIT
+def envelope(c: Any, xs: Any, ys: Any, soc: float, temp_c: float, speeds: Any) -> Any:
+    """Rows of (thrust, load, line A, phase A, bus V, choke, iq, id, copper W, controller W, shaft,
+    free thrust) at speeds, throttle open for long."""
+    out = np.empty((len(speeds), 12))
+    for i in range(len(speeds)):
+        now = instant(c, xs, ys, speeds[i], soc, 0.0, temp_c, math.inf, math.inf)
+        out[i, 0], out[i, 1], out[i, 2] = now[1], now[12], now[7]
+        out[i, 3], out[i, 4], out[i, 5] = math.hypot(now[4], now[5]), now[6], now[3]
+        out[i, 6], out[i, 7], out[i, 8] = now[4], now[5], now[9]
+        out[i, 9], out[i, 10], out[i, 11] = now[10], now[11], now[2]
+    return out
+
+
+@JIT
+def top_speed(c: Any, xs: Any, ys: Any, soc: float, temp_c: float) -> tuple[float, int]:
+    """(highest steady speed, the choke that holds it there). The case's slow resistance is to be in
+    its pack resistance. Past it the drive cannot hold speed; 0 if it cannot move."""
+    first = instant(c, xs, ys, 0.0, soc, 0.0, temp_c, math.inf, math.inf)
+    low, high, step = 0.0, 0.0, 2.5
+    found = False
+    speed = step
+    while speed <= 140.0:
+        if instant(c, xs, ys, speed, soc, 0.0, temp_c, math.inf, math.inf)[0] <= 0.0:
+            high, found = speed, True
+            break
+        low = speed
+        speed += step
+    if low == 0.0 and first[0] <= 0.0:
+        return 0.0, first[3]
+    if not found:
+        return low, instant(c, xs, ys, low, soc, 0.0, temp_c, math.inf, math.inf)[3]
+    for _ in range(40):
+        mid = 0.5 * (low + high)
+        if instant(c, xs, ys, mid, soc, 0.0, temp_c, math.inf, math.inf)[0] > 0.0:
+            low = mid
+        else:
+            high = mid
+    return low, instant(c, xs, ys, high, soc, 0.0, temp_c, math.inf, math.inf)[3]
+
+
+def warm() -> None:
+    """Call each entry once with arrays, so that it is compiled or loaded."""
+    c = np.ones(NUMBERS)
+    c[RAMP_S] = c[HAS_HEAT] = c[FW_A] = c[FLOOR_V] = 0.0
+    c[LIMIT_A] = c[PHASE_A] = 10.0
+    xs, ys = np.array([0.0, 1.0]), np.array([30.0, 40.0])
+    speeds = np.array([0.0, 1.0])
+    start = np.array([0.0, 0.0, 1.0, 0.0, 20.0, 20.0])
+    rows, _, _ = run(c, xs, ys, start, 1.0, 100.0, 0.1, 1.0)
+    fill(c, xs, ys, rows, ROW_EACH_S)
+    envelope(c, xs, ys, 1.0, 20.0, speeds)
+    top_speed(c, xs, ys, 1.0, 20.0)
+    instant(c, xs, ys, 1.0, 1.0, 0.0, 20.0, 1.0, math.inf)
+    solve(c, 1.0, 1.0, 40.0, 1.0, 10.0, 10.0)
+    at_torque(c, 1.0, 1.0, 40.0, 1.0, 1.0)
+    volts_needed(c, 1.0, 1.0, 1.0, 1.0, 0.0)
+    dc_power_w(c, 1.0, 1.0, 1.0, 1.0, 0.0)
