@@ -12,8 +12,8 @@ from fastapi.testclient import TestClient
 from hypothesis import settings
 
 from ninebolt.api.app import make_app
+from ninebolt.compiled import compile_now
 from ninebolt.core.build import Build
-from ninebolt.core.kernel import compile_now
 from ninebolt.library.demo import DEMOS
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House

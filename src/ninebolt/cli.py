@@ -18,13 +18,13 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
+from ninebolt.core.bike.case import assemble
 from ninebolt.core.bolts.assess import Assessment, assess
 from ninebolt.core.build import Build
 from ninebolt.core.logs.charging import watch
 from ninebolt.core.logs.ride import analyse
 from ninebolt.core.match.sort import Rules
 from ninebolt.core.parts.kinds import KINDS
-from ninebolt.core.simulate.assemble import assemble
 from ninebolt.core.simulate.run import Stop, run
 from ninebolt.core.simulate.steady import top_speed
 from ninebolt.core.sums import read_claim

@@ -8,6 +8,8 @@ from pathlib import Path
 
 import pytest
 
+from ninebolt.core.build import BOLTS
+
 ROOT = Path(__file__).resolve().parents[2]
 SRC = ROOT / "src" / "ninebolt"
 FRONT = ROOT / "frontend" / "src"
@@ -18,14 +20,36 @@ ALLOWED = {
     "errors": set(),
     "units": {"errors"},
     "core": {"units", "errors"},
+    "compiled": {"core"},
     "library": {"core", "units", "errors"},
     "formats": {"core", "units", "errors"},
     "store": {"core", "units", "errors"},
     "link": {"core", "formats", "units", "errors"},
     "bench": {"core", "formats", "units", "errors"},
-    "services": {"core", "formats", "store", "library", "bench", "link", "units", "errors"},
+    "services": {
+        "compiled",
+        "core",
+        "formats",
+        "store",
+        "library",
+        "bench",
+        "link",
+        "units",
+        "errors",
+    },
     "api": {"services", "core", "formats", "store", "library", "units", "errors"},
-    "cli": {"services", "core", "formats", "store", "library", "bench", "api", "units", "errors"},
+    "cli": {
+        "services",
+        "compiled",
+        "core",
+        "formats",
+        "store",
+        "library",
+        "bench",
+        "api",
+        "units",
+        "errors",
+    },
     "__main__": {"cli"},
     "__init__": set(),
 }
@@ -39,11 +63,13 @@ CORE = {
     "parts": {"value"},
     "build": {"value", "parts"},
     "trace": {"value", "build", "codec"},
-    **{room: {"copper", *({"value", "parts", "build"})} for room in ELEMENTS},
-    "simulate": GROUND | ELEMENTS,
-    "match": GROUND | ELEMENTS,
-    "logs": GROUND | ELEMENTS,
-    "bolts": GROUND | ELEMENTS | {"simulate", "match", "logs"},
+    "kernel": set(),
+    **{room: {"copper", "kernel"} for room in ELEMENTS},
+    "simulate": {"copper", "kernel"} | ELEMENTS,  # numbers, no parts and no build
+    "match": {"copper"} | ELEMENTS,
+    "logs": {"copper"} | ELEMENTS,
+    "bike": GROUND | ELEMENTS | {"simulate", "match", "logs"},
+    "bolts": GROUND | ELEMENTS | {"bike", "simulate", "match", "logs"},
 }
 PURE_NOT = {
     "os",
@@ -103,6 +129,15 @@ def test_imports_run_one_way(path: Path) -> None:
             theirs = core_room(parts[2:])
             if mine != "__init__":
                 assert theirs == mine or theirs in CORE[mine], f"core.{mine} imports {name}"
+            if mine == theirs == "bolts":
+                no_bolt_imports_another(path, parts)
+
+
+def no_bolt_imports_another(path: Path, parts: list[str]) -> None:
+    """What two bolts need lives in core.bike."""
+    inside = path.relative_to(SRC / "core" / "bolts").parts
+    if len(inside) > 1 and len(parts) > 3 and parts[3] in BOLTS:
+        assert parts[3] == inside[0], f"bolt {inside[0]} imports {'.'.join(parts)}"
 
 
 @pytest.mark.parametrize(

@@ -16,10 +16,11 @@ from scipy.integrate import quad
 from scipy.optimize import differential_evolution
 
 from cases import plain_case
+from ninebolt.compiled import compile_now
 from ninebolt.core.battery.ocv import TYPICAL, interpolator
 from ninebolt.core.battery.pack import usable_wh
 from ninebolt.core.drive.point import Machine, Solver, Supply
-from ninebolt.core.kernel import compile_now, is_compiled, plainly
+from ninebolt.core.kernel import is_compiled, plainly
 from ninebolt.core.simulate.case import LineLimit, RunCase, Thermal
 from ninebolt.core.simulate.run import Stop, run
 from ninebolt.core.simulate.steady import cruise, envelope, top_speed
@@ -101,8 +102,8 @@ def test_any_bike_keeps_its_books(seed: int) -> None:
 
 
 def test_half_the_steps_move_no_split() -> None:
-    """The stated error bound: with steps of at most a quarter the end time stays within 2e-4, which is
-    a tenth of what is asked of a split."""
+    """The stated error bound: with steps of a quarter the end time stays within 2e-4, a tenth of
+    what is asked of a split."""
     for changes in (*CASES.values(), *STIFF.values()):
         case = plain_case(**changes)
         a, b = (run(case, Stop(distance_m=100.0), coarse) for coarse in (1.0, 0.25))
@@ -110,8 +111,8 @@ def test_half_the_steps_move_no_split() -> None:
 
 
 def test_the_peak_is_the_runs_peak() -> None:
-    """Line amps peak where the phase limit gives way to the voltage limit: a run cut ten times finer
-    finds no higher one."""
+    """Line amps peak where the phase limit gives way to the voltage limit: a run cut finer finds no
+    higher one."""
     case = plain_case(limits=(LineLimit("line", 900.0),), phase_a=420.0)
     for changed in (case, dataclasses.replace(case, ratio=7.0)):
         coarse = max(run(changed, Stop(distance_m=402.0)).series.line_a)

@@ -8,9 +8,9 @@ from geographiclib.geodesic import Geodesic
 
 from ninebolt.bench.ride import ride
 from ninebolt.bench.truth import hidden_truth
+from ninebolt.core.bike.case import assemble
 from ninebolt.core.logs.geodesy import step_lengths
 from ninebolt.core.logs.ride import Ride, analyse, smooth, speed_noise
-from ninebolt.core.simulate.assemble import assemble
 from ninebolt.core.simulate.run import Stop, run
 from ninebolt.core.vehicle.splits import splits_of
 from ninebolt.errors import FormatError

@@ -19,7 +19,6 @@ from ninebolt.core.guard.conductors import (
     steady_rise_k,
 )
 from ninebolt.core.parts.rolling import Road
-from ninebolt.core.simulate.assemble import spec_of
 from ninebolt.core.vehicle.tyre import free_radius, symbol_speed
 from ninebolt.library.demo import brakka
 from ninebolt.units import awg_section_m2
@@ -65,7 +64,7 @@ def test_speed_symbols(letter: str, km_h: float) -> None:
 def test_air_density_assumed_is_a_cool_day_near_the_sea() -> None:
     """The assumed density lies between ISO 2533 at sea level and at 500 m, by a general-purpose
     atmosphere library."""
-    assumed = spec_of(Road, "air_kg_m3").assume
+    assumed = Road().air_kg_m3.taken
     assert assumed is not None
     assert ATMOSPHERE_1976(500.0).rho < assumed < ATMOSPHERE_1976(0.0).rho
 

@@ -91,8 +91,8 @@ def test_the_same_seed_rides_the_same_ride() -> None:
 
 
 def test_heat_settles_where_the_two_node_balance_says() -> None:
-    """Creeping under a huge mass with little current, the winding rises as the RC ladder does: after
-    many time constants by P (Rwc + Rca), with copper at its hot resistance."""
+    """Creeping under a huge mass, the winding rises as the RC ladder does: by P (Rwc + Rca) in the
+    end, with copper at its hot resistance."""
     th = Thermal(0.05, 0.10, 50.0, 100.0, 400.0, air_c=20.0)
     body = {"body_mass_kg": 1e7, "body_crr": 0.0}
     s = run(plain_case(phase_a=120.0, thermal=th, **body), Stop(seconds=200.0)).series

@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 
 from builds import changed
 from ninebolt.core.battery.ocv import TYPICAL, interpolator
+from ninebolt.core.bike.cells import facts_of
+from ninebolt.core.bike.shape import body_of
 from ninebolt.core.bolts.assess import Assessment, assess
-from ninebolt.core.bolts.pack import facts_of
-from ninebolt.core.bolts.pack_shape import body_of
 from ninebolt.core.build import Build
 from ninebolt.core.match.fill import Block, Round
 from ninebolt.library.demo import brakka, moss, pip

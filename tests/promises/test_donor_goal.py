@@ -13,9 +13,9 @@ from hypothesis import strategies as st
 from builds import changed
 from ninebolt.core.bolts.assess import Assessment, assess
 from ninebolt.core.bolts.common import Context
-from ninebolt.core.bolts.donor import DonorDrawing
-from ninebolt.core.bolts.goal import GoalDrawing
-from ninebolt.core.bolts.goal_need import body_of, need_of
+from ninebolt.core.bolts.donor.bolt import DonorDrawing
+from ninebolt.core.bolts.goal.bolt import GoalDrawing
+from ninebolt.core.bolts.goal.need import body_of, need_of
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
 from ninebolt.core.logs.ride import RideReport

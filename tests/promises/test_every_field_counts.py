@@ -19,7 +19,6 @@ from builds import changed
 from ninebolt.core.bolts.assess import assess, inputs_of
 from ninebolt.core.build import BOLTS, Build
 from ninebolt.core.codec import fields_of
-from ninebolt.core.simulate.assemble import take
 from ninebolt.core.trace import SILENT
 from ninebolt.core.value import Value
 from ninebolt.errors import FieldError
@@ -145,7 +144,7 @@ def test_a_slip_is_computed_or_named(path: str, amount: float, key: str) -> None
 def test_a_slow_part_faster_than_the_step_is_plain_resistance() -> None:
     """With a time constant of a millisecond the cell's two resistances act as their sum."""
     quick = changed(brakka(), {"pack.cell.tau_s": 0.001})
-    r0, r1 = brakka().pack.cell.r0_ohm.or_else(0.0), take(brakka().pack.cell, "r1_ohm")
+    r0, r1 = brakka().pack.cell.r0_ohm.or_else(0.0), brakka().pack.cell.r1_ohm.taken
     summed = changed(brakka(), {"pack.cell.r0_ohm": r0 + r1, "pack.cell.r1_ohm": 1e-9})
     times = [assess(b).headline.to_time_s for b in (quick, summed)]
     assert times[0] == pytest.approx(times[1], rel=2e-3)

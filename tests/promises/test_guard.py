@@ -8,18 +8,20 @@ import math
 import pytest
 
 from builds import changed
+from ninebolt.core.bike.case import assemble
+from ninebolt.core.bike.cells import facts_of
+from ninebolt.core.bike.mass import pack_kg
+from ninebolt.core.bike.opening import guard_run, highest_without_trip
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.bolts.common import Context
-from ninebolt.core.bolts.guard import GuardDrawing, links_of
-from ninebolt.core.bolts.guard_run import guard_run, highest_without_trip
-from ninebolt.core.bolts.pack import PackDrawing, facts_of
-from ninebolt.core.bolts.pack_assembly import HOLD_G
-from ninebolt.core.bolts.pack_power import at_power, strip_limits, thickness_for
+from ninebolt.core.bolts.guard.bolt import GuardDrawing, links_of
+from ninebolt.core.bolts.pack.assembly import HOLD_G
+from ninebolt.core.bolts.pack.bolt import PackDrawing
+from ninebolt.core.bolts.pack.power import at_power, strip_limits, thickness_for
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
 from ninebolt.core.finding import Fix
 from ninebolt.core.guard.trip import first_trip
-from ninebolt.core.simulate.assemble import assemble, pack_kg
 from ninebolt.core.simulate.run import Stop, run
 from ninebolt.core.sums import percent, read_claim
 from ninebolt.errors import InputError

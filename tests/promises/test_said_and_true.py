@@ -8,12 +8,12 @@ import numpy as np
 import pytest
 
 from builds import changed
+from ninebolt.core.bike.case import assemble
 from ninebolt.core.bolts.assess import Assessment, assess
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
 from ninebolt.core.guard.conductors import SECTIONS_MM2
 from ninebolt.core.guard.trip import first_trip
-from ninebolt.core.simulate.assemble import assemble
 from ninebolt.core.simulate.run import Stop, run
 from ninebolt.library.demo import DEMOS, brakka, moss, pip
 from ninebolt.services.house import bundled_shelf

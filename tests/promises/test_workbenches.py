@@ -13,7 +13,7 @@ from builds import changed
 from ninebolt.core.battery.ocv import TYPICAL, interpolator, soc_at
 from ninebolt.core.battery.pack import energy_between
 from ninebolt.core.bolts.assess import Assessment, assess
-from ninebolt.core.bolts.tune import throttle_share
+from ninebolt.core.bolts.tune.bolt import throttle_share
 from ninebolt.core.codec import encode
 from ninebolt.library.demo import brakka, moss, pip
 

@@ -25,8 +25,8 @@ function draw() {
         y={{ quantity: 'n', label: 'thrust' }}
         lines={[{ label: 'thrust', x, y: [1000, 1000, 600, 200], colour: 'black' }]}
         ribbon={[
-          { from_m_s: 0, to_m_s: 12, choke: 'phase' },
-          { from_m_s: 12, to_m_s: 30, choke: 'volts' },
+          { start: 0, end: 12, choke: 'phase' },
+          { start: 12, end: 30, choke: 'volts' },
         ]}
       />
     </ChakraProvider>,

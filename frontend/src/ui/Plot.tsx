@@ -48,7 +48,7 @@ export function Plot(props: Props) {
   const [cursor, setCursor] = useState<number | null>(null)
   const { prefs, lines, ribbon } = props
   const foot = M.bottom + (ribbon ? RIBBON + 22 : 0)
-  const xs = [...lines.flatMap((l) => [l.x[0] ?? 0, l.x.at(-1) ?? 0]), ...(ribbon?.map((r) => r.to_m_s) ?? [])]
+  const xs = [...lines.flatMap((l) => [l.x[0] ?? 0, l.x.at(-1) ?? 0]), ...(ribbon?.map((r) => r.end) ?? [])]
   const ys = [...lines.flatMap((l) => l.y.filter(Number.isFinite)), ...(props.horizontals?.map((m) => m.at) ?? []), 0]
   const x = scaleLinear([Math.min(0, ...xs), Math.max(1e-6, ...xs)], [M.left, w - M.right])
   const y = scaleLinear([Math.min(...ys), Math.max(1e-6, ...ys) * 1.06], [h - foot, M.top])
@@ -169,10 +169,10 @@ export function Plot(props: Props) {
         {ribbon && (
           <g transform={`translate(0,${h - RIBBON - 12})`}>
             {ribbon.map((r) => (
-              <g key={`${r.from_m_s}`}>
-                <rect x={x(r.from_m_s)} y={0} width={Math.max(1, x(r.to_m_s) - x(r.from_m_s))} height={RIBBON} fill={hatchFill(r.choke)} stroke={chokePaint(r.choke)} strokeWidth="1.5" />
-                {x(r.to_m_s) - x(r.from_m_s) > 34 && (
-                  <T x={(x(r.from_m_s) + x(r.to_m_s)) / 2} y={RIBBON / 2 + 5} textAnchor="middle" fontSize={15} fontWeight="600" fill={chokePaint(r.choke)} stroke={paint('sheet')} strokeWidth="5" paintOrder="stroke">
+              <g key={`${r.start}`}>
+                <rect x={x(r.start)} y={0} width={Math.max(1, x(r.end) - x(r.start))} height={RIBBON} fill={hatchFill(r.choke)} stroke={chokePaint(r.choke)} strokeWidth="1.5" />
+                {x(r.end) - x(r.start) > 34 && (
+                  <T x={(x(r.start) + x(r.end)) / 2} y={RIBBON / 2 + 5} textAnchor="middle" fontSize={15} fontWeight="600" fill={chokePaint(r.choke)} stroke={paint('sheet')} strokeWidth="5" paintOrder="stroke">
                     {chokeWord(r.choke)}
                   </T>
                 )}
@@ -213,7 +213,7 @@ function readingAt(props: Props, at: number): string {
     const v = interpolate(l.x, l.y, at)
     if (v !== null) parts.push(`${l.label} ${show(v, props.y.quantity, props.prefs).text}`)
   }
-  const choke = props.ribbon?.find((r) => at >= r.from_m_s && at <= r.to_m_s)
+  const choke = props.ribbon?.find((r) => at >= r.start && at <= r.end)
   if (choke) parts.push(chokeWord(choke.choke))
   return parts.join('   ')
 }

@@ -10,10 +10,10 @@ from fastapi import APIRouter, Depends, Form, Query, Request, Response, UploadFi
 from ninebolt.api.models import mapping_of
 from ninebolt.api.routes_builds import HouseDep, file_response
 from ninebolt.core.battery.ocv import FULL_V
-from ninebolt.core.bolts.pack_power import AtPower
+from ninebolt.core.bike.cells import cell_full_v
+from ninebolt.core.bolts.pack.power import AtPower
 from ninebolt.core.logs.charging import ChargeReport, watch
 from ninebolt.core.match.sort import MeasuredCell, Rules, Sorting, sort_cells
-from ninebolt.core.simulate.assemble import cell_full_v
 from ninebolt.core.sums import Claim, Percent, percent, read_claim
 from ninebolt.errors import NineBoltError
 from ninebolt.formats.cells_csv import write_assignment

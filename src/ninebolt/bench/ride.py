@@ -9,10 +9,10 @@ from pathlib import Path
 import numpy as np
 
 from ninebolt.bench.truth import hidden_truth
+from ninebolt.core.bike.case import assemble
 from ninebolt.core.build import Build
 from ninebolt.core.logs.geodesy import WGS84_A_M
 from ninebolt.core.logs.ride import Floats, Ride
-from ninebolt.core.simulate.assemble import assemble
 from ninebolt.core.simulate.run import Run, Stop, run
 from ninebolt.errors import InputError
 from ninebolt.formats.gpx import write_gpx

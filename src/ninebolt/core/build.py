@@ -13,7 +13,9 @@ from ninebolt.core.parts.pack import Pack
 from ninebolt.core.parts.rolling import Gear, Road
 from ninebolt.core.value import Value, choice, flag, many, num, part, text, texts
 
-FORMAT_VERSION = 2  # 2: bays as outlines, stock, candidates, placed bodies; 1 reads as it is
+# 2: bays as outlines, stock, candidates, placed bodies. 3: parts and numbers may be said not to be
+# there. Older documents read as they are: what they do not say, nobody has looked at.
+FORMAT_VERSION = 3
 BOLTS = ("donor", "goal", "pack", "guard", "drive", "gear", "wire", "tune", "prove")
 
 

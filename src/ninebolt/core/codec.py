@@ -11,7 +11,7 @@ from collections.abc import Hashable, Iterable
 from functools import cache
 from typing import Any, TypeVar
 
-from ninebolt.core.value import DEFAULT_TOLERANCE, ORIGINS, FieldSpec, Value
+from ninebolt.core.value import ABSENT_WORDS, ORIGINS, FieldSpec, Value
 from ninebolt.errors import FieldError, NotFoundError
 from ninebolt.units import parse_quantity, quantity_of
 
@@ -148,8 +148,11 @@ def _decode_plain(hint: Any, spec: FieldSpec | None, value: Any, where: str) -> 
 
 
 def _decode_value(spec: FieldSpec | None, value: Any, where: str, name: str) -> Value:
+    assume = spec.assume if spec else None
     if value is None:
-        return Value()
+        return Value(assume=assume)
+    if isinstance(value, str) and value.strip().lower() in ABSENT_WORDS:
+        return Value(None, "absent", None, assume)
     if isinstance(value, str):
         value = {"amount": _parse(value, name, where), "origin": "datasheet"}
     if isinstance(value, int | float) and not isinstance(value, bool):
@@ -169,8 +172,8 @@ def _decode_value(spec: FieldSpec | None, value: Any, where: str, name: str) -> 
         raise FieldError(
             "Unknown origin of a number.",
             where=where,
-            got=repr(origin),
-            expected=", ".join(DEFAULT_TOLERANCE),
+            got=repr(origin)[:40],
+            expected=", ".join(ORIGINS),
         )
     if tolerance is not None and not 0 <= _finite(tolerance, f"{where}.tolerance") <= 5:
         raise FieldError(
@@ -182,7 +185,11 @@ def _decode_value(spec: FieldSpec | None, value: Any, where: str, name: str) -> 
     if amount is not None:
         amount = _finite(amount, where)
         _check_range(spec, amount, where)
-    return Value(amount, origin, None if tolerance is None else float(tolerance))
+        if origin == "absent":
+            raise FieldError(
+                "What is not there has no number.", where=where, got=f"{amount:g}", expected="none"
+            )
+    return Value(amount, origin, None if tolerance is None else float(tolerance), assume)
 
 
 def _parse(text: str, name: str, where: str) -> float:

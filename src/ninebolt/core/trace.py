@@ -47,10 +47,10 @@ class _Traced:
             return seen[key]
         value = getattr(self._obj, key)
         if key not in fields_of(cast(Hashable, type(self._obj))):
-            method = getattr(type(self._obj), key)
-            if isinstance(method, property):
-                return cast(Any, method.fget)(self)
-            return method.__get__(self)
+            found = getattr(type(self._obj), key)
+            if isinstance(found, property):
+                return cast(Any, found.fget)(self)
+            return found.__get__(self) if callable(found) else found
         seen[key] = self._wrap(value, key)
         return seen[key]
 

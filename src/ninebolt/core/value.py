@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from ninebolt.units import Quantity, quantity_of
 
-Origin = Literal["label", "datasheet", "measured", "guess"]
-ORIGINS: tuple[Origin, ...] = ("label", "datasheet", "measured", "guess")
+Origin = Literal["label", "datasheet", "measured", "guess", "absent"]
+ORIGINS: tuple[Origin, ...] = ("label", "datasheet", "measured", "guess", "absent")
+ABSENT_WORDS = ("not there", "none", "absent")
 
 # Relative half-width taken when none is given. Common practice, no source.
 DEFAULT_TOLERANCE: dict[Origin, float] = {
@@ -16,23 +18,39 @@ DEFAULT_TOLERANCE: dict[Origin, float] = {
     "datasheet": 0.05,
     "measured": 0.02,
     "guess": 0.30,
+    "absent": 0.0,
 }
 
 
 @dataclass(frozen=True, slots=True)
 class Value:
-    """amount: SI number in the unit that the field's name ends in, None = unknown.
+    """amount: SI number in the unit that the field's name ends in, None = unknown or not there.
 
-    tolerance: relative half-width (0.1 = ±10 %), None = the usual one for the origin.
+    tolerance: relative half-width (0.1 = ±10 %), None = the usual one for the origin. origin
+    'absent' says that there is none: looked at, and not there. assume: the number that the field
+    stands for while it is unknown; it belongs to the field, not to the number.
     """
 
     amount: float | None = None
     origin: Origin = "guess"
     tolerance: float | None = None
+    assume: float | None = field(default=None, compare=False, repr=False)
 
     @property
     def known(self) -> bool:
         return self.amount is not None
+
+    @property
+    def absent(self) -> bool:
+        """Said not to be there; a field that nobody looked at is not."""
+        return self.origin == "absent"
+
+    @property
+    def taken(self) -> float:
+        """The known amount, else the field's stated assumption, else nan."""
+        if self.amount is not None:
+            return self.amount
+        return math.nan if self.assume is None else self.assume
 
     @property
     def spread(self) -> float:
@@ -92,7 +110,7 @@ def num(
     spec = FieldSpec(
         "number", label, lo, hi, above, assume, spread, help=help, detail=detail, own=own
     )
-    return _make(UNKNOWN, spec)
+    return _make(UNKNOWN if assume is None else Value(assume=assume), spec)
 
 
 def count(

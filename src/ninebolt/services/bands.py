@@ -7,9 +7,10 @@ from collections.abc import Hashable
 from dataclasses import dataclass
 from typing import Any, cast
 
+from ninebolt.core.bike.case import assemble
+from ninebolt.core.bike.path import aux_load_w
 from ninebolt.core.build import Build
 from ninebolt.core.codec import decode, encode, fields_of, get_path, replaced
-from ninebolt.core.simulate.assemble import assemble, aux_load_w, take
 from ninebolt.core.simulate.band import Band, band, quick_figures
 from ninebolt.core.trace import recorded, traced
 from ninebolt.core.value import FieldSpec, Value
@@ -121,7 +122,7 @@ def _band(doc: dict[str, Any]) -> BandView:
         if case is None:
             return None
         extra = aux_load_w(made)
-        speed, cruise = take(made.goal, "to_speed_m_s"), take(made.goal, "cruise_m_s")
+        speed, cruise = made.goal.to_speed_m_s.taken, made.goal.cruise_m_s.taken
         return quick_figures(case, speed, cruise, extra)
 
     result: Band = band(figures, uncertain(build))

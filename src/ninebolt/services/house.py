@@ -18,7 +18,6 @@ from ninebolt.core.build import Build
 from ninebolt.core.codec import decode, encode
 from ninebolt.core.logs.ride import RideReport, analyse
 from ninebolt.core.parts.kinds import KINDS
-from ninebolt.core.simulate.assemble import take
 from ninebolt.errors import NineBoltError
 from ninebolt.formats.ride_log import read_log
 from ninebolt.formats.table import Column
@@ -107,7 +106,7 @@ class House:
         """The log named in the build, analysed; None if there is none or it is gone."""
         if not build.prove.log_id:
             return None
-        speed = take(build.goal, "to_speed_m_s")
+        speed = build.goal.to_speed_m_s.taken
         rollout = bool(build.prove.rollout)
 
         def make() -> RideReport | None:

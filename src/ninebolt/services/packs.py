@@ -5,10 +5,11 @@ from __future__ import annotations
 import dataclasses
 import math
 
+from ninebolt.core.bike.cells import facts_of
+from ninebolt.core.bike.layout import BayDrawing, Fitted
 from ninebolt.core.bolts.common import Context
-from ninebolt.core.bolts.pack import PackDrawing, assess, facts_of
-from ninebolt.core.bolts.pack_layout import BayDrawing, Fitted
-from ninebolt.core.bolts.pack_power import AtPower, at_power
+from ninebolt.core.bolts.pack.bolt import PackDrawing, assess
+from ninebolt.core.bolts.pack.power import AtPower, at_power
 from ninebolt.core.build import Build
 from ninebolt.core.match.layout import Put
 from ninebolt.core.match.sort import MeasuredCell, Rules, Sorting, sort_cells

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ninebolt.core.bolts.common import Context
-from ninebolt.core.bolts.tune import rows_of
+from ninebolt.core.bolts.tune.bolt import rows_of
 from ninebolt.core.build import Build
 from ninebolt.core.drive.parameters import BY_NAME, raw
 from ninebolt.errors import InputError, NotFoundError

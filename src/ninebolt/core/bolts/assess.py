@@ -6,21 +6,28 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from ninebolt.core.bolts import donor, drive, gear, goal, guard, pack, prove, tune, wire
 from ninebolt.core.bolts.common import EMPTY_SHELF, Context, Result, Shelf
-from ninebolt.core.bolts.donor import DonorDrawing
-from ninebolt.core.bolts.drive import DriveDrawing
-from ninebolt.core.bolts.gear import GearDrawing
-from ninebolt.core.bolts.goal import GoalDrawing
-from ninebolt.core.bolts.guard import GuardDrawing
-from ninebolt.core.bolts.pack import PackDrawing
-from ninebolt.core.bolts.prove import ProveDrawing
-from ninebolt.core.bolts.tune import TuneDrawing
-from ninebolt.core.bolts.wire import WireDrawing
+from ninebolt.core.bolts.donor import bolt as donor
+from ninebolt.core.bolts.donor.bolt import DonorDrawing
+from ninebolt.core.bolts.drive import bolt as drive
+from ninebolt.core.bolts.drive.bolt import DriveDrawing
+from ninebolt.core.bolts.gear import bolt as gear
+from ninebolt.core.bolts.gear.bolt import GearDrawing
+from ninebolt.core.bolts.goal import bolt as goal
+from ninebolt.core.bolts.goal.bolt import GoalDrawing
+from ninebolt.core.bolts.guard import bolt as guard
+from ninebolt.core.bolts.guard.bolt import GuardDrawing
+from ninebolt.core.bolts.pack import bolt as pack
+from ninebolt.core.bolts.pack.bolt import PackDrawing
+from ninebolt.core.bolts.prove import bolt as prove
+from ninebolt.core.bolts.prove.bolt import ProveDrawing
+from ninebolt.core.bolts.tune import bolt as tune
+from ninebolt.core.bolts.tune.bolt import TuneDrawing
+from ninebolt.core.bolts.wire import bolt as wire
+from ninebolt.core.bolts.wire.bolt import WireDrawing
 from ninebolt.core.build import BOLTS, Build, Mark
 from ninebolt.core.finding import Figure, Finding
 from ninebolt.core.logs.ride import RideReport
-from ninebolt.core.simulate.assemble import take
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.core.trace import digest, read_leaves, recorded, traced
 
@@ -150,8 +157,8 @@ def assess(build: Build, ride: RideReport | None = None, shelf: Shelf = EMPTY_SH
         if perf
         else Headline(
             mass_kg=donor_mass(reports),
-            to_speed_m_s=take(build.goal, "to_speed_m_s"),
-            cruise_m_s=take(build.goal, "cruise_m_s"),
+            to_speed_m_s=build.goal.to_speed_m_s.taken,
+            cruise_m_s=build.goal.cruise_m_s.taken,
         )
     )
     return Assessment(headline, tuple(reports), Drawings(**drawings))

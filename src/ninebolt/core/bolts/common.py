@@ -6,16 +6,17 @@ import math
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
+from ninebolt.core.bike.case import Assembled, assemble
+from ninebolt.core.bike.mass import moved_kg
+from ninebolt.core.bike.path import aux_load_w
 from ninebolt.core.build import Build
 from ninebolt.core.finding import COMPUTED, Figure, Finding, Fix, Severity, Source, Term
 from ninebolt.core.logs.ride import RideReport
 from ninebolt.core.parts.base import Part
-from ninebolt.core.simulate.assemble import Assembled, assemble, aux_load_w, moved_kg, take
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.headline import Performance, performance
 
 P = TypeVar("P", bound=Part)
-CLASS_B_V = 60.0  # DC, upper end of voltage class A. ISO 6469-3, UN Regulations 100 and 136.
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,8 +52,8 @@ class Context:
         goal = build.goal
         key = (
             case,
-            take(goal, "to_speed_m_s"),
-            take(goal, "cruise_m_s"),
+            goal.to_speed_m_s.taken,
+            goal.cruise_m_s.taken,
             aux_load_w(build),
             moved_kg(build),
         )
@@ -60,12 +61,6 @@ class Context:
             mass = key[4] if not math.isnan(key[4]) else case.body.mass_kg
             self._done[key] = performance(case, key[1], key[2], key[3], mass)
         return self._done[key]
-
-
-def used_down_to_v(build: Build, empty_v: float) -> float:
-    """Where a ride ends: at the controller's cut-off, else at the empty pack (V)."""
-    lvc = build.drive.controller.lvc_v.amount
-    return empty_v if lvc is None else lvc
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import ClassVar
 
-from ninebolt.core.parts.base import Part
+from ninebolt.core.parts.base import Fitting
 from ninebolt.core.value import Value, choice, count, curve, flag, many, num, part, text
 
 
 @dataclass(frozen=True, slots=True)
-class Bms(Part):
+class Bms(Fitting):
     """Battery management system. discharge: through its switch, or bypassed."""
+
+    TELLING: ClassVar[tuple[str, ...]] = ("i_cont_a", "i_peak_a")
 
     discharge: str = choice("Discharge path", ("through", "bypassed"), own=True)
     series: int | None = count("Cells in series it watches", 1, 200)
@@ -44,8 +47,10 @@ class StandFor:
 
 
 @dataclass(frozen=True, slots=True)
-class Fuse(Part):
+class Fuse(Fitting):
     """Main fuse, next to the pack. curve: time in seconds over current, as a multiple of rating."""
+
+    TELLING: ClassVar[tuple[str, ...]] = ("rated_a",)
 
     rated_a: Value = num("Rated current", above=0, hi=5000)
     dc_v: Value = num("Rated DC voltage", above=0, hi=2000)
@@ -58,9 +63,11 @@ class Fuse(Part):
 
 
 @dataclass(frozen=True, slots=True)
-class Isolator(Part):
+class Isolator(Fitting):
     """What opens the pack by hand or key; a breaker also opens by itself. curve: time in seconds
     over current, as a multiple of its rating."""
+
+    TELLING: ClassVar[tuple[str, ...]] = ("i_cont_a", "dc_v")
 
     kind: str = choice("Kind", ("contactor", "breaker", "unplug"))
     i_cont_a: Value = num("Continuous current", above=0, hi=5000)
@@ -86,8 +93,10 @@ class Isolator(Part):
 
 
 @dataclass(frozen=True, slots=True)
-class Cable(Part):
+class Cable(Fitting):
     """A cable, all its conductors alike."""
+
+    TELLING: ClassVar[tuple[str, ...]] = ("section_m2",)
 
     section_m2: Value = num("Copper section", above=0, hi=1e-3, help="mm², or a gauge: AWG 2")
     length_m: Value = num("Length, one way", above=0, hi=10, own=True)
@@ -98,8 +107,10 @@ class Cable(Part):
 
 
 @dataclass(frozen=True, slots=True)
-class Plug(Part):
+class Plug(Fitting):
     """Main power connector, both poles."""
+
+    TELLING: ClassVar[tuple[str, ...]] = ("i_cont_a", "i_peak_a")
 
     i_cont_a: Value = num("Continuous current", above=0, hi=2000)
     i_peak_a: Value = num("Peak current", above=0, hi=5000)
@@ -114,8 +125,10 @@ class Plug(Part):
 
 
 @dataclass(frozen=True, slots=True)
-class Precharge(Part):
+class Precharge(Fitting):
     """Resistor that fills the controller's capacitors before the contactor closes."""
+
+    TELLING: ClassVar[tuple[str, ...]] = ("r_ohm",)
 
     r_ohm: Value = num("Resistor", above=0, hi=1e5)
     rated_w: Value = num("Rated power", above=0, hi=1000)
@@ -154,8 +167,10 @@ class AuxLoad:
 
 
 @dataclass(frozen=True, slots=True)
-class Dcdc(Part):
+class Dcdc(Fitting):
     """Step-down converter for lights and horn."""
+
+    TELLING: ClassVar[tuple[str, ...]] = ("rated_w", "in_max_v", "out_v")
 
     in_min_v: Value = num("Lowest input voltage", above=0, hi=1000)
     in_max_v: Value = num("Highest input voltage", above=0, hi=1000)
@@ -172,8 +187,10 @@ class Dcdc(Part):
 
 
 @dataclass(frozen=True, slots=True)
-class Charger(Part):
+class Charger(Fitting):
     """Charger, or several supplies stacked in series. out_v is of one supply."""
+
+    TELLING: ClassVar[tuple[str, ...]] = ("out_v", "i_a")
 
     out_v: Value = num("End voltage of one", above=0, hi=1000)
     stacked: int | None = count("Supplies in series", 1, 8, default=1)

@@ -1,0 +1,111 @@
+"""From the cells to the controller: resistance and limits of what is there, settings, loads."""
+
+from __future__ import annotations
+
+import math
+
+from ninebolt.core.build import Build
+from ninebolt.core.drive.constants import amps_peak
+from ninebolt.core.guard.conductors import continuous_amps, copper_ohm
+from ninebolt.core.parts.drive import Controller, Motor
+from ninebolt.core.parts.guard import Cable, Charger, Guard
+
+FUSE_RUN_FACTOR = 2.0  # a fuse holds twice its rating for some seconds. Common practice, no source.
+
+
+def charger_v(charger: Charger) -> float:
+    """End voltage of the charger, stacked supplies added up; nan if unknown."""
+    return charger.out_v.or_else(math.nan) * (charger.stacked or 1)
+
+
+def coil_load_w(build: Build, *feeds: str) -> float:
+    """Holding power of the contactor's coil if it is fed from one of these; else 0."""
+    iso = build.guard.isolator
+    return iso.coil_w.or_else(0.0) if iso.kind == "contactor" and iso.coil_feed in feeds else 0.0
+
+
+def converter_load_w(build: Build) -> float:
+    """Mean power that the step-down converter gives: the listed loads with their duty, else the one
+    number given; and the contactor's coil if it hangs on it."""
+    dcdc = build.guard.dcdc
+    coil = coil_load_w(build, "converter")
+    if dcdc.loads:
+        return coil + sum(x.power_w.or_else(0.0) * x.duty.taken for x in dcdc.loads)
+    return coil + dcdc.load_w.or_else(0.0)
+
+
+def aux_load_w(build: Build) -> float:
+    """Mean power that the pack gives beside the drive: converter, and a coil on the pack."""
+    return converter_load_w(build) + coil_load_w(build, "pack")
+
+
+def cable_ohm(cable: Cable) -> float:
+    """Both conductors at 20 °C; 0 while section or length is unknown."""
+    if cable.section_m2.amount is None or cable.length_m.amount is None:
+        return 0.0
+    return copper_ohm(cable.section_m2.amount, 2.0 * cable.length_m.amount)
+
+
+def cable_cont_a(cable: Cable) -> float:
+    """Current that takes the cable up to its insulation limit; inf if unknown."""
+    if cable.section_m2.amount is None:
+        return math.inf
+    ambient = cable.ambient_c.taken
+    rise = max(cable.temp_max_c.taken - ambient, 1.0)
+    return continuous_amps(cable.section_m2.amount, rise, ambient)
+
+
+def path_ohm(guard: Guard) -> float:
+    """Resistance between the pack's terminals and the controller, of the parts that are there.
+
+    A part that says nothing about itself adds nothing; one with a rating adds its own or the
+    assumed resistance.
+    """
+    total = cable_ohm(guard.cable)
+    if guard.bms.discharge == "through" and guard.bms.i_cont_a.known:
+        total += guard.bms.r_ohm.taken
+    if guard.fuse.rated_a.known:
+        total += guard.fuse.r_ohm.taken
+    if guard.isolator.i_cont_a.known:
+        total += guard.isolator.r_ohm.taken
+    if guard.plug.i_cont_a.known or guard.plug.i_peak_a.known:
+        total += guard.plug.r_ohm.taken
+    return total
+
+
+def bms_peak_a(guard: Guard) -> float:
+    """Current at which the BMS opens at once; inf when bypassed or unknown."""
+    if guard.bms.discharge == "bypassed":
+        return math.inf
+    return guard.bms.i_peak_a.or_else(guard.bms.i_cont_a.or_else(math.inf))
+
+
+def path_peak_a(guard: Guard) -> float:
+    """Short-time limit of fuse and plug."""
+    fuse = guard.fuse.rated_a.amount
+    plug = guard.plug.i_peak_a.or_else(guard.plug.i_cont_a.or_else(math.inf))
+    return min(plug, math.inf if fuse is None else fuse * FUSE_RUN_FACTOR)
+
+
+def line_setting_a(controller: Controller) -> float:
+    """Line amps in force: the setting, held to the rating."""
+    return min(controller.line_a.or_else(math.inf), controller.line_max_a.or_else(math.inf))
+
+
+def phase_setting_a(controller: Controller, motor: Motor) -> float:
+    """Peak phase amps in force: setting or rating of the controller, else the motor's limit."""
+    ratings = [v.amount for v in (controller.phase_a, controller.phase_max_a) if v.amount]
+    if ratings:
+        return amps_peak(min(ratings), controller.amp_basis)
+    return amps_peak(motor.phase_max_a.or_else(math.nan), motor.amp_basis)
+
+
+def floor_v(build: Build) -> float:
+    """Voltage the pack is not drawn below: the pack's own floor, else the controller's cut-off."""
+    return build.pack.floor_v.or_else(build.drive.controller.lvc_v.or_else(0.0))
+
+
+def used_down_to_v(build: Build, empty_v: float) -> float:
+    """Where a ride ends: at the controller's cut-off, else at the empty pack (V)."""
+    lvc = build.drive.controller.lvc_v.amount
+    return empty_v if lvc is None else lvc

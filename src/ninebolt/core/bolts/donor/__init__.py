@@ -1,0 +1,1 @@
+"""Donor: what am I starting from?"""

@@ -1,0 +1,327 @@
+"""Candidates before money changes hands: chassis side by side, and what a salvaged motor's or
+pack's label proves. Unknown is shown as unknown; verdicts are go, no or open."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ninebolt.core.battery.ocv import FULL_V, NOMINAL_V
+from ninebolt.core.bike.mass import total_kg
+from ninebolt.core.bike.shape import body_of
+from ninebolt.core.build import Build
+from ninebolt.core.drive.constants import amps_peak, torque_nm
+from ninebolt.core.match.fill import ways
+from ninebolt.core.match.space import Space, rectangle
+from ninebolt.core.parts.candidate import Chassis, Salvage
+from ninebolt.core.simulate.headline import Performance
+from ninebolt.core.value import Value
+
+PADDING_M = 0.005  # each side, for a bay that is only a rough measure. Common practice, no source.
+SPREAD_V = 0.030  # group spread of a sound pack at rest. Common practice, no source.
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One attribute of one candidate: a number with its kind, or words; both None = unknown."""
+
+    value: float | None
+    words: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class Attribute:
+    """One row of the comparison. best: places of the winners, empty if nobody leads."""
+
+    label: str
+    quantity: str
+    cells: tuple[Entry, ...]
+    best: tuple[int, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """One candidate. verdict: go, no or open."""
+
+    name: str
+    verdict: str
+    reasons: tuple[str, ...]
+    weak: tuple[str, ...]
+    unknown: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Comparison:
+    """Candidates side by side."""
+
+    judged: tuple[Judged, ...]
+    rows: tuple[Attribute, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Proof:
+    """One thing about a salvaged part. state: label, measured, guess or missing."""
+
+    label: str
+    value: float | None
+    quantity: str
+    words: str
+    state: str
+    todo: str
+
+
+@dataclass(frozen=True, slots=True)
+class Salvaged:
+    """A salvaged motor or pack as far as it is known. usable: what may be planned on meanwhile."""
+
+    name: str
+    kind: str
+    verdict: str
+    proofs: tuple[Proof, ...]
+    usable: tuple[str, ...]
+    missing: int
+
+
+def compare(build: Build, perf: Performance | None) -> Comparison | None:
+    """The chassis candidates; None if there are none."""
+    found = build.donor.candidates
+    if not found:
+        return None
+    places = [_places(build, c) for c in found]
+    judged = tuple(_judge(build, perf, c, n) for c, n in zip(found, places, strict=True))
+    return Comparison(judged, _rows(found, places))
+
+
+def _cost(c: Chassis) -> float | None:
+    price, work = c.price_money.amount, c.work_money.amount
+    return None if price is None else price + (work or 0.0)
+
+
+def _places(build: Build, c: Chassis) -> int | None:
+    """Bodies of the planned pack that go into the bay, as a box."""
+    body = body_of(build.pack)
+    sizes = (c.bay_length_m.amount, c.bay_height_m.amount, c.bay_width_m.amount)
+    if body is None or any(s is None for s in sizes):
+        return None
+    length, height, width = (s or 0.0 for s in sizes)
+    return ways(Space(rectangle(length, height), width, PADDING_M), body)[0].capacity
+
+
+def _best(values: list[float | None], larger: bool) -> tuple[int, ...]:
+    known = [v for v in values if v is not None]
+    if len(known) < 2:
+        return ()
+    lead = max(known) if larger else min(known)
+    return tuple(i for i, v in enumerate(values) if v == lead) if min(known) != max(known) else ()
+
+
+def _rows(found: tuple[Chassis, ...], places: list[int | None]) -> tuple[Attribute, ...]:
+    def numbers(label: str, quantity: str, values: list[float | None], larger: bool) -> Attribute:
+        cells = tuple(Entry(v, None) for v in values)
+        return Attribute(label, quantity, cells, _best(values, larger))
+
+    def words(label: str, values: list[str]) -> Attribute:
+        cells = tuple(Entry(None, None if v in ("unknown", "") else v) for v in values)
+        return Attribute(label, "", cells, ())
+
+    crashed = ["unknown" if c.crashed is None else "yes" if c.crashed else "no" for c in found]
+    return (
+        numbers("Price with repairs", "money", [_cost(c) for c in found], False),
+        numbers("Mass", "kg", [c.mass_kg.amount for c in found], False),
+        numbers("Year", "ratio", [None if c.year is None else float(c.year) for c in found], True),
+        numbers(
+            "Bodies of this pack that go in",
+            "ratio",
+            [None if p is None else float(p) for p in places],
+            True,
+        ),
+        numbers("Power it was made for", "w", [c.power_w.amount for c in found], True),
+        numbers("Speed it was made for", "m_s", [c.speed_m_s.amount for c in found], True),
+        numbers("Mass it was made for", "kg", [c.gross_kg.amount for c in found], True),
+        words("Frame", [c.frame_metal for c in found]),
+        words("Condition", [c.condition for c in found]),
+        words("Crashed", crashed),
+        words("Papers", [c.papers for c in found]),
+    )
+
+
+def _judge(build: Build, perf: Performance | None, c: Chassis, places: int | None) -> Judged:
+    against = _against(build, c, places)
+    unknown = tuple(
+        label
+        for label, gone in (
+            ("price", not c.price_money.known),
+            ("mass", not c.mass_kg.known),
+            ("bay", places is None),
+            ("condition", c.condition == "unknown"),
+            ("crashes", c.crashed is None),
+            ("papers", c.papers == "unknown"),
+            ("what it was made for", not c.power_w.known or not c.speed_m_s.known),
+        )
+        if gone
+    )
+    verdict = "no" if against else "open" if unknown else "go"
+    return Judged(c.name or "candidate", verdict, against, _weak(build, perf, c), unknown)
+
+
+def _against(build: Build, c: Chassis, places: int | None) -> tuple[str, ...]:
+    """Reasons that rule it out."""
+    goal, pack = build.goal, build.pack
+    cost, budget = _cost(c), goal.budget_money.amount
+    needed = None
+    if pack.series and pack.parallel:
+        needed = pack.series * pack.parallel / (pack.cell.body_series * pack.cell.body_parallel)
+    road = goal.use in ("street", "supermoto", "commute")
+    out = []
+    if c.condition == "cracked":
+        out.append("the frame is cracked")
+    if c.condition == "bent":
+        out.append(
+            "bent, and aluminium is not straightened"
+            if c.frame_metal == "aluminium"
+            else "the frame is bent: only after a frame shop has measured it"
+        )
+    if road and c.papers in ("no papers", "off-road only"):
+        out.append(f"{c.papers}, and it is meant for {goal.use}: ask the authority before paying")
+    if places is not None and needed is not None and places < needed:
+        out.append(f"the bay takes {places} of {needed:.0f} bodies")
+    if cost is not None and budget is not None and cost > budget:
+        out.append(f"{cost:,.0f} is over the whole budget of {budget:,.0f}")
+    return tuple(out)
+
+
+def _weak(build: Build, perf: Performance | None, c: Chassis) -> tuple[str, ...]:
+    """Parts that the planned power, speed and mass ask more of than they were made for."""
+    head = perf.headline if perf else None
+    mass = total_kg(build)
+    power = head.peak_wheel_w if head else None
+    speed = (head.top_speed_m_s if head else None) or build.goal.top_speed_m_s.amount
+    out = []
+    if c.power_w.amount and power and power > 1.3 * c.power_w.amount:
+        out.append(f"chain, mounts and wheels: {power / c.power_w.amount:.1f} times the power")
+    if c.speed_m_s.amount and speed and speed > c.speed_m_s.amount:
+        out.append(f"brakes and tyres: {speed / c.speed_m_s.amount:.2f} times the speed")
+    if c.gross_kg.amount and not math.isnan(mass) and mass > c.gross_kg.amount:
+        out.append(f"fork and shock: {mass / c.gross_kg.amount:.2f} times the mass")
+    if c.crashed:
+        out.append("crashed: check head bearing, fork tubes and wheel line")
+    return tuple(out)
+
+
+def envelopes(build: Build) -> tuple[Salvaged, ...]:
+    """Every salvaged motor or pack looked at."""
+    return tuple(_motor(s) if s.kind == "motor" else _pack(s, build) for s in build.donor.salvage)
+
+
+def _number(label: str, value: Value | int | None, quantity: str, todo: str) -> Proof:
+    amount = value.amount if isinstance(value, Value) else value
+    origin = value.origin if isinstance(value, Value) else "label"
+    if amount is None:
+        return Proof(label, None, quantity, "", "missing", todo)
+    state = "measured" if origin == "measured" else "guess" if origin == "guess" else "label"
+    return Proof(label, float(amount), quantity, "", state, "" if state == "measured" else todo)
+
+
+def _words(label: str, text: str, todo: str) -> Proof:
+    gone = text in ("", "unknown")
+    return Proof(
+        label, None, "", "" if gone else text, "missing" if gone else "label", todo if gone else ""
+    )
+
+
+def _verdict(s: Salvage, proofs: tuple[Proof, ...]) -> str:
+    if s.damage in ("wet", "crushed or burnt"):
+        return "no"
+    missing = sum(p.state == "missing" for p in proofs)
+    return "open" if missing or s.damage == "unknown" else "go"
+
+
+def _motor(s: Salvage) -> Salvaged:
+    proofs = (
+        _words(
+            "Serial or part number", s.serial, "read it off the housing: it finds the datasheet"
+        ),
+        _words("Damage", s.damage, "look at windings, magnets, bearings and shaft"),
+        _number("Voltage", s.volts_v, "v", "a label says what it was sold with, not its ceiling"),
+        _number(
+            "Power", s.rated_w, "w", "a label's power is neither peak nor continuous by itself"
+        ),
+        _number(
+            "Rpm per volt", s.kv_rpm_v, "rpm_v", "spin it with a drill, read line-to-line volts"
+        ),
+        _number("Pole pairs", s.pole_pairs, "ratio", "count electrical turns over one shaft turn"),
+        _number("Phase resistance", s.r_phase_ohm, "ohm", "four-wire, half of line to line"),
+        _number(
+            "Phase inductance", s.l_phase_henry, "henry", "meter at 1 kHz, half of line to line"
+        ),
+        _words("Sensor", s.sensor, "count the thin leads, look for a magnet ring"),
+        _words("Shaft", s.shaft, "spline, key or taper: can a sprocket sit on it?"),
+    )
+    usable = []
+    if s.volts_v.amount and s.rated_w.amount:
+        usable.append(
+            f"plan on {s.rated_w.amount / s.volts_v.amount:.0f} A from the pack at "
+            f"{s.volts_v.amount:.0f} V until it has been loaded on a bench"
+        )
+    if s.rated_w.amount:
+        usable += _per(s, s.rated_w.amount / 1000.0, "a kW by its label", "kW/kg by its label")
+    if s.kv_rpm_v.amount and s.volts_v.amount:
+        usable.append(
+            f"about {s.kv_rpm_v.amount * s.volts_v.amount:,.0f} rpm at its label's voltage"
+        )
+    if s.kv_rpm_v.amount and s.amps_a.amount:
+        torque = torque_nm(s.kv_rpm_v.amount, amps_peak(s.amps_a.amount, s.amp_basis))
+        basis = "" if s.amp_basis != "unknown" else ", if its amps are peak; 41 % more if RMS"
+        usable.append(f"about {torque:.0f} N·m at {s.amps_a.amount:.0f} phase amps{basis}")
+    return _envelope(s, proofs, usable)
+
+
+def _per(s: Salvage, amount: float, priced: str, weighed: str) -> list[str]:
+    """What it costs and weighs for what it gives, as far as both are known."""
+    price, mass = s.price_money.amount, s.mass_kg.amount
+    out = [f"{price / amount:,.0f} {priced}"] if price is not None else []
+    return [*out, f"{amount / mass:.2f} {weighed}"] if mass else out
+
+
+def _pack(s: Salvage, build: Build) -> Salvaged:
+    chemistry = build.pack.cell.chemistry
+    per_cell = s.rested_v.amount / s.series if s.rested_v.amount and s.series else None
+    proofs = (
+        _words("Serial or part number", s.serial, "read it off the case"),
+        _words(
+            "Damage", s.damage, "dents, swelling, water marks, smell: outdoors, not in the shop"
+        ),
+        _number("Cells in series", s.series, "ratio", "count groups, or full volts over 4.2"),
+        _number("Capacity", s.capacity_ah, "ah", "discharge it fully once and count"),
+        _number("Voltage, rested", s.rested_v, "v", "meter, an hour after any load"),
+        _number("Lowest group", s.lowest_v, "v", "meter each group at its balance lead"),
+        _number("Highest group", s.highest_v, "v", "meter each group at its balance lead"),
+        Proof(
+            "Its BMS",
+            None,
+            "",
+            "answers" if s.has_bms else "",
+            "label" if s.has_bms else "missing",
+            "" if s.has_bms else "a vehicle's BMS rarely works outside it: plan on another",
+        ),
+    )
+    usable = []
+    nominal = NOMINAL_V.get(chemistry, NOMINAL_V["nickel_rich"])
+    if s.series and s.capacity_ah.amount:
+        wh = s.series * nominal * s.capacity_ah.amount
+        usable.append(f"{wh / 1000:.2f} kWh when new; plan on 70 % until it has been measured")
+        usable += _per(s, wh / 1000.0, "a kWh when new", "kWh/kg when new")
+    if per_cell is not None and per_cell > FULL_V.get(chemistry, 4.2) * 1.01:
+        usable.append(f"{per_cell:.2f} V a cell is above full: the series count is wrong")
+    if s.lowest_v.amount is not None and s.highest_v.amount is not None:
+        spread = s.highest_v.amount - s.lowest_v.amount
+        usable.append(
+            f"groups {spread * 1000:.0f} mV apart"
+            + (": a weak or leaking group" if spread > SPREAD_V else ": sound")
+        )
+    return _envelope(s, proofs, usable)
+
+
+def _envelope(s: Salvage, proofs: tuple[Proof, ...], usable: list[str]) -> Salvaged:
+    missing = sum(p.state == "missing" for p in proofs)
+    return Salvaged(s.name or s.kind, s.kind, _verdict(s, proofs), proofs, tuple(usable), missing)

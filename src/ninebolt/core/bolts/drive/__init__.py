@@ -1,0 +1,1 @@
+"""Drive: do motor and controller belong together, and to this pack?"""

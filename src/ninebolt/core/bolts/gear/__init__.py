@@ -1,0 +1,1 @@
+"""Gear: what ratio, and will the chassis bear it?"""

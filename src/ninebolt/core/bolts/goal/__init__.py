@@ -1,0 +1,1 @@
+"""Goal: what would it take?"""

@@ -1,0 +1,254 @@
+"""Goal: what the wishes ask of wheel, pack and purse, at each voltage class."""
+
+from __future__ import annotations
+
+import dataclasses
+import math
+from dataclasses import dataclass
+
+from ninebolt.core.battery.ocv import FULL_V
+from ninebolt.core.bike.cells import cell_full_v, cell_nominal_v
+from ninebolt.core.bike.mass import total_kg
+from ninebolt.core.bike.path import aux_load_w
+from ninebolt.core.bolts.common import Context
+from ninebolt.core.build import Build
+from ninebolt.core.guard.conductors import BURST, SECTIONS_MM2, continuous_amps
+from ninebolt.core.parts.drive import Controller
+from ninebolt.core.vehicle.need import (
+    ground_thrust_n,
+    hill_run_j,
+    logged_n,
+    power_for_time,
+    stop_and_go_n,
+    thrust_for_time,
+)
+from ninebolt.core.vehicle.road import Body, road_load
+from ninebolt.units import S_PER_H
+
+PACK_TO_WHEEL = 0.84  # pack to tyre under load: motor 90 %, controller 97 %, chain 96 %. Practice.
+SAG_SHARE = 0.90  # volts under load over nominal volts. Common practice, no source.
+USABLE_SHARE = 0.90  # energy used before the cut-off. Common practice, no source.
+CLASSES_V = (60.0, 72.0, 84.0, 96.0)
+CABLE_RISE_K, CABLE_AIR_C = 75.0, 30.0
+
+
+@dataclass(frozen=True, slots=True)
+class Need:
+    """What the wishes ask. top_w, hill_w, time_w: power at the wheel; thrust_n: constant thrust of
+    the standing start; ground_n: what the ground takes from rest. ride_wh: energy out of the pack
+    for the wished ride, wh_per_m: the same by distance (None for hill runs), run_wh: of one run."""
+
+    top_w: float | None
+    hill_w: float | None
+    time_w: float | None
+    thrust_n: float | None
+    ground_n: float
+    ride_m: float | None
+    ride_wh: float | None
+    wh_per_m: float | None
+    run_wh: float | None
+
+    @property
+    def most_w(self) -> float | None:
+        """The largest power that any wish asks."""
+        return max(
+            [w for w in (self.top_w, self.hill_w, self.time_w) if w is not None], default=None
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class VoltageRow:
+    """One voltage class: what its pack would have to give, and what is to be had for it.
+
+    parallel: cells for energy and current both. controller: the lightest on the shelf that stands
+    the full pack and these line amps; controllers: how many do.
+    """
+
+    nominal_v: float
+    full_v: float | None
+    series: int | None
+    parallel: int | None
+    line_a: float | None
+    need_wh: float | None
+    need_ah: float | None
+    pack_kg: float | None
+    pack_money: float | None
+    money_per_kwh: float | None
+    cable_mm2: int | None
+    controller: str
+    controllers: int
+    controller_kg: float | None
+    controller_money: float | None
+
+
+def body_of(build: Build) -> Body | None:
+    """The bike on the road while motor and pack may still be unknown; None without a mass."""
+    mass = total_kg(build)
+    if math.isnan(mass):
+        return None
+    road = build.road
+    height = road.cg_height_m.taken
+    return Body(
+        mass,
+        0.0,
+        road.cda_m2.taken,
+        road.crr.taken,
+        road.air_kg_m3.taken,
+        road.grade_pct.taken,
+        height,
+        road.wheelbase_m.taken,
+        road.front_share.taken,
+        build.gear.tyre.grip_mu.taken,
+        road.drag_height_m.or_else(height),
+    )
+
+
+def power(body: Body, speed: float, grade_pct: float | None = None) -> float:
+    """Power that the road takes (W)."""
+    if grade_pct is not None:
+        body = dataclasses.replace(body, grade_pct=grade_pct)
+    return road_load(body, speed).total_n * speed
+
+
+def ride_distance(build: Build) -> float | None:
+    """The wished ride: by distance, else by time at its speed."""
+    goal = build.goal
+    if goal.ride_m.amount is not None:
+        return goal.ride_m.amount
+    return goal.ride_s.amount * goal.cruise_m_s.taken if goal.ride_s.amount is not None else None
+
+
+def wh_per_m(build: Build, body: Body, context: Context, speed: float) -> float | None:
+    """Energy out of the pack by distance at a speed, for the duty that is planned; None for hill
+    runs and while the log for a logged ride is not there."""
+    duty = build.goal.duty
+    extra = aux_load_w(build) / speed
+    if duty == "steady":
+        thrust: float | None = road_load(body, speed).total_n
+    elif duty == "stop_and_go":
+        thrust = stop_and_go_n(body, speed, build.goal.stop_each_m.taken)
+    elif duty == "logged" and context.ride is not None:
+        thrust = logged_n(body, context.ride.t_s, context.ride.speed_m_s)
+    else:
+        thrust = None
+    return None if thrust is None else (thrust / PACK_TO_WHEEL + extra) / S_PER_H
+
+
+def run_wh(build: Build, body: Body) -> float | None:
+    """Energy out of the pack for one hill run; None for other duties."""
+    goal = build.goal
+    if goal.duty != "hill_runs" or goal.hill_pct.amount is None:
+        return None
+    speed = goal.hill_speed_m_s.or_else(goal.cruise_m_s.taken)
+    joule = hill_run_j(body, goal.climb_m.taken, goal.hill_pct.amount, speed)
+    return joule / PACK_TO_WHEEL / S_PER_H
+
+
+def need_of(build: Build, body: Body, context: Context) -> Need:
+    """All that the wishes ask."""
+    goal = build.goal
+    target, hill, hill_v = goal.top_speed_m_s.amount, goal.hill_pct.amount, goal.hill_speed_m_s
+    seconds, to_speed = goal.to_time_s.amount, goal.to_speed_m_s.taken
+    distance = ride_distance(build)
+    per_m = wh_per_m(build, body, context, goal.cruise_m_s.taken)
+    one = run_wh(build, body)
+    ride = None
+    if one is not None:
+        ride = one * (goal.runs or 1)
+    elif per_m is not None and distance is not None:
+        ride = per_m * distance
+    return Need(
+        power(body, target) if target else None,
+        power(body, hill_v.amount, hill) if hill is not None and hill_v.amount else None,
+        power_for_time(body, to_speed, seconds) if seconds else None,
+        thrust_for_time(body, to_speed, seconds) if seconds else None,
+        ground_thrust_n(body, 0.0),
+        distance,
+        ride,
+        per_m,
+        one,
+    )
+
+
+def voltage_rows(build: Build, need: Need, context: Context) -> tuple[VoltageRow, ...]:
+    """60, 72, 84 and 96 V beside each other, for the same power and energy."""
+    shelf = context.shelf.of("controller", Controller)
+    return tuple(_row(build, need, v, shelf) for v in CLASSES_V)
+
+
+def _row(build: Build, need: Need, volts: float, shelf: tuple[Controller, ...]) -> VoltageRow:
+    cell = build.pack.cell
+    cell_v, most = cell_nominal_v(cell), need.most_w
+    amps = most / PACK_TO_WHEEL / (volts * SAG_SHARE) if most else None
+    wh = need.ride_wh / USABLE_SHARE if need.ride_wh else None
+    step = cell.body_series
+    series = None if math.isnan(cell_v) else max(1, round(volts / cell_v / step)) * step
+    full = None if series is None else series * (cell_full_v(cell) or FULL_V["nickel_rich"])
+    parallel = _parallel(build, series, amps, wh)
+    kg = money = None
+    if series and parallel:
+        bodies = series * parallel / (cell.body_series * cell.body_parallel)
+        if cell.mass_kg.amount is not None:
+            kg = bodies * cell.mass_kg.amount + build.pack.case_kg.taken
+        if cell.price_money.amount is not None:
+            money = bodies * cell.price_money.amount
+    held = _kwh(build, series, parallel)
+    fits = sorted(
+        (c for c in shelf if _stands(c, full, amps)), key=lambda c: c.mass_kg.or_else(math.inf)
+    )
+    best = fits[0] if fits else None
+    return VoltageRow(
+        volts,
+        full,
+        series,
+        parallel,
+        amps,
+        wh,
+        wh / volts if wh else None,
+        kg,
+        money,
+        money / held if money is not None and held else None,
+        _cable(amps),
+        best.name if best else "",
+        len(fits),
+        best.mass_kg.amount if best else None,
+        best.price_money.amount if best else None,
+    )
+
+
+def _kwh(build: Build, series: int | None, parallel: int | None) -> float | None:
+    ah, v = build.pack.cell.capacity_ah.amount, cell_nominal_v(build.pack.cell)
+    if series is None or parallel is None or ah is None or math.isnan(v):
+        return None
+    return series * parallel * ah * v / 1000.0
+
+
+def _parallel(build: Build, series: int | None, amps: float | None, wh: float | None) -> int | None:
+    """Cells in parallel that give both the energy and the current."""
+    cell, one = build.pack.cell, _kwh(build, series, 1)
+    if one is None:
+        return None
+    wants = [1.0]
+    if wh:
+        wants.append(wh / 1000.0 / one)
+    peak = cell.i_peak_a.or_else(cell.i_cont_a.or_else(math.inf))
+    if amps and math.isfinite(peak):
+        wants.append(amps / peak)
+    step = cell.body_parallel
+    return math.ceil(max(wants) / step - 1e-9) * step
+
+
+def _stands(c: Controller, full: float | None, amps: float | None) -> bool:
+    top, line = c.v_max_v.amount, c.line_max_a.amount
+    if top is None or line is None or full is None or amps is None:
+        return False
+    return top >= full and line >= amps
+
+
+def _cable(amps: float | None) -> int | None:
+    if amps is None:
+        return None
+    for mm2 in SECTIONS_MM2:
+        if BURST * continuous_amps(mm2 * 1e-6, CABLE_RISE_K, CABLE_AIR_C) >= amps:
+            return mm2
+    return None

@@ -1,0 +1,1 @@
+"""Guard: what protects it, and what will cut out first?"""

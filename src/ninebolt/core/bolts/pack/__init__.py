@@ -1,0 +1,1 @@
+"""Pack: which cells, how many, in what order, and will they go in?"""

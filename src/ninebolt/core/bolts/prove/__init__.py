@@ -1,0 +1,1 @@
+"""Prove: is it safe to ride, and is it faster?"""

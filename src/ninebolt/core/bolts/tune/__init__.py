@@ -1,0 +1,1 @@
+"""Tune: what do I write into the controller?"""

@@ -1,0 +1,1 @@
+"""Wire: how is it hooked up?"""
