@@ -1,6 +1,7 @@
 """Know exactly which inputs a computation used: hand it a traced build, read the leaves after.
 
-The leaves are what a witness mark is made of. Names and notes carry no physics and are left out.
+The leaves are what a witness mark is made of. Names and notes carry no physics: a mark leaves them
+out, but what was worded with them is made anew when they change.
 """
 
 from __future__ import annotations
@@ -8,7 +9,8 @@ from __future__ import annotations
 import dataclasses
 import hashlib
 import json
-from collections.abc import Hashable
+from collections.abc import Hashable, Iterator
+from contextlib import contextmanager
 from typing import Any, cast
 
 from ninebolt.core.build import Build
@@ -18,52 +20,113 @@ from ninebolt.core.value import Value
 SILENT = frozenset({"name", "note", "source"})
 
 
+class Trace:
+    """Where leaves are written down: the frame that is open."""
+
+    __slots__ = ("top",)
+
+    def __init__(self) -> None:
+        self.top: dict[str, Any] = {}
+
+    def note(self, path: str, value: Any) -> None:
+        self.top[path] = value
+
+    def note_all(self, leaves: dict[str, Any]) -> None:
+        self.top.update(leaves)
+
+    @contextmanager
+    def frame(self) -> Iterator[dict[str, Any]]:
+        """Inside, leaves go into a dict of their own."""
+        outer, self.top = self.top, {}
+        try:
+            yield self.top
+        finally:
+            self.top = outer
+
+
 class _Traced:
-    """Stands for a dataclass (or tuple) of the build and writes down each leaf that is read."""
+    """Stands for a dataclass of the build and writes down each leaf that is read."""
 
-    __slots__ = ("_leaves", "_obj", "_path", "_seen")
+    __slots__ = ("_fields", "_obj", "_path", "_seen", "_trace")
 
-    def __init__(self, obj: Any, path: str, leaves: dict[str, Any]) -> None:
-        self._obj, self._path, self._leaves = obj, path, leaves
-        self._seen: dict[str, Any] = {}
-
-    def _wrap(self, value: Any, key: str) -> Any:
-        path = f"{self._path}.{key}" if self._path else key
-        if isinstance(value, tuple):
-            if value and dataclasses.is_dataclass(value[0]):
-                self._leaves[f"{path}.#"] = len(value)
-                return tuple(_Traced(v, f"{path}.{i}", self._leaves) for i, v in enumerate(value))
-            self._leaves[path] = value
-            return value
-        if dataclasses.is_dataclass(value) and not isinstance(value, Value):
-            return _Traced(value, path, self._leaves)
-        if key not in SILENT:
-            self._leaves[path] = value
-        return value
+    def __init__(self, obj: Any, path: str, trace: Trace) -> None:
+        self._obj, self._path, self._trace = obj, path, trace
+        self._fields = fields_of(cast(Hashable, type(obj)))
+        self._seen: dict[str, tuple[Any, str, Any]] = {}
 
     def __getattr__(self, key: str) -> Any:
-        seen = self._seen
-        if key in seen:
-            return seen[key]
-        value = getattr(self._obj, key)
-        if key not in fields_of(cast(Hashable, type(self._obj))):
-            found = getattr(type(self._obj), key)
-            if isinstance(found, property):
-                return cast(Any, found.fget)(self)
-            return found.__get__(self) if callable(found) else found
-        seen[key] = self._wrap(value, key)
-        return seen[key]
+        found = self._seen.get(key)
+        if found is None:
+            if key not in self._fields:
+                return self._method(key)
+            found = self._seen[key] = self._wrap(getattr(self._obj, key), key)
+        value, path, leaf = found
+        if path:
+            self._trace.top[path] = leaf
+        return value
+
+    def _wrap(self, value: Any, key: str) -> tuple[Any, str, Any]:
+        """(what the reader gets, path of the leaf that this is or '', the leaf)."""
+        path = f"{self._path}.{key}" if self._path else key
+        if isinstance(value, tuple) and value and dataclasses.is_dataclass(value[0]):
+            rows = tuple(_Traced(v, f"{path}.{i}", self._trace) for i, v in enumerate(value))
+            return rows, f"{path}.#", len(value)
+        if isinstance(value, tuple) and not value and self._holds_parts(key):
+            return value, f"{path}.#", 0
+        if dataclasses.is_dataclass(value) and not isinstance(value, Value):
+            return _Traced(value, path, self._trace), "", None
+        return value, path, value
+
+    def _holds_parts(self, key: str) -> bool:
+        spec, _ = self._fields[key]
+        return spec is not None and spec.kind == "list" and bool(spec.part)
+
+    def _method(self, key: str) -> Any:
+        found = getattr(type(self._obj), key)
+        if isinstance(found, property):
+            return cast(Any, found.fget)(self)
+        return found.__get__(self) if callable(found) else found
+
+    def _whole(self) -> Any:
+        """The thing itself; all of it counts as read."""
+        for key in self._fields:
+            inner = getattr(self, key)
+            for item in inner if isinstance(inner, tuple) else (inner,):
+                if isinstance(item, _Traced):
+                    item._whole()
+        return self._obj
+
+    def __eq__(self, other: object) -> bool:
+        theirs = other._whole() if isinstance(other, _Traced) else other
+        return bool(self._whole() == theirs)
+
+    def __hash__(self) -> int:
+        return hash(self._whole())
 
 
-def traced(build: Build) -> tuple[Build, dict[str, Any]]:
-    """The build to compute with, and the dict that fills with path -> value as it is read."""
-    leaves: dict[str, Any] = {}
-    return cast(Build, _Traced(build, "", leaves)), leaves
+def plain(obj: Any) -> Any:
+    """The thing itself, wherever a traced one may come in; all of it counts as read."""
+    return obj._whole() if isinstance(obj, _Traced) else obj
+
+
+def kind_of(obj: Any) -> type:
+    """Its class, also of a traced one."""
+    return type(obj._obj) if isinstance(obj, _Traced) else type(obj)
+
+
+def traced(build: Build, trace: Trace) -> Build:
+    """The build to compute with; what is read goes into the trace."""
+    return cast(Build, _Traced(build, "", trace))
 
 
 def recorded(leaves: dict[str, Any]) -> dict[str, Any]:
-    """The leaves as documents, which is what a mark keeps."""
-    return {path: encode(value) for path, value in leaves.items()}
+    """The leaves as documents, which is what a mark keeps: without names, notes and what stands
+    beside the build."""
+    return {
+        path: encode(value)
+        for path, value in leaves.items()
+        if not path.startswith("@") and path.rsplit(".", 1)[-1] not in SILENT
+    }
 
 
 def digest(leaves: dict[str, Any]) -> str:
@@ -73,19 +136,20 @@ def digest(leaves: dict[str, Any]) -> str:
 
 
 def read_leaves(build: Build, paths: list[str]) -> dict[str, Any]:
-    """The same paths in another build; a path that is gone reads as None."""
-    return {path: _read(build, path) for path in paths}
+    """The same paths in another build as documents; a path that is gone reads as None."""
+    return {path: encode(leaf_at(build, path)) for path in paths}
 
 
-def _read(build: Build, path: str) -> Any:
+def leaf_at(build: Build, path: str) -> Any:
+    """What stands at a leaf's path; None where the path is gone."""
     here: Any = build
     for step in path.split("."):
         if step == "#":
             return len(here)
         if isinstance(here, tuple):
-            if int(step) >= len(here):
+            if not step.isdigit() or int(step) >= len(here):
                 return None
             here = here[int(step)]
         else:
             here = getattr(here, step, None)
-    return encode(here)
+    return here

@@ -12,7 +12,7 @@ from ninebolt.core.bike.path import aux_load_w
 from ninebolt.core.build import Build
 from ninebolt.core.codec import decode, encode, fields_of, get_path, replaced
 from ninebolt.core.simulate.band import Band, band, quick_figures
-from ninebolt.core.trace import recorded, traced
+from ninebolt.core.trace import Trace, recorded, traced
 from ninebolt.core.value import FieldSpec, Value
 from ninebolt.services.house import House
 
@@ -68,8 +68,9 @@ def spec_at(path: str) -> FieldSpec | None:
 
 def uncertain(build: Build) -> dict[str, float]:
     """Path -> relative half-width of every number that the run reads and that is not a choice."""
-    view, leaves = traced(build)
-    assemble(view)
+    trace = Trace()
+    assemble(traced(build, trace))
+    leaves = trace.top
     out = {}
     for path, doc in recorded(leaves).items():
         if path in CHOICES:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import secrets
 from collections import OrderedDict
 from collections.abc import Callable
@@ -12,10 +11,10 @@ from pathlib import Path
 from threading import Lock
 from typing import Any
 
+from ninebolt.core.bike.facts import Memory, Shelf
 from ninebolt.core.bolts.assess import Assessment, assess
-from ninebolt.core.bolts.common import Shelf
 from ninebolt.core.build import Build
-from ninebolt.core.codec import decode, encode
+from ninebolt.core.codec import decode
 from ninebolt.core.logs.ride import RideReport, analyse
 from ninebolt.core.parts.kinds import KINDS
 from ninebolt.errors import NineBoltError
@@ -53,6 +52,7 @@ class House:
     _kept: OrderedDict[str, Any] = field(default_factory=OrderedDict)
     _lock: Lock = field(default_factory=Lock)
     _parts: int = 0
+    memory: Memory = field(default_factory=Memory)
 
     @classmethod
     def open(cls, folder: Path, **parts: Any) -> House:
@@ -96,11 +96,8 @@ class House:
             self._parts += 1
 
     def assessment(self, build: Build) -> Assessment:
-        """Assess a build with its chosen log; the same build is assessed once."""
-        ride, shelf = self.ride_of(build), self.shelf()
-        key = f"assess:{self._parts}:" + json.dumps(encode(build), sort_keys=True)
-        made: Assessment = self.keep(key, lambda: assess(build, ride, shelf))
-        return made
+        """Assess a build with its chosen log; what did not move since an earlier look is remembered."""
+        return assess(build, self.ride_of(build), self.shelf(), self.memory)
 
     def ride_of(self, build: Build) -> RideReport | None:
         """The log named in the build, analysed; None if there is none or it is gone."""

@@ -6,9 +6,8 @@ import dataclasses
 import math
 
 from ninebolt.core.bike.cells import facts_of
-from ninebolt.core.bike.layout import BayDrawing, Fitted
-from ninebolt.core.bolts.common import Context
-from ninebolt.core.bolts.pack.bolt import PackDrawing, assess
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.layout import BayDrawing, Fitted, fitted
 from ninebolt.core.bolts.pack.power import AtPower, at_power
 from ninebolt.core.build import Build
 from ninebolt.core.match.layout import Put
@@ -61,15 +60,15 @@ def cell_mapping(
 
 def fitted_of(build: Build) -> Fitted:
     """The layout. Raises InputError while it cannot be drawn."""
-    drawing = assess(build, Context()).drawing
-    if not isinstance(drawing, PackDrawing) or drawing.fitted is None:
+    found = fitted(Bike(build))
+    if found is None:
         raise InputError(
             "There is nothing to lay out yet.",
             where="pack",
             expected="a measured bay, and cells with a size, S and P",
             todo="Give the inside of the bay on Donor and the cell on Pack.",
         )
-    return drawing.fitted
+    return found
 
 
 def templates_of(build: Build) -> tuple[Template, ...]:

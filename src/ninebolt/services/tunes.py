@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from ninebolt.core.bolts.common import Context
-from ninebolt.core.bolts.tune.bolt import rows_of
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.ride import assembled, bare_performance
+from ninebolt.core.bolts.tune.rows import rows_of
 from ninebolt.core.build import Build
 from ninebolt.core.drive.parameters import BY_NAME, raw
 from ninebolt.errors import InputError, NotFoundError
@@ -14,9 +15,9 @@ from ninebolt.units import QUANTITIES
 def parameter_file(build: Build, kind: str) -> tuple[str, bytes]:
     """(media type, bytes) of the set as dcf, csv or json. Raises InputError when nothing is known
     yet, NotFoundError for another kind."""
-    made, perf = Context().look(build)
-    rows = rows_of(build, perf)
-    if perf is None:
+    bike = Bike(build)
+    rows, made = rows_of(bike), assembled(bike)
+    if bare_performance(bike) is None:
         raise InputError(
             "The parameter set cannot be derived yet.",
             where="tune",

@@ -6,7 +6,14 @@ import dataclasses
 import math
 from dataclasses import dataclass
 
-from ninebolt.core.bike.cells import cell_curve, cell_peak_a, cell_r0_ohm, warm_share
+from ninebolt.core.bike.cells import (
+    cell_ah,
+    cell_curve,
+    cell_peak_a,
+    cell_r0_ohm,
+    joints_ohm,
+    warm_share,
+)
 from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
 from ninebolt.core.bike.mass import total_kg
 from ninebolt.core.bike.path import (
@@ -14,8 +21,8 @@ from ninebolt.core.bike.path import (
     floor_v,
     line_setting_a,
     path_ohm,
-    path_peak_a,
     phase_setting_a,
+    plug_peak_a,
 )
 from ninebolt.core.build import Build
 from ninebolt.core.drive.constants import flux_linkage, kv_dc_bus
@@ -116,17 +123,17 @@ def _case(build: Build, ratio: float, radius: float, mass: float, phase: float) 
         LineLimit("line", line_setting_a(build.drive.controller)),
         LineLimit("cells", cell_peak_a(p.cell) * p.parallel * warm_share(p)),
         LineLimit("BMS", bms_peak_a(g)),
-        LineLimit("path", path_peak_a(g)),
+        LineLimit("path", plug_peak_a(g)),
     )
     return RunCase(
         ocv=cell_curve(p.cell),
         series=p.series,
         parallel=p.parallel,
-        capacity_ah=p.cell.capacity_ah.taken,
+        capacity_ah=cell_ah(p) or math.nan,
         r0_ohm=cell_r0_ohm(p),
         r1_ohm=p.cell.r1_ohm.taken,
         tau_s=p.cell.tau_s.taken,
-        interconnect_ohm=p.interconnect_ohm.taken,
+        interconnect_ohm=joints_ohm(p),
         path_ohm=path_ohm(g),
         start_soc=p.start_soc.taken,
         floor_v=floor_v(build),

@@ -7,9 +7,15 @@ import math
 from ninebolt.core.battery.ocv import EMPTY_V, FULL_V, NOMINAL_V, Curve, curve_for
 from ninebolt.core.battery.pack import PackFacts, energy_between
 from ninebolt.core.battery.temperature import current_share, resistance_factor
+from ninebolt.core.bike.shape import body_of, steps_of
+from ninebolt.core.guard.conductors import strip_amps, strip_ohm
+from ninebolt.core.limits import Limit
+from ninebolt.core.match.fill import Round
 from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.pack import Pack
 
+STRIP_RISE_K = Limit(30.0, "k", "rise of a strip: it must not warm the cells it is welded to")
+DEAD_V = Limit(2.0, "v", "a nickel-rich or manganese group under this is scrap")
 CLASS_B_V = 60.0  # DC, upper end of voltage class A. ISO 6469-3, UN Regulations 100 and 136.
 
 
@@ -34,9 +40,29 @@ def cell_peak_a(cell: Cell) -> float:
     return cell.i_peak_a.or_else(cell.i_cont_a.or_else(math.inf))
 
 
+def sorted_in(pack: Pack) -> bool:
+    """Whether the groups as sorted stand for the whole pack."""
+    groups = pack.sorted_groups
+    known = all(g.capacity_ah.known and g.r_ohm.known for g in groups)
+    return bool(groups) and known and len(groups) == pack.series
+
+
+def cell_ah(pack: Pack) -> float | None:
+    """Capacity of one cell; with sorted groups the smallest group's, by its cells in parallel: it
+    ends the discharge."""
+    if sorted_in(pack):
+        return min(g.capacity_ah.taken for g in pack.sorted_groups) / (pack.parallel or 1)
+    return pack.cell.capacity_ah.amount
+
+
 def cell_r0_ohm(pack: Pack) -> float:
-    """Ohmic resistance of one cell at the pack's temperature; nan if unknown."""
-    return pack.cell.r0_ohm.taken * resistance_factor(pack.temp_c.taken)
+    """Ohmic resistance of one cell at the pack's temperature, from the sorted groups where there are
+    any; nan if unknown."""
+    r0 = pack.cell.r0_ohm.taken
+    if sorted_in(pack):
+        r0 = sum(g.r_ohm.taken for g in pack.sorted_groups)
+        r0 *= (pack.parallel or 1) / (pack.series or 1)
+    return r0 * resistance_factor(pack.temp_c.taken)
 
 
 def warm_share(pack: Pack) -> float:
@@ -44,13 +70,36 @@ def warm_share(pack: Pack) -> float:
     return current_share(pack.temp_c.taken, pack.cell.temp_max_c.taken)
 
 
+def strips_of(pack: Pack) -> tuple[float, float] | None:
+    """(amps that all strips of one step carry for a rise of STRIP_RISE_K, ohms of all steps); None
+    while not measured. Copper, nickel, steel or aluminium; a bus bar is one thick strip."""
+    s, body = pack.strips, body_of(pack)
+    width, thick = s.width_m.amount, s.thick_m.amount
+    pitch = body.pitch_m if isinstance(body, Round) else None
+    length = s.length_m.or_else(pitch or math.nan)
+    if width is None or thick is None or math.isnan(length):
+        return None
+    each = s.each or (pack.parallel or 1)
+    amps = each * strip_amps(s.metal, width, thick, STRIP_RISE_K)
+    ohm = max(steps_of(pack) - 1, 1) * strip_ohm(s.metal, width, thick, length) / each
+    return amps, ohm
+
+
+def joints_ohm(pack: Pack) -> float:
+    """What joins the cells: as given or measured, else the strips as computed, else the assumption."""
+    if pack.interconnect_ohm.known:
+        return pack.interconnect_ohm.taken
+    strips = strips_of(pack)
+    return pack.interconnect_ohm.taken if strips is None else strips[1]
+
+
 def facts_of(pack: Pack) -> PackFacts | None:
     """Whole-pack values; None while the cell or the numbers in series and parallel are unknown."""
     s, p, cell = pack.series, pack.parallel, pack.cell
     curve = cell_curve(cell)
-    if s is None or p is None or cell.capacity_ah.amount is None or not curve:
+    ah = cell_ah(pack)
+    if s is None or p is None or ah is None or not curve:
         return None
-    ah = cell.capacity_ah.amount
     return PackFacts(
         full_v=s * cell_full_v(cell),
         nominal_v=s * cell_nominal_v(cell),
@@ -59,6 +108,6 @@ def facts_of(pack: Pack) -> PackFacts | None:
         energy_wh=s * p * energy_between(curve, ah),
         cont_a=p * cell.i_cont_a.or_else(math.inf),
         peak_a=p * cell_peak_a(cell),
-        r_ohm=s / p * cell_r0_ohm(pack) + pack.interconnect_ohm.taken,
+        r_ohm=s / p * cell_r0_ohm(pack) + joints_ohm(pack),
         slow_ohm=s / p * cell.r1_ohm.taken,
     )

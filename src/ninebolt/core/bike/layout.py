@@ -7,6 +7,8 @@ from dataclasses import dataclass
 
 from ninebolt.core.battery.pack import PackFacts, energy_between
 from ninebolt.core.bike.cells import cell_curve, cell_full_v, cell_nominal_v
+from ninebolt.core.bike.facts import Bike, fact
+from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bike.shape import (
     bms_block,
     body_of,
@@ -115,8 +117,10 @@ class Fitted:
     options: tuple[Option, ...]
 
 
-def fitted(build: Build, facts: PackFacts | None) -> Fitted | None:
+@fact
+def fitted(bike: Bike) -> Fitted | None:
     """The layout of this build; None while no bay is measured or the body has no size."""
+    build, facts = bike.build, pack_facts(bike)
     body, rooms = body_of(build.pack), spaces_of(build)
     if body is None or not rooms or not build.pack.series or not build.pack.parallel:
         return None

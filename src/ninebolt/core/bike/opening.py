@@ -1,4 +1,5 @@
-"""Guard: the current along a run or a planned session, and when BMS and fuse open on it."""
+"""What opens along a run or a planned session, and when: BMS, fuse, breaker; the headline of a bike
+that cuts out."""
 
 from __future__ import annotations
 
@@ -6,20 +7,18 @@ import dataclasses
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.path import line_setting_a
+from ninebolt.core.bike.reach import reach
+from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bike.session import one_run_k, planned_session, session_rows
-from ninebolt.core.bolts.common import Context
 from ninebolt.core.build import Build
 from ninebolt.core.guard.fuse import BREAKER, TimeCurrent, opens_at
 from ninebolt.core.guard.trip import Trip, first_trip
-from ninebolt.core.simulate.case import LineLimit, RunCase
-from ninebolt.core.simulate.run import Stop, run
+from ninebolt.core.simulate.headline import Headline, Performance
+from ninebolt.core.simulate.run import Series
 from ninebolt.core.simulate.session import Session
-
-WAY_M = 402.336
-STEP_A = 5.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,13 +50,13 @@ class GuardRun:
     cells_c: tuple[float, ...] = ()
 
 
-def guard_run(build: Build, context: Context) -> GuardRun | None:
+@fact
+def opening(bike: Bike) -> GuardRun | None:
     """The full-throttle run, or the session if one is planned; None while it does not compute."""
-    made, perf = context.look(build)
-    if perf is None or made.case is None:
+    build, perf = bike.build, bare_performance(bike)
+    if perf is None:
         return None
-    s = perf.run.series
-    done = planned_session(build, made.case)
+    s, done = perf.run.series, planned_session(bike)
     phase = [math.hypot(a, b) for a, b in zip(s.iq_a, s.id_a, strict=True)]
     trip = _trip(build, s.t_s, s.line_a, s.speed_m_s)
     t, line, speed = (
@@ -67,7 +66,7 @@ def guard_run(build: Build, context: Context) -> GuardRun | None:
         _opens(done, t, line, speed, *what) for what in (_fuse(build), _breaker(build))
     )
     if done is None:
-        rise = one_run_k(build, context)
+        rise = one_run_k(bike)
         warm = () if rise is None else (build.pack.temp_c.taken + rise,)
         return GuardRun(False, t, line, phase, "In one run", trip, None, fuse, breaker, warm)
     again = _trip(build, t, line, speed)
@@ -77,15 +76,58 @@ def guard_run(build: Build, context: Context) -> GuardRun | None:
         else _placed(done, again.t_s, again.speed_m_s, again.line_a)
     )
     words = f"In {len(done.runs)} runs"
-    cells = tuple(r.pack_c for r in session_rows(build, done))
+    cells = tuple(r.pack_c for r in session_rows(bike))
     return GuardRun(True, t, line, done.phase_a, words, trip, later, fuse, breaker, cells)
+
+
+@fact
+def performance_of(bike: Bike) -> Performance | None:
+    """What the bike does with its protection in place and for the ride that is wished: where
+    something opens on the first run, the headline is that of a bike that cuts out."""
+    perf = bare_performance(bike)
+    if perf is None:
+        return None
+    far = reach(bike)
+    head = dataclasses.replace(perf.headline, range_m=far.range_m if far else None)
+    first = _first(bike.build, perf.run.series)
+    return dataclasses.replace(perf, headline=head if first is None else _cut(head, *first))
+
+
+def _first(build: Build, s: Series) -> tuple[str, float, float] | None:
+    """(what opens first on one run, seconds, speed)."""
+    found = []
+    trip = _trip(build, s.t_s, s.line_a, s.speed_m_s)
+    if trip is not None:
+        found.append((trip.t_s, trip.speed_m_s, "BMS"))
+    for name, (rated, curve) in (("Fuse", _fuse(build)), ("Breaker", _breaker(build))):
+        opens = _opens(None, s.t_s, s.line_a, s.speed_m_s, rated, curve)
+        if opens is not None:
+            found.append((opens.t_s, opens.speed_m_s, name))
+    if not found:
+        return None
+    t, v, name = min(found)
+    return name, t, v
+
+
+def _cut(head: Headline, name: str, t: float, speed: float) -> Headline:
+    """A run that ends where something opens: no time that lies behind it, no speed above it."""
+    late = head.to_time_s is not None and head.to_time_s > t
+    top = head.top_speed_m_s
+    return dataclasses.replace(
+        head,
+        to_time_s=None if late else head.to_time_s,
+        top_speed_m_s=None if top is None else min(top, speed),
+        choke="BMS" if name == "BMS" else "path",
+        opens=name,
+        opens_s=t,
+    )
 
 
 def _trip(
     build: Build, t: Sequence[float], line: Sequence[float], speed: Sequence[float]
 ) -> Trip | None:
     bms = build.guard.bms
-    cont = bms.i_cont_a.amount
+    cont = bms.i_cont_a.amount if bms.there else None
     if bms.discharge != "through" or cont is None:
         return None
     load, peak = line_setting_a(build.drive.controller), bms.i_peak_a.or_else(math.inf)
@@ -103,12 +145,14 @@ def _placed(done: Session | None, t: float, speed: float, amps: float) -> Opens:
 
 
 def _fuse(build: Build) -> tuple[float | None, TimeCurrent]:
-    return build.guard.fuse.rated_a.amount, build.guard.fuse.melts
+    fuse = build.guard.fuse
+    return fuse.rated_a.amount if fuse.there else None, fuse.melts
 
 
 def _breaker(build: Build) -> tuple[float | None, TimeCurrent]:
     iso = build.guard.isolator
-    return iso.i_cont_a.amount if iso.kind == "breaker" else None, iso.opens or BREAKER
+    fitted = iso.kind == "breaker" and iso.there
+    return iso.i_cont_a.amount if fitted else None, iso.opens or BREAKER
 
 
 def _opens(
@@ -123,19 +167,3 @@ def _opens(
         return None
     row = opens_at(t, line, rated, curve)
     return None if row is None else _placed(done, t[row], speed[row], line[row])
-
-
-@lru_cache(maxsize=32)
-def highest_without_trip(case: RunCase, cont_a: float, peak_a: float, peak_s: float) -> float:
-    """Largest line-amp setting, in steps of 5 A, with which a full-throttle run does not trip."""
-    low, high = cont_a, min(case.line_limit().amps, peak_a)
-    if not math.isfinite(high):
-        return cont_a
-    others = tuple(x for x in case.limits if x.choke != "BMS")
-    while high - low > STEP_A:
-        mid = 0.5 * (low + high)
-        held = dataclasses.replace(case, limits=(*others, LineLimit("line", mid)))
-        s = run(held, Stop(distance_m=WAY_M, seconds=60.0), 2.0).series
-        trips = first_trip(s.t_s, s.line_a, s.speed_m_s, cont_a, math.inf, peak_s)
-        low, high = (low, mid) if trips else (mid, high)
-    return math.floor(low / STEP_A) * STEP_A if low > cont_a else cont_a

@@ -7,10 +7,15 @@ import math
 from ninebolt.core.build import Build
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.guard.conductors import continuous_amps, copper_ohm
+from ninebolt.core.limits import Limit
 from ninebolt.core.parts.drive import Controller, Motor
 from ninebolt.core.parts.guard import Cable, Charger, Guard
 
-FUSE_RUN_FACTOR = 2.0  # a fuse holds twice its rating for some seconds. Common practice, no source.
+TERMINAL_C = Limit(
+    105.0,
+    "c",
+    "conductor temperature that lugs, plugs and controller terminals stand (90 to 105 °C)",
+)
 
 
 def charger_v(charger: Charger) -> float:
@@ -46,45 +51,48 @@ def cable_ohm(cable: Cable) -> float:
     return copper_ohm(cable.section_m2.amount, 2.0 * cable.length_m.amount)
 
 
+def cable_limit_c(cable: Cable) -> float:
+    """What the conductor may reach: its insulation, but no more than lug, plug and terminals stand."""
+    return min(cable.temp_max_c.taken, TERMINAL_C)
+
+
 def cable_cont_a(cable: Cable) -> float:
-    """Current that takes the cable up to its insulation limit; inf if unknown."""
-    if cable.section_m2.amount is None:
+    """Current that takes the cable up to its limit; inf if unknown, 0 where the air is as hot."""
+    if cable.section_m2.amount is None or cable.there is False:
         return math.inf
     ambient = cable.ambient_c.taken
-    rise = max(cable.temp_max_c.taken - ambient, 1.0)
-    return continuous_amps(cable.section_m2.amount, rise, ambient)
+    rise = cable_limit_c(cable) - ambient
+    return continuous_amps(cable.section_m2.amount, rise, ambient) if rise > 0.0 else 0.0
 
 
 def path_ohm(guard: Guard) -> float:
     """Resistance between the pack's terminals and the controller, of the parts that are there.
 
-    A part that says nothing about itself adds nothing; one with a rating adds its own or the
-    assumed resistance.
+    A part that is not there, or of which nobody knows, adds nothing; one that is there adds its own
+    or the assumed resistance.
     """
     total = cable_ohm(guard.cable)
-    if guard.bms.discharge == "through" and guard.bms.i_cont_a.known:
+    if guard.bms.discharge == "through" and guard.bms.there:
         total += guard.bms.r_ohm.taken
-    if guard.fuse.rated_a.known:
-        total += guard.fuse.r_ohm.taken
-    if guard.isolator.i_cont_a.known:
-        total += guard.isolator.r_ohm.taken
-    if guard.plug.i_cont_a.known or guard.plug.i_peak_a.known:
-        total += guard.plug.r_ohm.taken
+    for part in (guard.fuse, guard.isolator, guard.plug):
+        if part.there:
+            total += part.r_ohm.taken
     return total
 
 
 def bms_peak_a(guard: Guard) -> float:
-    """Current at which the BMS opens at once; inf when bypassed or unknown."""
-    if guard.bms.discharge == "bypassed":
+    """Current at which the BMS opens at once; inf when bypassed, not there or unknown."""
+    if guard.bms.discharge == "bypassed" or not guard.bms.there:
         return math.inf
     return guard.bms.i_peak_a.or_else(guard.bms.i_cont_a.or_else(math.inf))
 
 
-def path_peak_a(guard: Guard) -> float:
-    """Short-time limit of fuse and plug."""
-    fuse = guard.fuse.rated_a.amount
-    plug = guard.plug.i_peak_a.or_else(guard.plug.i_cont_a.or_else(math.inf))
-    return min(plug, math.inf if fuse is None else fuse * FUSE_RUN_FACTOR)
+def plug_peak_a(guard: Guard) -> float:
+    """Short-time limit of the plug. What a fuse stands, its curve says: it opens, it does not
+    limit."""
+    if guard.plug.there is False:
+        return math.inf
+    return guard.plug.i_peak_a.or_else(guard.plug.i_cont_a.or_else(math.inf))
 
 
 def line_setting_a(controller: Controller) -> float:

@@ -6,9 +6,9 @@ import math
 from dataclasses import dataclass
 
 from ninebolt.core.battery.heat import CELL_J_KG_K, repeated
-from ninebolt.core.bolts.common import Context
+from ninebolt.core.bike.facts import Bike, fact
+from ninebolt.core.bike.ride import assembled, bare_performance
 from ninebolt.core.build import Build
-from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.session import Session, on_grade, session
 
 QUARTER_MILE_M = 402.336
@@ -34,9 +34,10 @@ def lump_j_k(build: Build) -> float | None:
     return bodies * cell.mass_kg.amount * CELL_J_KG_K if cell.mass_kg.amount is not None else None
 
 
-def planned_session(build: Build, case: RunCase | None) -> Session | None:
+@fact
+def planned_session(bike: Bike) -> Session | None:
     """The runs that the goal plans, one after the other; None if none are planned."""
-    goal = build.goal
+    goal, case = bike.build.goal, assembled(bike).case
     if case is None or goal.runs is None or goal.runs < 2:
         return None
     way, grade = QUARTER_MILE_M, goal.hill_pct.amount
@@ -46,8 +47,10 @@ def planned_session(build: Build, case: RunCase | None) -> Session | None:
     return session(case, goal.runs, goal.rest_s.taken, way)
 
 
-def session_rows(build: Build, done: Session | None) -> tuple[SessionRow, ...]:
+@fact
+def session_rows(bike: Bike) -> tuple[SessionRow, ...]:
     """The session run by run, with the pack's temperature."""
+    build, done = bike.build, planned_session(bike)
     lump = lump_j_k(build)
     if done is None or lump is None:
         return ()
@@ -66,8 +69,8 @@ def session_rows(build: Build, done: Session | None) -> tuple[SessionRow, ...]:
     )
 
 
-def one_run_k(build: Build, context: Context) -> float | None:
+@fact
+def one_run_k(bike: Bike) -> float | None:
     """By how much one run warms the cells (K); None while their heat capacity is not known."""
-    _, perf = context.look(build)
-    lump = lump_j_k(build)
+    perf, lump = bare_performance(bike), lump_j_k(bike.build)
     return perf.run.energy.pack_heat_j / lump if perf and lump else None

@@ -60,9 +60,9 @@ def spaces_of(build: Build) -> tuple[tuple[int, Space], ...]:
     return tuple((i, s) for i, s in rooms if s is not None)
 
 
-def guest_of(build: Build) -> Block | None:
-    """The BMS as a box, if it is to go into the bay and its size is known."""
-    return bms_block(build) if build.pack.bms_in_bay else None
+def guest_of(build: Build, anywhere: bool = False) -> Block | None:
+    """The BMS as a box, if its size is known and it is to go into the bay, or anywhere."""
+    return bms_block(build) if anywhere or build.pack.bms_in_bay else None
 
 
 def bms_block(build: Build) -> Block | None:

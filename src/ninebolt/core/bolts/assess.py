@@ -6,7 +6,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from ninebolt.core.bolts.common import EMPTY_SHELF, Context, Result, Shelf
+from ninebolt.core.bike.facts import EMPTY_SHELF, Bike, Memory, Shelf, fact
+from ninebolt.core.bike.opening import performance_of
+from ninebolt.core.bolts.common import Result
 from ninebolt.core.bolts.donor import bolt as donor
 from ninebolt.core.bolts.donor.bolt import DonorDrawing
 from ninebolt.core.bolts.drive import bolt as drive
@@ -16,7 +18,7 @@ from ninebolt.core.bolts.gear.bolt import GearDrawing
 from ninebolt.core.bolts.goal import bolt as goal
 from ninebolt.core.bolts.goal.bolt import GoalDrawing
 from ninebolt.core.bolts.guard import bolt as guard
-from ninebolt.core.bolts.guard.bolt import GuardDrawing
+from ninebolt.core.bolts.guard.drawing import GuardDrawing
 from ninebolt.core.bolts.pack import bolt as pack
 from ninebolt.core.bolts.pack.bolt import PackDrawing
 from ninebolt.core.bolts.prove import bolt as prove
@@ -29,20 +31,20 @@ from ninebolt.core.build import BOLTS, Build, Mark
 from ninebolt.core.finding import Figure, Finding
 from ninebolt.core.logs.ride import RideReport
 from ninebolt.core.simulate.headline import Headline
-from ninebolt.core.trace import digest, read_leaves, recorded, traced
+from ninebolt.core.trace import digest, read_leaves, recorded
 
-State = Literal["loose", "snug", "marked", "broken", "stopped"]
+State = Literal["loose", "snug", "marked", "broken", "stopped", "failed"]
 
-ASSESSORS: dict[str, Callable[[Build, Context], Result]] = {
-    "donor": donor.assess,
-    "goal": goal.assess,
-    "pack": pack.assess,
-    "guard": guard.assess,
-    "drive": drive.assess,
-    "gear": gear.assess,
-    "wire": wire.assess,
-    "tune": tune.assess,
-    "prove": prove.assess,
+ASSESSORS: dict[str, Callable[[Bike], Result]] = {
+    "donor": fact(donor.assess),
+    "goal": fact(goal.assess),
+    "pack": fact(pack.assess),
+    "guard": fact(guard.assess),
+    "drive": fact(drive.assess),
+    "gear": fact(gear.assess),
+    "wire": fact(wire.assess),
+    "tune": fact(tune.assess),
+    "prove": fact(prove.assess),
 }
 
 
@@ -57,7 +59,7 @@ class Moved:
 
 @dataclass(frozen=True, slots=True)
 class BoltReport:
-    """One bolt. moved: what broke the mark. digest: of the inputs that were used just now."""
+    """One bolt. moved: what broke the mark. digest: of the inputs used just now, if it is signed."""
 
     bolt: str
     state: State
@@ -123,35 +125,28 @@ def inputs_of(
     build: Build, bolt: str, ride: RideReport | None = None, shelf: Shelf = EMPTY_SHELF
 ) -> dict[str, Any]:
     """Exactly the inputs that the bolt's computation reads."""
-    view, leaves = traced(build)
-    ASSESSORS[bolt](view, Context(ride, shelf))
+    bike = Bike(build, ride, shelf)
+    with bike.trace.frame() as leaves:
+        ASSESSORS[bolt](bike)
     return recorded(leaves)
 
 
-def assess(build: Build, ride: RideReport | None = None, shelf: Shelf = EMPTY_SHELF) -> Assessment:
-    """Assess all nine bolts. ride: the log chosen in build.prove, already analysed. shelf: parts
-    that may be proposed by name."""
-    context = Context(ride, shelf)
+def assess(
+    build: Build,
+    ride: RideReport | None = None,
+    shelf: Shelf = EMPTY_SHELF,
+    memory: Memory | None = None,
+) -> Assessment:
+    """Assess all nine bolts. ride: the log chosen in build.prove, already analysed. shelf: parts that
+    may be proposed by name. memory: facts of earlier looks."""
+    bike = Bike(build, ride, shelf, memory)
     reports, drawings = [], {}
     for bolt in BOLTS:
-        view, leaves = traced(build)
-        result = ASSESSORS[bolt](view, context)
-        mark = _mark(build, bolt)
-        moved = moved_since(build, mark) if mark else ()
+        with bike.trace.frame() as leaves:
+            result = ASSESSORS[bolt](bike)
         drawings[bolt] = result.drawing
-        reports.append(
-            BoltReport(
-                bolt,
-                _state(result, mark, moved),
-                result.figures,
-                result.findings,
-                result.missing,
-                moved,
-                digest(recorded(leaves)),
-                mark.signed_at if mark else "",
-            )
-        )
-    _, perf = context.look(build)
+        reports.append(_report(build, bolt, result, leaves))
+    perf = performance_of(bike)
     headline = (
         perf.headline
         if perf
@@ -162,6 +157,21 @@ def assess(build: Build, ride: RideReport | None = None, shelf: Shelf = EMPTY_SH
         )
     )
     return Assessment(headline, tuple(reports), Drawings(**drawings))
+
+
+def _report(build: Build, bolt: str, result: Result, leaves: dict[str, Any]) -> BoltReport:
+    mark = _mark(build, bolt)
+    moved = moved_since(build, mark) if mark else ()
+    return BoltReport(
+        bolt,
+        _state(result, mark, moved),
+        result.figures,
+        result.findings,
+        result.missing,
+        moved,
+        digest(recorded(leaves)) if mark else "",
+        mark.signed_at if mark else "",
+    )
 
 
 def donor_mass(reports: list[BoltReport]) -> float | None:

@@ -48,6 +48,18 @@ def melt_s(multiple: float, curve: TimeCurrent = ()) -> float:
     return points[-1][1]
 
 
+def stands_a(rated_a: float, seconds: float, curve: TimeCurrent = ()) -> float:
+    """Amps that it just stands for so many seconds: the same curve read the other way."""
+    points = curve or TYPICAL
+    if seconds >= points[0][1]:
+        return rated_a * points[0][0]
+    for (m0, t0), (m1, t1) in zip(points, points[1:], strict=False):
+        if seconds >= t1:
+            u = math.log(seconds / t0) / math.log(t1 / t0)
+            return rated_a * math.exp(math.log(m0) + u * math.log(m1 / m0))
+    return rated_a * points[-1][0]
+
+
 def opens_at(
     t_s: Sequence[float],
     amps: Sequence[float],

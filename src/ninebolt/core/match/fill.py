@@ -374,22 +374,51 @@ def _guest_places(space: Space, guest: Block) -> list[Box]:
     return out
 
 
-def slack(space: Space, body: Block) -> tuple[str, float, float]:
-    """One box in the room: (turn, margin, place in y) with the largest margin to the nearest wall
-    (m). A negative margin says how much the room is too tight in that turn."""
-    best = ("lwh", -math.inf, 0.0)
+SAMPLES = 16  # heights looked through beside those where an edge of the body meets a corner
+FINE_M = 0.0002
+
+
+def goes_in(space: Space, size: tuple[float, float, float]) -> float | None:
+    """A height at which a box of this size (along, up, across) stands free of outline, side walls
+    and what must stay free; None if there is none."""
+    a, b, w = size
     (lo, hi), c = space.y_range, space.clear_m
+    first, last = lo + c + b / 2, hi - c - b / 2
+    if w > 2 * space.half_z + HAIR_M or last < first - HAIR_M:
+        return None
+    corners = [y for _, y in space.corners] + [y for k in space.keep_outs for y in (k.y0, k.y1)]
+    tries = [first + (last - first) * i / SAMPLES for i in range(SAMPLES + 1)]
+    tries += [y + d for y in corners for d in (b / 2 + c, -b / 2 - c, b / 2, -b / 2)]
+    for y in sorted(tries, key=lambda y: abs(y - 0.5 * (first + last))):
+        if first - HAIR_M <= y <= last + HAIR_M:
+            held = min(max(y, first), max(last, first))
+            spans = free_for_strip(space, held, b / 2)
+            if any(q - p >= a - HAIR_M for p, q in spans):
+                return held
+    return None
+
+
+def slack(space: Space, body: Block) -> tuple[str, float, float]:
+    """One box in the room: (turn, margin, place in y) with the largest margin (m): by so much it
+    could be larger every way and still go in. Negative: by so much it is too large."""
+    best = ("lwh", -math.inf, 0.0)
     for turn in TURNS:
-        a, b, w = body.turned(turn)
-        side = 2 * space.half_z - w
-        room_y = hi - lo - 2 * c - b
-        for share in (0.5, 0.0, 0.25, 0.75, 1.0):
-            y = lo + c + b / 2 + room_y * share
-            spans = free_for_strip(space, y, b / 2) if room_y >= -10 * HAIR_M else []
-            wide = max(
-                (q - p for p, q in spans), default=space.x_range[1] - space.x_range[0] - 2 * c
+        size = body.turned(turn)
+        low, high = -min(size), 1.0
+        if best[1] > low:
+            low = best[1]
+            if goes_in(space, _larger(size, low + FINE_M)) is None:
+                continue
+        while high - low > FINE_M:
+            mid = 0.5 * (low + high)
+            low, high = (
+                (mid, high) if goes_in(space, _larger(size, mid)) is not None else (low, mid)
             )
-            margin = min(side, room_y, wide - a)
-            if margin > best[1]:
-                best = (turn, margin, y)
+        if low > best[1]:
+            best = (turn, low, goes_in(space, _larger(size, low)) or 0.0)
     return best
+
+
+def _larger(size: tuple[float, float, float], by: float) -> tuple[float, float, float]:
+    a, b, c = (max(x + by, 1e-4) for x in size)
+    return a, b, c

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from ninebolt.core.parts.base import Part
 from ninebolt.core.parts.candidate import Chassis, Salvage
 from ninebolt.core.parts.drive import Controller, Motor
-from ninebolt.core.parts.frame import Bay, FrameChange, Legal, MassItem
-from ninebolt.core.parts.guard import Bms
+from ninebolt.core.parts.frame import Bay, FrameChange, Legal, MassItem, Upgrade
+from ninebolt.core.parts.guard import Bms, Fuse, Plug
 from ninebolt.core.parts.pack import Pack
 from ninebolt.core.parts.rolling import Gear
 from ninebolt.core.value import Value, choice, many, num, part
@@ -23,8 +23,14 @@ class Stock:
     controller: Controller = part("Stock controller", Controller)
     motor: Motor = part("Stock motor", Motor)
     gear: Gear = part("Stock gearing", Gear)
+    plug: Plug = part("Stock plug", Plug)
+    fuse: Fuse = part("Stock fuse", Fuse)
+    cap_m_s: Value = num("Speed cap in its controller", above=0, hi=150)
     top_m_s: Value = num("Top speed, measured by satellite", above=0, hi=150)
-    to_time_s: Value = num("Time to the standing-start speed, measured", above=0, hi=120)
+    to_time_s: Value = num("Time of a standing start, measured", above=0, hi=120)
+    to_m_s: Value = num(
+        "to a speed of", above=0, hi=80, help="unknown = the speed of the standing start on Goal"
+    )
     ride_m: Value = num("Ride on one charge, measured", above=0, hi=1e6)
 
 
@@ -58,6 +64,7 @@ class Donor(Part):
     items: tuple[MassItem, ...] = many("Mass ledger", MassItem)
     bays: tuple[Bay, ...] = many("Bays", Bay)
     frame_changes: tuple[FrameChange, ...] = many("Frame changes", FrameChange)
+    upgrades: tuple[Upgrade, ...] = many("Upgrades of the running gear", Upgrade)
     legal: Legal = part("Rules as looked up", Legal)
     candidates: tuple[Chassis, ...] = many("Donor candidates", Chassis)
     salvage: tuple[Salvage, ...] = many("Salvaged motor or pack candidates", Salvage)

@@ -11,6 +11,26 @@ KEEP_OUTS = ("shock", "foot pegs", "chain line", "frame tube", "hose or cable", 
 FRAME_RULES = ("unknown", "frame stays as it left the maker", "changes need approval", "free")
 
 
+UPGRADES = (
+    "brakes",
+    "tyres",
+    "fork and shock",
+    "chain and sprockets",
+    "wheels and spokes",
+    "motor mounts and swing-arm pivot",
+    "torque arms",
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Upgrade:
+    """Running gear that was changed for more."""
+
+    what: str = choice("What", UPGRADES)
+    fitted: bool | None = flag("Fitted")
+    note: str = text("What went on")
+
+
 @dataclass(frozen=True, slots=True)
 class MassItem:
     """One line of the mass ledger. x from the rear axle forward, y from the ground up."""

@@ -20,6 +20,7 @@ class Goal:
     top_speed_m_s: Value = num("Top speed wanted", above=0, hi=120)
     to_speed_m_s: Value = num("Speed of the standing start", above=0, hi=80, assume=26.8224)
     to_time_s: Value = num("Time wanted to that speed", above=0, hi=120)
+    power_w: Value = num("Power wanted at the wheel", above=0, hi=1e6)
     hill_pct: Value = num("Hill", lo=0, hi=100)
     hill_speed_m_s: Value = num("Speed wanted on the hill", above=0, hi=80)
     ride_m: Value = num("Ride on one charge", above=0, hi=1e6)

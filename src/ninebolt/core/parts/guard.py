@@ -31,9 +31,13 @@ class Bms(Fitting):
     width_m: Value = num("Width", above=0, hi=1, detail=True)
     height_m: Value = num("Height", above=0, hi=1, detail=True)
     altered: bool | None = flag("The board has been altered", False, detail=True)
-    load_tested: bool | None = flag("Altered board: load test passed", False, detail=True)
-    trip_tested: bool | None = flag("Altered board: trip test passed", False, detail=True)
-    over_tested: bool | None = flag("Altered board: over-voltage test passed", False, detail=True)
+    test_load_a: Value = num("Altered board: it carried", above=0, hi=10000, detail=True)
+    test_load_s: Value = num("Altered board: for a time of", above=0, hi=1e5, detail=True)
+    test_hot_c: Value = num("Altered board: hottest spot then", lo=-40, hi=400, detail=True)
+    test_trip_a: Value = num("Altered board: it opened at", above=0, hi=20000, detail=True)
+    test_over_v: Value = num(
+        "Altered board: it ended the charge at, per cell", above=0, hi=10, detail=True
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,6 +76,7 @@ class Isolator(Fitting):
     kind: str = choice("Kind", ("contactor", "breaker", "unplug"))
     i_cont_a: Value = num("Continuous current", above=0, hi=5000)
     dc_v: Value = num("Rated DC voltage", above=0, hi=2000)
+    breaking_a: Value = num("Breaking capacity", above=0, hi=1e6, detail=True)
     rated_for: str = choice("Its label rates it for", ("unknown", "DC", "AC only"))
     coil_v: Value = num("Coil voltage", above=0, hi=200, detail=True)
     coil_w: Value = num("Coil power, holding", lo=0, hi=200, detail=True)
@@ -122,6 +127,10 @@ class Plug(Fitting):
         own=True,
     )
     keyed: bool | None = flag("It cannot be plugged the wrong way round")
+    pre_mates: bool | None = flag("It has a pre-mating or anti-spark contact", detail=True)
+    condition: str = choice(
+        "Its contacts, seen", ("unknown", "sound", "arced", "melted"), detail=True
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,7 +156,9 @@ class Precharge(Fitting):
 
 @dataclass(frozen=True, slots=True)
 class IsolationTest:
-    """Readings of the two-reading voltmeter method, high-resistance meter, contactor closed."""
+    """Readings of the two-reading voltmeter method, with a high-resistance meter."""
+
+    state: str = choice("Measured with", ("unknown", "DC side alone", "inverter joined"))
 
     pack_v: Value = num("Pack voltage", above=0, hi=2000)
     minus_v: Value = num("Minus pole to frame", lo=0, hi=2000)
@@ -200,6 +211,7 @@ class Charger(Fitting):
     efficiency: Value = num("Efficiency", above=0, hi=1, assume=0.9, spread=0.05, detail=True)
     mains_v: Value = num("Mains voltage", above=50, hi=500, assume=230, spread=0.05, own=True)
     outlet_a: Value = num("The outlet gives", above=0, hi=100, own=True)
+    coldest_c: Value = num("Coldest that the pack is charged at", lo=-40, hi=60, own=True)
 
 
 @dataclass(frozen=True, slots=True)

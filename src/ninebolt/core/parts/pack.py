@@ -40,6 +40,15 @@ class ModuleReading:
 
 
 @dataclass(frozen=True, slots=True)
+class SortedGroup:
+    """One parallel group of the sorting that stands for this pack."""
+
+    cells: tuple[str, ...] = texts("Cells in it")
+    capacity_ah: Value = num("Its capacity", above=0, hi=5000)
+    r_ohm: Value = num("Its resistance", above=0, hi=10)
+
+
+@dataclass(frozen=True, slots=True)
 class StandIn:
     """A borrowed or smaller pack to ride with until the real one is there."""
 
@@ -127,5 +136,9 @@ class Pack:
     )
     other: OtherPack = part("Pack to join in parallel", OtherPack)
     modules: tuple[ModuleReading, ...] = many("Modules or groups as measured", ModuleReading)
+    sorted_groups: tuple[SortedGroup, ...] = many("Groups as sorted", SortedGroup)
+    bms_room_l_m: Value = num("Place of a BMS outside the bay, length", above=0, hi=2, detail=True)
+    bms_room_w_m: Value = num("Its width", above=0, hi=2, detail=True)
+    bms_room_h_m: Value = num("Its height, cover on", above=0, hi=2, detail=True)
     stand_in: StandIn = part("Stand-in pack", StandIn)
     done: tuple[str, ...] = texts("Assembly steps done")

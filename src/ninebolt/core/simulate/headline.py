@@ -13,7 +13,8 @@ from ninebolt.core.simulate.steady import Cruise, Envelope, TopSpeed, cruise, en
 
 @dataclass(frozen=True, slots=True)
 class Headline:
-    """None = not computable yet, or not reached. choke: the link that limits most of the speeds."""
+    """None = not computable yet, or not reached. choke: the link that limits most of the speeds, or
+    what opens. opens, opens_s: what cuts the first run off and when; '' and None if nothing does."""
 
     peak_wheel_w: float | None = None
     top_speed_m_s: float | None = None
@@ -23,6 +24,8 @@ class Headline:
     cruise_m_s: float | None = None
     mass_kg: float | None = None
     choke: str = ""
+    opens: str = ""
+    opens_s: float | None = None
 
 
 @dataclass(frozen=True, slots=True)

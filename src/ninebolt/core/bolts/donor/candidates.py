@@ -6,11 +6,16 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ninebolt.core.battery.ocv import FULL_V, NOMINAL_V
+from ninebolt.core.battery.ocv import EMPTY_V, FULL_V, NOMINAL_V
+from ninebolt.core.bike.cells import DEAD_V
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.mass import total_kg
+from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.shape import body_of
+from ninebolt.core.bolts.donor.limits import FRAME_NO, FRAME_OPEN, SPREAD_V
 from ninebolt.core.build import Build
 from ninebolt.core.drive.constants import amps_peak, torque_nm
+from ninebolt.core.finding import q
 from ninebolt.core.match.fill import ways
 from ninebolt.core.match.space import Space, rectangle
 from ninebolt.core.parts.candidate import Chassis, Salvage
@@ -18,7 +23,9 @@ from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.value import Value
 
 PADDING_M = 0.005  # each side, for a bay that is only a rough measure. Common practice, no source.
-SPREAD_V = 0.030  # group spread of a sound pack at rest. Common practice, no source.
+PAST_FULL = (
+    1.01  # cell over full volts from where on it is over-charged. Common practice, no source.
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,8 +89,10 @@ class Salvaged:
     missing: int
 
 
-def compare(build: Build, perf: Performance | None) -> Comparison | None:
+@fact
+def compare(bike: Bike) -> Comparison | None:
     """The chassis candidates; None if there are none."""
+    build, perf = bike.build, performance_of(bike)
     found = build.donor.candidates
     if not found:
         return None
@@ -160,8 +169,22 @@ def _judge(build: Build, perf: Performance | None, c: Chassis, places: int | Non
         )
         if gone
     )
-    verdict = "no" if against else "open" if unknown else "go"
-    return Judged(c.name or "candidate", verdict, against, _weak(build, perf, c), unknown)
+    weak = _weak(build, perf, c)
+    ratio = _power_ratio(build, perf, c)
+    if ratio is not None and ratio > FRAME_NO:
+        against = (
+            *against,
+            f"made for {q(c.power_w.amount or 0.0, 'w')}, a {ratio:.0f}th of what is planned",
+        )
+    work = (ratio is not None and ratio > FRAME_OPEN) or c.condition == "worn" or bool(c.crashed)
+    verdict = "no" if against else "open" if unknown else "only with work" if work or weak else "go"
+    return Judged(c.name or "candidate", verdict, against, weak, unknown)
+
+
+def _power_ratio(build: Build, perf: Performance | None, c: Chassis) -> float | None:
+    """Planned power over what the frame was made for; by the goal while nothing computes."""
+    power = perf.headline.peak_wheel_w if perf else build.goal.power_w.amount
+    return power / c.power_w.amount if power and c.power_w.amount else None
 
 
 def _against(build: Build, c: Chassis, places: int | None) -> tuple[str, ...]:
@@ -229,8 +252,8 @@ def _words(label: str, text: str, todo: str) -> Proof:
     )
 
 
-def _verdict(s: Salvage, proofs: tuple[Proof, ...]) -> str:
-    if s.damage in ("wet", "crushed or burnt"):
+def _verdict(s: Salvage, proofs: tuple[Proof, ...], against: list[str]) -> str:
+    if s.damage in ("wet", "crushed or burnt", "shaft or housing damaged") or against:
         return "no"
     missing = sum(p.state == "missing" for p in proofs)
     return "open" if missing or s.damage == "unknown" else "go"
@@ -273,7 +296,7 @@ def _motor(s: Salvage) -> Salvaged:
         torque = torque_nm(s.kv_rpm_v.amount, amps_peak(s.amps_a.amount, s.amp_basis))
         basis = "" if s.amp_basis != "unknown" else ", if its amps are peak; 41 % more if RMS"
         usable.append(f"about {torque:.0f} N·m at {s.amps_a.amount:.0f} phase amps{basis}")
-    return _envelope(s, proofs, usable)
+    return _envelope(s, proofs, usable, [])
 
 
 def _per(s: Salvage, amount: float, priced: str, weighed: str) -> list[str]:
@@ -311,17 +334,47 @@ def _pack(s: Salvage, build: Build) -> Salvaged:
         wh = s.series * nominal * s.capacity_ah.amount
         usable.append(f"{wh / 1000:.2f} kWh when new; plan on 70 % until it has been measured")
         usable += _per(s, wh / 1000.0, "a kWh when new", "kWh/kg when new")
-    if per_cell is not None and per_cell > FULL_V.get(chemistry, 4.2) * 1.01:
-        usable.append(f"{per_cell:.2f} V a cell is above full: the series count is wrong")
+    against = _pack_against(s, chemistry, per_cell)
     if s.lowest_v.amount is not None and s.highest_v.amount is not None:
         spread = s.highest_v.amount - s.lowest_v.amount
         usable.append(
             f"groups {spread * 1000:.0f} mV apart"
             + (": a weak or leaking group" if spread > SPREAD_V else ": sound")
         )
-    return _envelope(s, proofs, usable)
+    return _envelope(s, proofs, usable, against)
 
 
-def _envelope(s: Salvage, proofs: tuple[Proof, ...], usable: list[str]) -> Salvaged:
+def _pack_against(s: Salvage, chemistry: str, per_cell: float | None) -> list[str]:
+    """What rules a salvaged pack out, whatever its papers say."""
+    full, empty = FULL_V.get(chemistry, 4.2), EMPTY_V.get(chemistry, 2.8)
+    out = []
+    lowest, highest = s.lowest_v.amount, s.highest_v.amount
+    if lowest is not None and lowest < DEAD_V:
+        out.append(
+            f"its lowest group stands at {lowest:.2f} V: under {DEAD_V:.1f} V it is scrap, and it can burn when charged"
+        )
+    elif lowest is not None and lowest < empty:
+        out.append(f"its lowest group stands at {lowest:.2f} V, below empty: over-discharged")
+    if highest is not None and highest > full * PAST_FULL:
+        out.append(
+            f"its highest group stands at {highest:.2f} V: over-charged, do not touch it indoors"
+        )
+    if per_cell is not None and per_cell > full * PAST_FULL:
+        out.append(
+            f"{per_cell:.2f} V a cell over {s.series} in series is above full: over-charged, or there "
+            "are more cells than written; count the groups before anything else"
+        )
+    if per_cell is not None and per_cell < empty:
+        out.append(
+            f"{per_cell:.2f} V a cell is below empty: over-discharged, or fewer cells than written"
+        )
+    return out
+
+
+def _envelope(
+    s: Salvage, proofs: tuple[Proof, ...], usable: list[str], against: list[str]
+) -> Salvaged:
     missing = sum(p.state == "missing" for p in proofs)
-    return Salvaged(s.name or s.kind, s.kind, _verdict(s, proofs), proofs, tuple(usable), missing)
+    return Salvaged(
+        s.name or s.kind, s.kind, _verdict(s, proofs, against), proofs, (*against, *usable), missing
+    )

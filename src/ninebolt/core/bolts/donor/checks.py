@@ -1,19 +1,25 @@
-"""Judgements of the Donor bolt: ledger, scale, frame, running gear, rules."""
+"""Donor's findings: ledger, scale, centre of mass, frame, running gear, rules."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import Protocol
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bolts.donor.compare import BEFORE, OPEN, legal_open, must_change, questions
+from ninebolt.core.bolts.donor.ledger import ledger, scale_of, weighed
+from ninebolt.core.bolts.donor.limits import (
+    CENTRE_M,
+    CENTRE_SHARE,
+    HEAVY_FRONT,
+    HIGH_M,
+    LIGHT_FRONT,
+    SAME_PART,
+    SCALE_CAUTION,
+    SCALE_SHARE,
+)
+from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.codec import encode
+from ninebolt.core.finding import Change, Fix, Source, q, setting
+from ninebolt.core.trace import plain
 
-from ninebolt.core.bolts.common import Notes
-from ninebolt.core.bolts.donor.compare import BEFORE, MustChange, legal_open, questions
-from ninebolt.core.build import Build
-from ninebolt.core.finding import PRACTICE, Fix, Source, q, setting
-from ninebolt.core.simulate.headline import Performance
-
-Centre = tuple[float, float, float]  # kg, x, y
-SCALE_SHARE = 0.003  # nearer than this the scale's own error rules. Common practice, no source.
 FRAME_WORDS = {
     "hole": "A hole weakens a tube most where it bends: no load-bearing tube without a sleeve",
     "cut": "A cut frame is another frame: ask whether it stays registrable before the saw",
@@ -21,244 +27,307 @@ FRAME_WORDS = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Weighed:
-    """The bike and the ridden bike as (kg, x, y), and the wheelbase."""
-
-    bike: Centre | None
-    ridden: Centre | None
-    base: float
-
-
-class _Row(Protocol):
-    @property
-    def kg(self) -> float: ...
-
-
-def scale_of(build: Build) -> tuple[float, float] | None:
-    """Both axles on the scale (front, rear); None until both are read."""
-    front, rear = build.donor.front_scale_kg.amount, build.donor.rear_scale_kg.amount
-    return (front, rear) if front is not None and rear is not None else None
-
-
-def judge_donor(
-    build: Build,
-    notes: Notes,
-    weighed: Weighed,
-    rows: Sequence[_Row],
-    changes: Sequence[MustChange],
-    perf: Performance | None,
-) -> None:
-    """All checks of the bolt."""
-    _ledger(build, notes, rows)
-    if weighed.bike is not None:
-        _scale(build, notes, weighed.bike, weighed.base)
-        _heavy(build, notes, weighed.bike)
-    if weighed.ridden is not None:
-        _centre_used(build, notes, weighed.ridden, weighed.base)
-    _frame(build, notes)
-    _running_gear(notes, changes)
-    _rules(build, notes, perf)
-
-
-def _ledger(build: Build, notes: Notes, rows: Sequence[_Row]) -> None:
-    donor = build.donor
-    blank = [i.name or "item" for i in donor.items if not i.mass_kg.known]
-    if blank:
-        notes.add(
-            "caution",
-            "unweighed",
-            f"{len(blank)} ledger lines have no mass",
-            f"{', '.join(blank[:4])}: not weighed, so counted as nothing. Put each on a scale.",
-            PRACTICE,
-            measured=len(blank),
-            limit=0,
-            parts=("donor",),
-        )
-    off, kg = -sum(r.kg for r in rows if r.kg < 0), donor.mass_kg.amount
-    if kg is not None and off >= kg:
-        notes.add(
-            "stop",
-            "sums",
-            "More came off than there was",
-            f"{q(off, 'kg')} came off a donor of {q(kg, 'kg')}: a mass is wrong, or in another "
-            "unit.",
-            Source("computed", "sum of the ledger"),
-            measured=off,
-            limit=kg,
-            quantity="kg",
-            parts=("donor",),
-        )
-    if not donor.bays:
-        notes.add(
-            "caution",
-            "no_bay",
-            "The bay is not measured",
-            "Without the inside length, height and width nobody can say whether a pack goes in. "
-            "Measure before money is spent.",
-            PRACTICE,
-            parts=("donor",),
-            measured=0,
-            limit=1,
-        )
-
-
-def _scale(build: Build, notes: Notes, bike: Centre, base: float) -> None:
-    scale = scale_of(build)
-    if scale is None:
-        return
-    front, rear = scale
-    total, donor = front + rear, build.donor
-    off, shift = total - bike[0], front * base - bike[0] * bike[1]
-    if abs(off) <= SCALE_SHARE * bike[0] and abs(shift) <= SCALE_SHARE * bike[0] * base:
-        return
-    fix = Fix(
-        "Take the scale's word into the ledger",
-        (
-            setting("donor.correction_kg", donor.correction_kg.or_else(0.0) + off, "measured"),
-            setting(
-                "donor.correction_kg_m",
-                donor.correction_kg_m.or_else(donor.correction_kg.or_else(0.0) * donor.cg_x_m.taken)
-                + shift,
-                "measured",
-            ),
-        ),
+@check("donor.unweighed", "ledger lines without a mass", parts=("donor",))
+def unweighed(bike: Bike) -> Says | None:
+    blank = [i.name or "item" for i in bike.build.donor.items if not i.mass_kg.known]
+    if not blank:
+        return None
+    return Says(
+        "caution",
+        f"{len(blank)} ledger lines have no mass",
+        f"{', '.join(blank[:4])}: not weighed, so counted as nothing. Put each on a scale.",
+        len(blank),
+        0,
     )
-    notes.add(
-        "caution" if abs(off) > 0.02 * bike[0] else "note",
-        "scale",
+
+
+@check(
+    "donor.sums",
+    "more came off than there was",
+    parts=("donor",),
+    source=Source("computed", "sum of the ledger"),
+)
+def sums(bike: Bike) -> Says | None:
+    off, kg = -sum(r.kg for r in ledger(bike) if r.kg < 0), bike.build.donor.mass_kg.amount
+    if kg is None or off < kg:
+        return None
+    return Says(
+        "stop",
+        "More came off than there was",
+        f"{q(off, 'kg')} came off a donor of {q(kg, 'kg')}: a mass is wrong, or in another unit.",
+        off,
+        kg,
+        "kg",
+    )
+
+
+@check(
+    "donor.twice", "a part stands in the ledger that the build weighs by itself", parts=("donor",)
+)
+def twice(bike: Bike) -> Says | None:
+    rows = ledger(bike)
+    own = {r.label.lower(): r.kg for r in rows if r.kind == "fitted"}
+    for r in rows:
+        if r.kind != "added" or r.index is None or r.kg <= 0:
+            continue
+        name = r.label.lower()
+        alike = {k: v for k, v in own.items() if abs(r.kg / v - 1.0) <= SAME_PART}
+        same = next((label for label in alike if label in name or "battery" in name), None)
+        if same is not None:
+            kept = [x for i, x in enumerate(_items(bike)) if i != r.index]
+            return Says(
+                "caution",
+                f"The {same} may be counted twice",
+                f"“{r.label}” with {q(r.kg, 'kg')} stands in the ledger, and the build adds its own "
+                f"{same} with {q(own[same], 'kg')}. Take one of them out.",
+                r.kg + own[same],
+                own[same],
+                "kg",
+                fixes=(Fix(f"Take “{r.label}” out", (Change("donor.items", kept),)),),
+            )
+    return None
+
+
+def _items(bike: Bike) -> list[dict[str, object]]:
+    return [encode(plain(i)) for i in bike.build.donor.items]
+
+
+@check("donor.no_bay", "the bay is not measured", parts=("donor",))
+def no_bay(bike: Bike) -> Says | None:
+    if bike.build.donor.bays:
+        return None
+    return Says(
+        "caution",
+        "The bay is not measured",
+        "Without the inside length, height and width nobody can say whether a pack goes in. Measure "
+        "before money is spent.",
+        0,
+        1,
+    )
+
+
+@check("donor.scale", "scale and ledger disagree", parts=("donor",))
+def scale(bike: Bike) -> Says | None:
+    axles, found, donor = scale_of(bike.build), weighed(bike), bike.build.donor
+    if axles is None or found.bike is None:
+        return None
+    front, rear = axles
+    kg, x, _ = found.bike
+    total, base = front + rear, found.base
+    off, shift = total - kg, front * base - kg * x
+    if abs(off) <= SCALE_SHARE * kg and abs(shift) <= SCALE_SHARE * kg * base:
+        return None
+    old = donor.correction_kg.or_else(0.0)
+    moment = donor.correction_kg_m.or_else(old * donor.cg_x_m.taken)
+    return Says(
+        "caution" if abs(off) > SCALE_CAUTION * kg else "note",
         "Scale and ledger disagree",
-        f"The axles weigh {q(total, 'kg')}, the ledger says {q(bike[0], 'kg')} "
-        f"({off / bike[0]:+.1%}); the front carries {front / total:.1%}, by the ledger "
-        f"{bike[1] / base:.1%}. A line is missing or wrong, or something changed since.",
-        PRACTICE,
-        measured=total,
-        limit=bike[0],
-        quantity="kg",
-        parts=("donor",),
-        fixes=(fix,),
-    )
-
-
-def _heavy(build: Build, notes: Notes, bike: Centre) -> None:
-    top = build.goal.mass_max_kg.amount
-    if top is not None and bike[0] > top:
-        notes.add(
-            "caution",
-            "heavy",
-            "Heavier than wanted",
-            f"The bike comes to {q(bike[0], 'kg')}, {q(bike[0] - top, 'kg')} over the wish.",
-            Source("build", "the goal of this build"),
-            measured=bike[0],
-            limit=top,
-            quantity="kg",
-        )
-
-
-def _centre_used(build: Build, notes: Notes, ridden: Centre, base: float) -> None:
-    share, height = build.road.front_share.taken, build.road.cg_height_m.taken
-    if abs(ridden[1] / base - share) <= 0.02 and abs(ridden[2] - height) <= 0.05:
-        return
-    notes.add(
-        "note",
-        "use_ledger",
-        "The runs use another centre of mass than the ledger",
-        f"Ledger and rider put {ridden[1] / base:.0%} on the front at {q(ridden[2], 'm')} height; "
-        f"the runs take {share:.0%} at {q(height, 'm')}.",
-        PRACTICE,
-        measured=ridden[1] / base,
-        limit=share,
-        parts=("road",),
+        f"The axles weigh {q(total, 'kg')}, the ledger says {q(kg, 'kg')} ({off / kg:+.1%}); the front "
+        f"carries {front / total:.1%}, by the ledger {x / base:.1%}. A line is missing or wrong, or "
+        "something changed since.",
+        total,
+        kg,
+        "kg",
         fixes=(
             Fix(
-                "Use the ledger's centre of mass",
+                "Take the scale's word into the ledger",
                 (
-                    setting("road.front_share", round(ridden[1] / base, 3), "measured", 0.05),
-                    setting("road.cg_height_m", round(ridden[2], 3), "measured", 0.08),
+                    setting("donor.correction_kg", old + off, "measured"),
+                    setting("donor.correction_kg_m", moment + shift, "measured"),
                 ),
             ),
         ),
     )
 
 
-def _frame(build: Build, notes: Notes) -> None:
-    cuts = [c for c in build.donor.frame_changes if c.kind != "bolt_on"]
-    if not cuts:
-        return
-    first = cuts[0]
-    notes.add(
+@check("donor.heavy", "heavier than wanted", source=Source("build", "the goal of this build"))
+def heavy(bike: Bike) -> Says | None:
+    top, found = bike.build.goal.mass_max_kg.amount, weighed(bike).bike
+    if top is None or found is None or found[0] <= top:
+        return None
+    return Says(
         "caution",
-        "frame",
-        f"{len(cuts)} changes to the frame are not bolt-on",
-        f"{', '.join(c.name or c.kind for c in cuts[:3])}. {FRAME_WORDS[first.kind]}. Any of them "
-        "can end the right to register the bike: ask the local authority.",
-        PRACTICE,
-        measured=len(cuts),
-        limit=0,
-        parts=("donor",),
+        "Heavier than wanted",
+        f"The bike comes to {q(found[0], 'kg')}, {q(found[0] - top, 'kg')} over the wish.",
+        found[0],
+        top,
+        "kg",
     )
-    loose = [c for c in cuts if c.bears_load and not c.inspected]
-    if loose:
-        notes.add(
-            "stop",
-            "frame_load",
-            "A load-bearing change is not inspected",
-            f"{', '.join(c.name or c.kind for c in loose[:3])}"
-            f"{' at ' + loose[0].place if loose[0].place else ''}: not to be ridden until someone "
-            "licensed to has inspected it (by eye, dye, proof load). Dropping the bike proves "
-            "nothing.",
-            PRACTICE,
-            measured=len(loose),
-            limit=0,
-            parts=("donor",),
+
+
+@check(
+    "donor.balance",
+    "the ridden bike's balance is unsafe: light or heavy front, high mass",
+    parts=("donor",),
+)
+def balance(bike: Bike) -> Says | None:
+    found = weighed(bike)
+    if found.ridden is None:
+        return None
+    share, height = found.ridden[1] / found.base, found.ridden[2]
+    if share < LIGHT_FRONT:
+        title, why, got, limit = (
+            "The front is light",
+            f"With the rider {share:.0%} are on the front: it steers light and lifts early under power. "
+            "Move the pack forward or down.",
+            share,
+            LIGHT_FRONT,
         )
+    elif share > HEAVY_FRONT:
+        title, why, got, limit = (
+            "The front is heavy",
+            f"With the rider {share:.0%} are on the front: the rear slips under power and lifts under "
+            "braking. Move the pack back.",
+            share,
+            HEAVY_FRONT,
+        )
+    elif height > HIGH_M:
+        title, why, got, limit = (
+            "The centre of mass is high",
+            f"{q(height, 'm')} with the rider: it lifts and tips early. Put the pack lower.",
+            height,
+            HIGH_M,
+        )
+    else:
+        return None
+    return Says("caution", title, why, got, limit, "m" if limit is HIGH_M else "ratio")
 
 
-def _running_gear(notes: Notes, changes: Sequence[MustChange]) -> None:
-    first = [c for c in changes if c.verdict == BEFORE]
+@check("donor.use_ledger", "the runs use another centre of mass than the ledger", parts=("road",))
+def use_ledger(bike: Bike) -> Says | None:
+    found, road = weighed(bike), bike.build.road
+    if found.ridden is None:
+        return None
+    share, height = road.front_share.taken, road.cg_height_m.taken
+    own, high = found.ridden[1] / found.base, found.ridden[2]
+    if abs(own - share) <= CENTRE_SHARE and abs(high - height) <= CENTRE_M:
+        return None
+    return Says(
+        "note",
+        "The runs use another centre of mass than the ledger",
+        f"Ledger and rider put {own:.0%} on the front at {q(high, 'm')} height; the runs take "
+        f"{share:.0%} at {q(height, 'm')}.",
+        own,
+        share,
+        fixes=(
+            Fix(
+                "Use the ledger's centre of mass",
+                (
+                    setting("road.front_share", round(own, 3), "measured", 0.05),
+                    setting("road.cg_height_m", round(high, 3), "measured", 0.08),
+                ),
+            ),
+        ),
+    )
+
+
+@check("donor.frame", "the frame is holed, cut or welded", parts=("donor",))
+def frame(bike: Bike) -> Says | None:
+    cuts = [c for c in bike.build.donor.frame_changes if c.kind != "bolt_on"]
+    if not cuts:
+        return None
+    return Says(
+        "caution",
+        f"{len(cuts)} changes to the frame are not bolt-on",
+        f"{', '.join(c.name or c.kind for c in cuts[:3])}. {FRAME_WORDS[cuts[0].kind]}. Any of them "
+        "can end the right to register the bike: ask the local authority.",
+        len(cuts),
+        0,
+    )
+
+
+@check("donor.frame_load", "a load-bearing change is not inspected", parts=("donor",))
+def frame_load(bike: Bike) -> Says | None:
+    cuts = [c for c in bike.build.donor.frame_changes if c.kind != "bolt_on"]
+    loose = [c for c in cuts if c.bears_load and not c.inspected]
+    if not loose:
+        return None
+    return Says(
+        "stop",
+        "A load-bearing change is not inspected",
+        f"{', '.join(c.name or c.kind for c in loose[:3])}"
+        f"{' at ' + loose[0].place if loose[0].place else ''}: not to be ridden until someone licensed "
+        "to has inspected it (by eye, dye, proof load). Dropping the bike proves nothing.",
+        len(loose),
+        0,
+    )
+
+
+@check(
+    "donor.must_change",
+    "running gear that the planned power, mass or speed outruns",
+    parts=("donor.ratings",),
+)
+def must_change_first(bike: Bike) -> Says | None:
+    rows = must_change(bike)
+    first = [c for c in rows if c.verdict == BEFORE]
     if not first:
-        return
+        return None
     words = "; ".join(
         f"{c.what} {c.ratio:.2f} times ({c.reason})" if c.ratio else f"{c.what}: {c.reason}"
         for c in first[:4]
     )
-    notes.add(
+    return Says(
         "caution",
-        "must_change",
         f"{len(first)} parts of the running gear come first",
-        f"{words}. More power on stock running gear is the classic trap: do these before riding.",
-        PRACTICE,
-        measured=len(first),
-        limit=0,
-        parts=("donor.ratings",),
+        f"{words}. More power on stock running gear is the classic trap: do these before riding, and "
+        "write them down under upgrades.",
+        len(first),
+        0,
     )
 
 
-def _rules(build: Build, notes: Notes, perf: Performance | None) -> None:
-    if legal_open(build):
-        notes.add(
-            "note",
-            "rules_open",
-            "The rules where it will be ridden are not looked up",
-            "Vehicle class, power, speed and frame rules differ by place and change: look them up "
-            "with a date before money is spent. The authority decides, not this program.",
-            PRACTICE,
-            measured=0,
-            limit=1,
-            parts=("donor.legal",),
-        )
-    asked = [x for x in questions(build, perf) if x.open]
-    if asked and build.donor.legal.region:
-        law = build.donor.legal
-        when = f", looked up {law.checked_on}" if law.checked_on else ", without a date"
-        words = "; ".join(f"{x.about}: rule {x.rule}, build {x.build}" for x in asked[:4])
-        notes.add(
-            "caution",
-            "rules",
-            f"{len(asked)} points to put to the authority",
-            f"{law.region}{when}: {words}. Only the authority can say what is allowed.",
-            Source("build", "rules as written down in this build"),
-            measured=len(asked),
-            limit=0,
-            parts=("donor.legal",),
-        )
+@check("donor.gear_open", "what the running gear was made for is unknown", parts=("donor.ratings",))
+def gear_open(bike: Bike) -> Says | None:
+    rows = must_change(bike)
+    unknown = [c.what for c in rows if c.verdict == OPEN]
+    if not unknown or bike.build.donor.mass_kg.amount is None:
+        return None
+    return Says(
+        "caution",
+        "What the running gear was made for is unknown",
+        f"Nothing can be said of: {', '.join(unknown[:5])}. Give power, speed and mass that the bike was "
+        "made for (its maker's papers, or a like bike's), or what it was as it left the maker.",
+        len(unknown),
+        0,
+    )
+
+
+@check(
+    "donor.rules_open",
+    "the rules where it will be ridden are not looked up",
+    parts=("donor.legal",),
+)
+def rules_open(bike: Bike) -> Says | None:
+    if not legal_open(bike.build):
+        return None
+    return Says(
+        "note",
+        "The rules where it will be ridden are not looked up",
+        "Vehicle class, power, speed and frame rules differ by place and change: look them up with a "
+        "date before money is spent. The authority decides, not this program.",
+        0,
+        1,
+    )
+
+
+@check(
+    "donor.rules",
+    "points of the rules that the build does not keep",
+    parts=("donor.legal",),
+    source=Source("build", "rules as written down in this build"),
+)
+def rules(bike: Bike) -> Says | None:
+    asked = [x for x in questions(bike) if x.open]
+    law = bike.build.donor.legal
+    if not asked or not law.region:
+        return None
+    when = f", looked up {law.checked_on}" if law.checked_on else ", without a date"
+    words = "; ".join(f"{x.about}: rule {x.rule}, build {x.build}" for x in asked[:4])
+    return Says(
+        "caution",
+        f"{len(asked)} points to put to the authority",
+        f"{law.region}{when}: {words}. Only the authority can say what is allowed.",
+        len(asked),
+        0,
+    )

@@ -6,17 +6,35 @@ import math
 from dataclasses import dataclass
 
 from ninebolt.core.bike.cells import cell_nominal_v, cell_peak_a, warm_share
+from ninebolt.core.bike.chain import FUSE_SHARE
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.gearing import wheel_radius_m
 from ninebolt.core.bike.mass import rider_kg, total_kg
+from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import bms_peak_a, line_setting_a
-from ninebolt.core.bolts.common import Context
+from ninebolt.core.bike.ride import bare_performance, look
+from ninebolt.core.bolts.donor.limits import (
+    MASS_BEFORE,
+    MASS_WATCH,
+    POWER_BEFORE,
+    POWER_WATCH,
+    SPEED_BEFORE,
+    SPEED_WATCH,
+    STOP_BEFORE,
+    STOP_WATCH,
+    WHEEL_BEFORE,
+    WHEEL_WATCH,
+)
 from ninebolt.core.build import Build, Drive
 from ninebolt.core.finding import q
 from ninebolt.core.parts.donor import Donor
+from ninebolt.core.parts.frame import Upgrade
 from ninebolt.core.parts.guard import Guard
 from ninebolt.core.parts.rolling import Road
 from ninebolt.core.simulate.headline import Headline, Performance
+from ninebolt.core.simulate.run import Stop, reached_s, run
 from ninebolt.core.value import Value
+from ninebolt.core.vehicle.tyre import symbol_speed
 
 BEFORE = "before riding"
 WATCH = "watch"
@@ -92,18 +110,22 @@ def stock_build(build: Build) -> Build | None:
     )
 
 
-def stock_performance(build: Build, context: Context) -> Performance | None:
+@fact
+def stock_performance(bike: Bike) -> Performance | None:
     """What the electric donor does; None for a gas roller or while too little is known."""
-    if build.donor.kind != "electric_moto":
+    if bike.build.donor.kind != "electric_moto":
         return None
-    stock = stock_build(build)
-    return context.look(stock)[1] if stock else None
+    stock = stock_build(bike.build)
+    return look(stock)[1] if stock else None
 
 
-def stock_limits(build: Build, perf: Performance | None) -> tuple[StockLimit, ...]:
-    """The chain of limits of the stock bike, narrowest first (A5)."""
-    stock = build.donor.stock
+@fact
+def stock_limits(bike: Bike) -> tuple[StockLimit, ...]:
+    """The chain of limits of the stock bike in amps and in power, narrowest first; then what holds
+    its top speed, a speed cap and the gearing included (A5)."""
+    build, stock = bike.build, bike.build.donor.stock
     pack, series = stock.pack, stock.pack.series
+    perf = stock_performance(bike)
     if build.donor.kind != "electric_moto" or series is None:
         return ()
     volts = series * cell_nominal_v(pack.cell)
@@ -112,6 +134,8 @@ def stock_limits(build: Build, perf: Performance | None) -> tuple[StockLimit, ..
         ("Cells, peak", "cells", cells),
         ("BMS, peak", "BMS", bms_peak_a(Guard(bms=stock.bms))),
         ("BMS, continuous", "BMS", stock.bms.i_cont_a.or_else(math.inf)),
+        ("Plug, continuous", "path", stock.plug.i_cont_a.or_else(math.inf)),
+        ("Fuse, continuous", "path", stock.fuse.rated_a.or_else(math.inf) * FUSE_SHARE),
         ("Controller, line amps", "line", line_setting_a(stock.controller)),
     ]
     out = [
@@ -119,22 +143,47 @@ def stock_limits(build: Build, perf: Performance | None) -> tuple[StockLimit, ..
         for label, choke, amps in rows
         if math.isfinite(amps) and math.isfinite(volts)
     ]
+    label = stock.motor.label_w.amount
+    if label is not None:
+        out.append(StockLimit("Motor, by its label", "phase", label / volts, label))
     out.sort(key=lambda r: r.power_w or 0.0)
-    if perf is not None:
-        out.append(StockLimit(f"Top speed held by {perf.top.choke}", perf.top.choke, None, None))
-    return tuple(out)
+    return (*out, *_speed_limits(bike, perf))
 
 
-def before_after(
-    build: Build, stock: Performance | None, now: Performance | None
-) -> tuple[BeforeAfter, ...]:
-    """Each figure before and now; percentages are (now - base) / base, base measured if there."""
-    s = build.donor.stock
+def _speed_limits(bike: Bike, perf: Performance | None) -> list[StockLimit]:
+    """What holds the stock bike's top speed: a cap, the drive, its gearing."""
+    stock, out = bike.build.donor.stock, []
+    cap = stock.cap_m_s.amount
+    if cap is not None and (perf is None or cap < perf.top.speed_m_s):
+        out.append(StockLimit(f"Top speed held by a cap at {q(cap, 'm_s')}", "line", None, None))
+    elif perf is not None:
+        words = " (its gearing)" if perf.top.choke == "volts" else ""
+        out.append(
+            StockLimit(f"Top speed held by {perf.top.choke}{words}", perf.top.choke, None, None)
+        )
+    return out
+
+
+def _to(perf: Performance | None, speed: float) -> float | None:
+    """Time to a speed of its own."""
+    if perf is None or perf.top.speed_m_s <= speed:
+        return None
+    return reached_s(run(perf.case, Stop(speed_m_s=speed, seconds=90.0)), speed)
+
+
+@fact
+def before_after(bike: Bike) -> tuple[BeforeAfter, ...]:
+    """Each figure before and now; percentages are (now - base) / base, base measured if there. A
+    measured time belongs to the speed that it was measured to."""
+    s, stock, now = bike.build.donor.stock, stock_performance(bike), performance_of(bike)
     was = stock.headline if stock else Headline()
     then = now.headline if now else Headline()
+    own = s.to_m_s.amount
+    label = "Time to speed" if own is None else f"Time to {q(own, 'm_s')}"
+    times = (was.to_time_s, then.to_time_s) if own is None else (_to(stock, own), _to(now, own))
     rows = (
         ("Top speed", "m_s", was.top_speed_m_s, s.top_m_s.amount, then.top_speed_m_s),
-        ("Time to speed", "s", was.to_time_s, s.to_time_s.amount, then.to_time_s),
+        (label, "s", times[0], s.to_time_s.amount, times[1]),
         ("Peak power at the wheel", "w", was.peak_wheel_w, None, then.peak_wheel_w),
         ("Range", "m", was.range_m, s.ride_m.amount, then.range_m),
     )
@@ -153,35 +202,79 @@ def _verdict(ratio: float | None, watch: float, before: float) -> str:
     return BEFORE if ratio > before else WATCH if ratio > watch else KEEP
 
 
-def must_change(build: Build, perf: Performance | None) -> tuple[MustChange, ...]:
-    """The running gear against what it was made for, weightiest first (A7). Limits of the ratios:
-    common practice, no source."""
-    made, hub = build.donor.ratings, build.drive.motor.kind == "hub"
-    mass = total_kg(build)
+def _over(a: float | None, b: float | None) -> float | None:
+    return a / b if a and b else None
+
+
+@fact
+def must_change(bike: Bike) -> tuple[MustChange, ...]:
+    """The running gear against what it was made for, weightiest first (A7): by typed ratings, else by
+    what the bike was as it left the maker. An upgrade that is written down counts."""
+    build = bike.build
+    made, perf, stock = build.donor.ratings, performance_of(bike), stock_performance(bike)
+    mass, donor_kg = total_kg(build), build.donor.mass_kg.amount
+    was_kg = made.gross_kg.amount
+    if was_kg is None and stock is not None and donor_kg is not None:
+        was_kg = donor_kg + rider_kg(build.goal)
+    was_v = made.speed_m_s.amount or (stock.headline.top_speed_m_s if stock else None)
+    was_w = made.power_w.amount or (stock.headline.peak_wheel_w if stock else None)
+    was_n = made.thrust_n.amount or (max(stock.envelope.thrust_n) if stock else None)
     power = perf.headline.peak_wheel_w if perf else None
-    speed = perf.headline.top_speed_m_s if perf else None
+    speed = perf.top.speed_m_s if perf else None
     thrust = max(perf.envelope.thrust_n) if perf else None
-    gross, was_v, was_w = made.gross_kg.amount, made.speed_m_s.amount, made.power_w.amount
-    heavier = mass / gross if gross and not math.isnan(mass) else None
-    faster = speed / was_v if speed and was_v else None
-    stronger = power / was_w if power and was_w else None
-    pulled = thrust / made.thrust_n.amount if thrust and made.thrust_n.amount else stronger
+    heavier = _over(None if math.isnan(mass) else mass, was_kg)
+    faster, pulled = _over(speed, was_v), _over(thrust, was_n)
+    pull_word = "pull over the one they were made for"
+    if pulled is None:
+        pulled, pull_word = _over(power, was_w), "power over the one they were made for"
     stop = heavier * faster**2 if heavier and faster else None
     rows = [
-        ("Brakes", stop, 1.0, 1.15, "energy of one stop, m v², over the one they were made for"),
-        ("Tyres", faster, 0.95, 1.0, "top speed over the speed the bike was made for"),
-        ("Fork and shock", heavier, 1.02, 1.08, "ridden mass over the one they were made for"),
-        ("Chain and sprockets", pulled, 1.1, 1.3, "pull over the one they were made for"),
-        ("Wheels and spokes", pulled, 1.3, 1.8, "pull over the one they were made for"),
-        ("Motor mounts and swing-arm pivot", pulled, 1.3, 1.8, "pull over the one they held"),
+        (
+            "Brakes",
+            stop,
+            STOP_WATCH,
+            STOP_BEFORE,
+            "energy of one stop, m v², over the one they were made for",
+        ),
+        (
+            "Fork and shock",
+            heavier,
+            MASS_WATCH,
+            MASS_BEFORE,
+            "ridden mass over the one they were made for",
+        ),
+        ("Chain and sprockets", pulled, POWER_WATCH, POWER_BEFORE, pull_word),
+        ("Wheels and spokes", pulled, WHEEL_WATCH, WHEEL_BEFORE, pull_word),
+        ("Motor mounts and swing-arm pivot", pulled, WHEEL_WATCH, WHEEL_BEFORE, pull_word),
     ]
     out = [
         MustChange(what, ratio, _verdict(ratio, a, b), reason) for what, ratio, a, b, reason in rows
     ]
-    if hub:
+    out.append(_tyres(build, speed, faster))
+    if build.drive.motor.kind == "hub":
         out.append(_torque_arms(build, thrust))
+    done = {u.what: u for u in build.donor.upgrades if u.fitted}
+    out = [_upgraded(m, done.get(m.what.lower())) for m in out]
     order = {BEFORE: 0, WATCH: 1, OPEN: 2, KEEP: 3}
     return tuple(sorted(out, key=lambda m: order[m.verdict]))
+
+
+def _upgraded(m: MustChange, u: Upgrade | None) -> MustChange:
+    if u is None:
+        return m
+    words = f"upgraded{': ' + u.note if u.note else ''}; bed in and inspect before full speed"
+    return MustChange(m.what, m.ratio, KEEP, words)
+
+
+def _tyres(build: Build, speed: float | None, faster: float | None) -> MustChange:
+    """Tyres by their own symbol; without one by what the bike was made for."""
+    stands = symbol_speed(build.gear.tyre.speed_symbol)
+    if stands is not None:
+        ratio = _over(speed, stands)
+        words = f"top speed over the {q(stands, 'm_s')} of their symbol"
+        return MustChange("Tyres", ratio, _verdict(ratio, SPEED_WATCH, SPEED_BEFORE), words)
+    words = "top speed over the speed the bike was made for; their own symbol is not read"
+    return MustChange("Tyres", faster, _verdict(faster, SPEED_WATCH, SPEED_BEFORE), words)
 
 
 def _torque_arms(build: Build, thrust: float | None) -> MustChange:
@@ -192,8 +285,10 @@ def _torque_arms(build: Build, thrust: float | None) -> MustChange:
     return MustChange("Torque arms", None, BEFORE, words)
 
 
-def questions(build: Build, perf: Performance | None) -> tuple[Question, ...]:
+@fact
+def questions(bike: Bike) -> tuple[Question, ...]:
     """What to ask the authority (A8): the rules as the builder wrote them against the build."""
+    build, perf = bike.build, bare_performance(bike)
     law, head = build.donor.legal, perf.headline if perf else None
     mass = head.mass_kg if head else None
     rows = (

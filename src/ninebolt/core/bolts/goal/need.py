@@ -8,24 +8,20 @@ from dataclasses import dataclass
 
 from ninebolt.core.battery.ocv import FULL_V
 from ninebolt.core.bike.cells import cell_full_v, cell_nominal_v
-from ninebolt.core.bike.mass import total_kg
-from ninebolt.core.bike.path import aux_load_w
-from ninebolt.core.bolts.common import Context
+from ninebolt.core.bike.facts import Bike, fact
+from ninebolt.core.bike.reach import (
+    PACK_TO_WHEEL,
+    planned_body,
+    ride_distance,
+    run_wh,
+    wh_per_m,
+)
 from ninebolt.core.build import Build
 from ninebolt.core.guard.conductors import BURST, SECTIONS_MM2, continuous_amps
 from ninebolt.core.parts.drive import Controller
-from ninebolt.core.vehicle.need import (
-    ground_thrust_n,
-    hill_run_j,
-    logged_n,
-    power_for_time,
-    stop_and_go_n,
-    thrust_for_time,
-)
+from ninebolt.core.vehicle.need import ground_thrust_n, power_for_time, thrust_for_time
 from ninebolt.core.vehicle.road import Body, road_load
-from ninebolt.units import S_PER_H
 
-PACK_TO_WHEEL = 0.84  # pack to tyre under load: motor 90 %, controller 97 %, chain 96 %. Practice.
 SAG_SHARE = 0.90  # volts under load over nominal volts. Common practice, no source.
 USABLE_SHARE = 0.90  # energy used before the cut-off. Common practice, no source.
 CLASSES_V = (60.0, 72.0, 84.0, 96.0)
@@ -47,12 +43,14 @@ class Need:
     ride_wh: float | None
     wh_per_m: float | None
     run_wh: float | None
+    wish_w: float | None = None
 
     @property
     def most_w(self) -> float | None:
         """The largest power that any wish asks."""
         return max(
-            [w for w in (self.top_w, self.hill_w, self.time_w) if w is not None], default=None
+            [w for w in (self.top_w, self.hill_w, self.time_w, self.wish_w) if w is not None],
+            default=None,
         )
 
 
@@ -81,28 +79,6 @@ class VoltageRow:
     controller_money: float | None
 
 
-def body_of(build: Build) -> Body | None:
-    """The bike on the road while motor and pack may still be unknown; None without a mass."""
-    mass = total_kg(build)
-    if math.isnan(mass):
-        return None
-    road = build.road
-    height = road.cg_height_m.taken
-    return Body(
-        mass,
-        0.0,
-        road.cda_m2.taken,
-        road.crr.taken,
-        road.air_kg_m3.taken,
-        road.grade_pct.taken,
-        height,
-        road.wheelbase_m.taken,
-        road.front_share.taken,
-        build.gear.tyre.grip_mu.taken,
-        road.drag_height_m.or_else(height),
-    )
-
-
 def power(body: Body, speed: float, grade_pct: float | None = None) -> float:
     """Power that the road takes (W)."""
     if grade_pct is not None:
@@ -110,48 +86,17 @@ def power(body: Body, speed: float, grade_pct: float | None = None) -> float:
     return road_load(body, speed).total_n * speed
 
 
-def ride_distance(build: Build) -> float | None:
-    """The wished ride: by distance, else by time at its speed."""
-    goal = build.goal
-    if goal.ride_m.amount is not None:
-        return goal.ride_m.amount
-    return goal.ride_s.amount * goal.cruise_m_s.taken if goal.ride_s.amount is not None else None
-
-
-def wh_per_m(build: Build, body: Body, context: Context, speed: float) -> float | None:
-    """Energy out of the pack by distance at a speed, for the duty that is planned; None for hill
-    runs and while the log for a logged ride is not there."""
-    duty = build.goal.duty
-    extra = aux_load_w(build) / speed
-    if duty == "steady":
-        thrust: float | None = road_load(body, speed).total_n
-    elif duty == "stop_and_go":
-        thrust = stop_and_go_n(body, speed, build.goal.stop_each_m.taken)
-    elif duty == "logged" and context.ride is not None:
-        thrust = logged_n(body, context.ride.t_s, context.ride.speed_m_s)
-    else:
-        thrust = None
-    return None if thrust is None else (thrust / PACK_TO_WHEEL + extra) / S_PER_H
-
-
-def run_wh(build: Build, body: Body) -> float | None:
-    """Energy out of the pack for one hill run; None for other duties."""
-    goal = build.goal
-    if goal.duty != "hill_runs" or goal.hill_pct.amount is None:
+@fact
+def need_of(bike: Bike) -> Need | None:
+    """All that the wishes ask; None without a mass."""
+    build, body = bike.build, planned_body(bike)
+    if body is None:
         return None
-    speed = goal.hill_speed_m_s.or_else(goal.cruise_m_s.taken)
-    joule = hill_run_j(body, goal.climb_m.taken, goal.hill_pct.amount, speed)
-    return joule / PACK_TO_WHEEL / S_PER_H
-
-
-def need_of(build: Build, body: Body, context: Context) -> Need:
-    """All that the wishes ask."""
     goal = build.goal
     target, hill, hill_v = goal.top_speed_m_s.amount, goal.hill_pct.amount, goal.hill_speed_m_s
     seconds, to_speed = goal.to_time_s.amount, goal.to_speed_m_s.taken
     distance = ride_distance(build)
-    per_m = wh_per_m(build, body, context, goal.cruise_m_s.taken)
-    one = run_wh(build, body)
+    per_m, one = wh_per_m(bike, goal.cruise_m_s.taken), run_wh(bike)
     ride = None
     if one is not None:
         ride = one * (goal.runs or 1)
@@ -167,12 +112,13 @@ def need_of(build: Build, body: Body, context: Context) -> Need:
         ride,
         per_m,
         one,
+        goal.power_w.amount,
     )
 
 
-def voltage_rows(build: Build, need: Need, context: Context) -> tuple[VoltageRow, ...]:
+def voltage_rows(bike: Bike, need: Need) -> tuple[VoltageRow, ...]:
     """60, 72, 84 and 96 V beside each other, for the same power and energy."""
-    shelf = context.shelf.of("controller", Controller)
+    build, shelf = bike.build, bike.shelf.of("controller", Controller)
     return tuple(_row(build, need, v, shelf) for v in CLASSES_V)
 
 

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 from ninebolt.core.battery.pack import PackFacts
-from ninebolt.core.bike.cells import CLASS_B_V
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bolts.guard.limits import FILLED, SAFE_V
 from ninebolt.core.build import Build
 from ninebolt.core.finding import q
 from ninebolt.core.guard.precharge import peak_w, time_to_share_s
-
-BLEED_OHM = 20_000.0  # a controller's own bleed resistor. Common practice, no source.
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,8 +21,9 @@ class Sequence:
     steps: tuple[str, ...]
 
 
-def sequences(build: Build, facts: PackFacts | None) -> tuple[Sequence, ...]:
+def sequences(bike: Bike) -> tuple[Sequence, ...]:
     """On, off, and safe to touch; empty while the pack does not compute."""
+    build, facts = bike.build, pack_facts(bike)
     if facts is None:
         return ()
     return (_on(build, facts), Sequence("Key off", _off(build)), _safe(build, facts))
@@ -32,7 +32,7 @@ def sequences(build: Build, facts: PackFacts | None) -> tuple[Sequence, ...]:
 def _fill_s(build: Build) -> float | None:
     r = build.guard.precharge.r_ohm.amount
     cap = build.drive.controller.c_bus_farad.amount
-    return time_to_share_s(r, cap, 0.95) if r is not None and cap is not None else None
+    return time_to_share_s(r, cap, FILLED) if r is not None and cap is not None else None
 
 
 def _on(build: Build, facts: PackFacts) -> Sequence:
@@ -75,21 +75,17 @@ def _off(build: Build) -> tuple[str, ...]:
 
 
 def _safe(build: Build, facts: PackFacts) -> Sequence:
-    """Time for the capacitors to fall below voltage class B through a usual bleed resistor."""
-    cap = build.drive.controller.c_bus_farad.amount
+    """No promise of seconds: a bleed resistor may be missing or broken, so it is measured."""
+    live = build.guard.dcdc.feed == "before the contactor"
     steps = [
         "Key off, isolator open, main plug pulled and kept where it cannot fall back in.",
+        f"The controller's capacitors hold {q(facts.full_v, 'v')} for seconds or for hours: nothing "
+        "tells which but a meter.",
+        "Meter on a known source, then between the controller's poles, then on the known source "
+        f"again: under {q(SAFE_V, 'v')}, every time, before a hand goes in. If it stays, drain it "
+        "through a resistor or lamp made for this voltage, and measure again.",
+        "The pack itself stays live: cover its poles.",
     ]
-    if cap is not None and facts.full_v > CLASS_B_V:
-        wait = BLEED_OHM * cap * math.log(facts.full_v / CLASS_B_V)
-        steps.append(
-            f"Wait: from {q(facts.full_v, 'v')} to {q(CLASS_B_V, 'v')} takes about {q(wait, 's')} "
-            f"through a bleed of {q(BLEED_OHM, 'ohm')}; without one, far longer."
-        )
-    else:
-        steps.append("Wait some minutes: the controller's capacitors hold their charge.")
-    steps.append(
-        f"Meter on a known source, then between the controller's poles, then on the known source "
-        f"again: below {q(CLASS_B_V, 'v')}, better near nothing, before a hand goes in."
-    )
+    if live:
+        steps.insert(1, "The converter is fed before the isolator: pull its fuse as well.")
     return Sequence("Safe to touch", tuple(steps))

@@ -7,14 +7,17 @@ from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 from typing import Any, cast
 
-from ninebolt.core.battery.pack import PackFacts
-from ninebolt.core.bolts.common import Context
+from ninebolt.core.bike.chain import BURST_S, FUSE_SHARE
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.opening import opening
+from ninebolt.core.bike.path import cable_limit_c
+from ninebolt.core.bike.ride import load_a, pack_facts
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, fields_of
 from ninebolt.core.finding import Change, Fix
-from ninebolt.core.guard.conductors import BURST, continuous_amps
-from ninebolt.core.guard.fuse import BREAKER_HOLDS, TEN_MINUTES
-from ninebolt.core.parts.base import Part
+from ninebolt.core.guard.conductors import continuous_amps, rms
+from ninebolt.core.guard.fuse import stands_a
+from ninebolt.core.parts.base import Fitting, Part
 from ninebolt.core.parts.drive import Controller
 from ninebolt.core.parts.guard import Bms, Cable, Fuse, Isolator, Plug
 from ninebolt.core.value import Value
@@ -24,7 +27,7 @@ OFFERS = 3
 
 def swap(build: Build, path: str, part: Part) -> Fix:
     """Put a part of the shelf at a path; what belongs to the build stays."""
-    doc = encode(part)
+    doc = {**encode(part), "presence": "fitted"} if isinstance(part, Fitting) else encode(part)
     cls = type(part)
     old = part_at(build, path)
     for name, (spec, _) in fields_of(cast(Hashable, cls)).items():
@@ -43,15 +46,12 @@ def part_at(build: Build, path: str) -> Any:
 
 @dataclass(frozen=True, slots=True)
 class _Want:
-    """What a link must stand: volts of the full pack, amps; and the link that is there."""
+    """What a link must stand: volts of the full pack, amps for good and for a burst; the build."""
 
     build: Build
     full_v: float
     amps: float
-
-    @property
-    def ambient_c(self) -> float:
-        return self.build.guard.cable.ambient_c.taken
+    burst_a: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,7 +72,9 @@ LINKS = {
     "guard.fuse": _Link(
         Fuse,
         lambda x, w: (
-            x.dc_v.or_else(0.0) >= w.full_v and x.rated_a.or_else(0.0) * TEN_MINUTES >= w.amps
+            x.dc_v.or_else(0.0) >= w.full_v
+            and FUSE_SHARE * x.rated_a.or_else(0.0) >= w.amps
+            and stands_a(x.rated_a.or_else(0.0), BURST_S, x.melts) >= w.burst_a
         ),
         lambda x: x.rated_a,
     ),
@@ -82,8 +84,7 @@ LINKS = {
             x.kind == w.build.guard.isolator.kind
             and x.rated_for != "AC only"
             and x.dc_v.or_else(0.0) >= w.full_v
-            and x.i_cont_a.or_else(0.0) * (BREAKER_HOLDS if x.kind == "breaker" else BURST)
-            >= w.amps
+            and x.i_cont_a.or_else(0.0) >= w.amps
         ),
         lambda x: x.i_cont_a,
     ),
@@ -92,45 +93,44 @@ LINKS = {
         lambda x, w: (
             x.keyed is not False
             and x.dc_v.or_else(0.0) >= w.full_v
-            and x.i_peak_a.or_else(0.0) >= w.amps
+            and x.i_cont_a.or_else(0.0) >= w.amps
+            and x.i_peak_a.or_else(math.inf) >= w.burst_a
         ),
         lambda x: x.i_cont_a,
     ),
-    "guard.cable": _Link(
-        Cable,
-        lambda x, w: BURST * _carries(x, w.ambient_c) >= w.amps,
-        lambda x: x.section_m2,
-    ),
+    "guard.cable": _Link(Cable, lambda x, w: _carries(x, w) >= w.amps, lambda x: x.section_m2),
     "drive.controller": _Link(
         Controller,
-        lambda x, w: x.v_max_v.or_else(0.0) >= w.full_v and x.line_max_a.or_else(0.0) >= w.amps,
+        lambda x, w: x.v_max_v.or_else(0.0) >= w.full_v and x.line_max_a.or_else(0.0) >= w.burst_a,
         lambda x: x.line_max_a,
     ),
 }
 
 
-def swaps_for(
-    build: Build, context: Context, path: str, facts: PackFacts | None, load: float | None
-) -> tuple[Fix, ...]:
-    """Alternatives for one link that stand the full pack and the line amps, smallest first."""
+def swaps_for(bike: Bike, path: str, amps: float | None = None) -> tuple[Fix, ...]:
+    """Alternatives for one link that stand the full pack and what flows, smallest first. amps: what
+    it must carry for good; left out, the RMS current of the riding."""
     link = LINKS.get(path)
     if link is None:
         return ()
-    want = _Want(build, facts.full_v if facts else 0.0, load or 0.0)
+    build, facts, run = bike.build, pack_facts(bike), opening(bike)
+    burst = amps if amps is not None else load_a(bike) or 0.0
+    good = amps if amps is not None else rms(run.t_s, run.line_a) if run else burst
+    want = _Want(build, facts.full_v if facts else 0.0, good, burst)
     now = part_at(build, path).name
-    shelf = context.shelf.of(path.rsplit(".", 1)[1], link.cls)
-    good = [p for p in shelf if p.name != now and link.fits(p, want)]
-    good.sort(key=lambda p: link.size(p).or_else(math.inf))
-    return tuple(swap(build, path, p) for p in good[:OFFERS])
+    shelf = bike.shelf.of(path.rsplit(".", 1)[1], link.cls)
+    fits = [p for p in shelf if p.name != now and link.fits(p, want)]
+    fits.sort(key=lambda p: link.size(p).or_else(math.inf))
+    return tuple(swap(build, path, p) for p in fits[:OFFERS])
 
 
-def bms_for(build: Build, context: Context, amps: float) -> tuple[Fix, ...]:
+def bms_for(bike: Bike, amps: float) -> tuple[Fix, ...]:
     """The smallest BMS of this series count whose continuous current is enough."""
-    return swaps_for(build, context, "guard.bms", None, amps)[:1] if amps > 0.0 else ()
+    return swaps_for(bike, "guard.bms", amps)[:1] if amps > 0.0 else ()
 
 
-def _carries(cable: Cable, ambient: float) -> float:
-    section = cable.section_m2.amount
-    if section is None:
-        return 0.0
-    return continuous_amps(section, max(cable.temp_max_c.taken - ambient, 1.0), ambient)
+def _carries(cable: Cable, want: _Want) -> float:
+    """What a cable of the shelf carries for good where this build's lies."""
+    section, ambient = cable.section_m2.amount, want.build.guard.cable.ambient_c.taken
+    rise = cable_limit_c(cable) - ambient
+    return continuous_amps(section, rise, ambient) if section and rise > 0.0 else 0.0

@@ -1,9 +1,7 @@
-"""Pack: the order of assembly with its hold points, the volts expected on each balance lead, and
-what the housing and the straps must do."""
+"""Pack: the order of assembly with its hold points, and the volts expected on each balance lead."""
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 from ninebolt.core.battery.ocv import interpolator
@@ -12,15 +10,21 @@ from ninebolt.core.bike.cells import CLASS_B_V, cell_curve, cell_empty_v, cell_f
 from ninebolt.core.bike.layout import Fitted
 from ninebolt.core.bike.mass import pack_kg
 from ninebolt.core.bike.shape import per_group, steps_of
-from ninebolt.core.bolts.common import Notes
-from ninebolt.core.bolts.pack.fit import insulation_for
+from ninebolt.core.bolts.pack.insulation import insulation_for
+from ninebolt.core.bolts.pack.limits import (
+    HOLD_G,
+    HOLD_SPREAD_V,
+    JOIN_SPREAD_V,
+    QUARTER,
+    TAP_HIGH_V,
+    TAP_LOW_V,
+    TAP_ZERO_V,
+)
 from ninebolt.core.bolts.pack.power import thickness_for
-from ninebolt.core.bolts.pack.readings import HOLD_SPREAD_V, JOIN_SPREAD_V
 from ninebolt.core.build import Build
-from ninebolt.core.finding import PRACTICE, Fix, Source, q, setting
+from ninebolt.core.finding import q
 from ninebolt.units import GRAVITY_M_S2
 
-HOLD_G = 5.0  # straps and trays are made for so many times the weight. Common practice, no source.
 LIVE = (
     "Stored energy cannot be switched off: cover what is live, one hand, no jewellery, a fire plan."
 )
@@ -70,14 +74,14 @@ def taps_of(build: Build) -> tuple[Tap, ...]:
     series = build.pack.series or 0
     each = cell_now_v(build)
     read = {round(k): v for k, v in build.pack.tap_v}
-    low, high = cell_empty_v(build.pack.cell) - 0.3, cell_full_v(build.pack.cell) + 0.05
+    low, high = cell_empty_v(build.pack.cell) - TAP_LOW_V, cell_full_v(build.pack.cell) + TAP_HIGH_V
     out = []
     for k in range(series + 1):
         got, before = read.get(k), read.get(k - 1, 0.0 if k <= 1 else None)
         fits = None
         if got is not None:
             if k == 0:
-                fits = abs(got) < 0.1
+                fits = abs(got) < TAP_ZERO_V
             elif before is not None:
                 fits = low <= got - before <= high
         out.append(Tap(k, k * each, got, fits))
@@ -233,7 +237,7 @@ def _strip_words(build: Build, load_a: float | None) -> str:
     if load_a is None:
         return "Set the line amps first: they say what a strip must carry."
     each = s.each or (build.pack.parallel or 1)
-    need = thickness_for(build.pack, load_a / 1.4)
+    need = thickness_for(build.pack, load_a / QUARTER)
     what = f"{q(load_a, 'a')} over {each} strips is {q(load_a / each, 'a')} each"
     if need is None:
         return f"{what}. Give a strip's width to see the section that it needs."
@@ -267,66 +271,3 @@ def _housing_words(build: Build) -> str:
         "A way out for gas that points away from the rider, drain at the lowest point, no screw "
         "that can reach a cell."
     )
-
-
-def judge_assembly(build: Build, notes: Notes, facts: PackFacts) -> None:
-    """Balance leads, housing and straps."""
-    bad = [t for t in taps_of(build) if t.fits is False]
-    if bad:
-        t = bad[0]
-        notes.add(
-            "stop",
-            "taps",
-            "Do not plug the BMS in: a balance lead is wrong",
-            f"Lead {t.lead} reads {q(t.read_v or 0.0, 'v')}, expected near {q(t.expected_v, 'v')}. "
-            "Swapped, loose, or on another group.",
-            PRACTICE,
-            measured=t.read_v,
-            limit=t.expected_v,
-            quantity="v",
-            parts=("pack", "guard.bms"),
-        )
-    _judge_housing(build, notes, facts)
-    force, kg = build.pack.strap_n.amount, pack_kg(build)
-    if force is not None and kg and force < HOLD_G * kg * GRAVITY_M_S2:
-        need = HOLD_G * kg * GRAVITY_M_S2
-        notes.add(
-            "caution",
-            "strap",
-            "The straps do not hold the pack in a crash",
-            f"They stand {q(force, 'n')}; {HOLD_G:.0f} times {q(kg, 'kg')} is {q(need, 'n')}.",
-            PRACTICE,
-            measured=force,
-            limit=need,
-            quantity="n",
-            parts=("pack",),
-            fixes=(Fix(f"Strap it for {need:.0f} N", (setting("pack.strap_n", math.ceil(need)),)),),
-        )
-
-
-def _judge_housing(build: Build, notes: Notes, facts: PackFacts) -> None:
-    """A conductive box: liner, bonding, vent (D12)."""
-    pack = build.pack
-    if pack.housing != "metal":
-        return
-    lacks = [
-        word
-        for word, there in (
-            ("an insulating liner", pack.liner),
-            ("a bond to the frame", pack.bonded),
-            ("a way out for gas", pack.vent),
-        )
-        if not there
-    ]
-    if lacks:
-        notes.add(
-            "stop" if not pack.liner else "caution",
-            "metal_box",
-            "A metal box round cells lacks " + ", ".join(lacks),
-            f"{q(facts.full_v, 'v')} behind thin sleeves in a conductive box: one chafed cell "
-            "makes the box live, two make a short circuit. Line it, bond it, let gas out.",
-            Source("practice", "bonding as in ISO 6469-3 and UN R136; liner and vent: practice"),
-            measured=len(lacks),
-            limit=0,
-            parts=("pack",),
-        )

@@ -1,0 +1,389 @@
+"""Drive's findings: ceilings, phase amps, cut-offs, speed, the motor over its label."""
+
+from __future__ import annotations
+
+import math
+
+from ninebolt.core.battery.pack import usable_wh
+from ninebolt.core.bike.cells import cell_ah, cell_curve
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.opening import performance_of
+from ninebolt.core.bike.path import phase_setting_a, used_down_to_v
+from ninebolt.core.bike.reach import reach
+from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bolts.drive.limits import (
+    CEILING_SHARE,
+    FAR_OVER_LABEL,
+    LABEL_SHARE,
+    LVC_HIGH_V,
+    LVC_LOW_V,
+    LVC_SHARE,
+    OVER_LABEL,
+    PHASE_SLACK,
+    PHASE_STOP,
+)
+from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
+from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
+from ninebolt.core.simulate.headline import Performance
+from ninebolt.units import RPM_PER_RAD_S
+
+CONTROLLER = ("drive.controller",)
+
+
+def _rpm(perf: Performance) -> float:
+    """Motor speed at top speed."""
+    return perf.top.speed_m_s * perf.case.ratio / perf.case.radius_m * RPM_PER_RAD_S
+
+
+@check(
+    "drive.ceiling",
+    "the full pack is at or above the controller's ceiling",
+    parts=("pack", "drive.controller"),
+    source=BUILD,
+)
+def ceiling(bike: Bike) -> Says | None:
+    facts, top = pack_facts(bike), bike.build.drive.controller.v_max_v.amount
+    if facts is None or top is None or facts.full_v <= CEILING_SHARE * top:
+        return None
+    over = facts.full_v > top
+    each = facts.full_v / (bike.build.pack.series or 1)
+    most = int((top if over else CEILING_SHARE * top) / each)
+    return Says(
+        "stop" if over else "caution",
+        "The full pack is above the controller's ceiling"
+        if over
+        else "The full pack is close under the controller's ceiling",
+        f"{q(facts.full_v, 'v')} full against {q(top, 'v')}: "
+        + (
+            "the controller is destroyed at the first plug-in."
+            if over
+            else "regeneration lifts the bus above the pack; its over-voltage cut lets go of the wheel, or "
+            "its capacitors fail. Leave room, and keep regeneration off with a full pack."
+        ),
+        facts.full_v,
+        top if over else CEILING_SHARE * top,
+        "v",
+        fixes=(Fix(f"Go to {most} in series", (Change("pack.series", most),)),) if most else (),
+    )
+
+
+@check("drive.ceiling_open", "the controller's ceiling is unknown", parts=CONTROLLER)
+def ceiling_open(bike: Bike) -> Says | None:
+    facts, c = pack_facts(bike), bike.build.drive.controller
+    if (
+        facts is None
+        or c.v_max_v.known
+        or not (c.name or c.line_max_a.known or c.phase_max_a.known)
+    ):
+        return None
+    return Says(
+        "caution",
+        "The controller's voltage ceiling is unknown",
+        f"The pack is {q(facts.full_v, 'v')} full. A number in its name is often nominal volts, sometimes "
+        "a model: read the rating of its capacitors before it is plugged in.",
+        0,
+        1,
+    )
+
+
+@check(
+    "drive.phase",
+    "phase amps are above what the motor may see",
+    parts=("drive.motor", "drive.controller"),
+    source=BUILD,
+)
+def phase(bike: Bike) -> Says | None:
+    c, m = bike.build.drive.controller, bike.build.drive.motor
+    amps, most = phase_setting_a(c, m), amps_peak(m.phase_max_a.or_else(math.nan), m.amp_basis)
+    if not amps > most * PHASE_SLACK:
+        return None
+    to = math.floor(most / amps_peak(1.0, c.amp_basis))
+    return Says(
+        "caution" if amps < PHASE_STOP * most else "stop",
+        "Phase amps are above what the motor may see",
+        f"{q(amps, 'a')} peak against {q(most, 'a')}: heat, and magnets that lose strength.",
+        amps,
+        most,
+        "a",
+        fixes=(Fix(f"Set phase amps to {to:.0f} A", (setting("drive.controller.phase_a", to),)),),
+    )
+
+
+@check("drive.basis", "phase amps of unknown basis", parts=CONTROLLER)
+def basis(bike: Bike) -> Says | None:
+    c, m = bike.build.drive.controller, bike.build.drive.motor
+    amps = phase_setting_a(c, m)
+    if c.amp_basis != "unknown" or not math.isfinite(amps):
+        return None
+    return Says(
+        "caution",
+        "Are the phase amps peak or RMS?",
+        f"Read as peak, {q(amps, 'a')} is what it says; read as RMS the motor sees "
+        f"{q(amps * math.sqrt(2), 'a')} and pulls 41 % harder. Ask, or measure.",
+        amps,
+        amps * math.sqrt(2),
+        "a",
+        fixes=(
+            Fix("They are peak", (Change("drive.controller.amp_basis", "peak"),)),
+            Fix("They are RMS", (Change("drive.controller.amp_basis", "rms"),)),
+        ),
+    )
+
+
+@check(
+    "drive.line_rating",
+    "line amps are set above the controller's rating",
+    parts=CONTROLLER,
+    source=BUILD,
+)
+def line_rating(bike: Bike) -> Says | None:
+    c = bike.build.drive.controller
+    asked, rating = c.line_a.amount, c.line_max_a.amount
+    if asked is None or rating is None or asked <= rating:
+        return None
+    return Says(
+        "caution",
+        "Line amps are set above the controller's rating",
+        f"{q(asked, 'a')} against {q(rating, 'a')}.",
+        asked,
+        rating,
+        "a",
+        fixes=(Fix(f"Set {rating:.0f} A", (setting("drive.controller.line_a", rating),)),),
+    )
+
+
+@check(
+    "drive.v_min",
+    "the controller is off before the pack is empty",
+    parts=("drive.controller", "pack"),
+    source=BUILD,
+)
+def v_min(bike: Bike) -> Says | None:
+    facts, least = pack_facts(bike), bike.build.drive.controller.v_min_v.amount
+    if facts is None or least is None:
+        return None
+    ends = used_down_to_v(bike.build, facts.empty_v)
+    if math.isnan(ends) or least <= ends:
+        return None
+    return Says(
+        "stop" if least > facts.nominal_v else "caution",
+        "The controller is off before the pack is empty",
+        f"It works from {q(least, 'v')}; the pack is to be used down to {q(ends, 'v')}. It cuts out at "
+        "once instead of fading, and what is left in the pack cannot be used.",
+        ends,
+        least,
+        "v",
+        fixes=(
+            Fix(
+                f"Set the cut-off to {least:.1f} V",
+                (setting("drive.controller.lvc_v", round(least + 0.05, 1)),),
+            ),
+        )
+        if least <= facts.nominal_v
+        else (),
+    )
+
+
+def _to_empty(empty: float) -> Fix:
+    return Fix(f"Set {empty:.1f} V", (setting("drive.controller.lvc_v", round(empty, 1)),))
+
+
+@check(
+    "drive.lvc_low",
+    "the low-voltage cut-off is below an empty pack",
+    parts=CONTROLLER,
+    source=BUILD,
+)
+def lvc_low(bike: Bike) -> Says | None:
+    facts, lvc, pack = pack_facts(bike), bike.build.drive.controller.lvc_v.amount, bike.build.pack
+    if facts is None or lvc is None or math.isnan(facts.empty_v):
+        return None
+    nickel = pack.cell.chemistry == "nickel_rich"
+    least = LVC_LOW_V * (pack.series or 0) if nickel else LVC_SHARE * facts.empty_v
+    least = min(least, LVC_SHARE * facts.empty_v) if nickel else least
+    if lvc >= least:
+        return None
+    return Says(
+        "caution",
+        "The low-voltage cut-off is below an empty pack",
+        f"{q(lvc, 'v')}, {q(lvc / (pack.series or 1), 'v')} a cell, against {q(facts.empty_v, 'v')} "
+        "empty: cells are ruined before it acts. Often a setting left from another pack.",
+        lvc,
+        least,
+        "v",
+        fixes=(_to_empty(facts.empty_v),),
+    )
+
+
+@check(
+    "drive.lvc_high", "the low-voltage cut-off leaves much unused", parts=CONTROLLER, source=BUILD
+)
+def lvc_high(bike: Bike) -> Says | None:
+    facts, lvc, pack = pack_facts(bike), bike.build.drive.controller.lvc_v.amount, bike.build.pack
+    if facts is None or lvc is None or math.isnan(facts.empty_v) or math.isnan(facts.r_ohm):
+        return None
+    other = lvc > facts.nominal_v
+    high = (
+        LVC_HIGH_V * (pack.series or 0) if pack.cell.chemistry == "nickel_rich" else facts.nominal_v
+    )
+    if lvc <= high and not other:
+        return None
+    far = reach(bike)
+    power = far.wh_per_m * bike.build.goal.cruise_m_s.taken * 3600.0 if far else 0.0
+    curve, ah = cell_curve(pack.cell), (cell_ah(pack) or 0.0) * (pack.parallel or 1)
+    with_it, without = (
+        usable_wh(curve, pack.series or 1, ah, facts.r_ohm, power, floor)
+        for floor in (lvc, facts.empty_v)
+    )
+    unused = max(without - with_it, 0.0)
+    return Says(
+        "stop" if other else "caution",
+        "The low-voltage cut-off is above the pack's nominal"
+        if other
+        else "The low-voltage cut-off leaves energy unused",
+        f"{q(lvc, 'v')} against {q(facts.nominal_v, 'v')} nominal: "
+        + (
+            "it cuts out with the pack half full. A setting left from another pack. "
+            if other
+            else ""
+        )
+        + f"{q(unused, 'wh')} of {q(without, 'wh')} stay in the pack at the speed of the ride.",
+        lvc,
+        facts.nominal_v if other else high,
+        "v",
+        fixes=(_to_empty(facts.empty_v),),
+    )
+
+
+@check("drive.lvc_open", "no low-voltage cut-off is set, or nobody knows", parts=CONTROLLER)
+def lvc_open(bike: Bike) -> Says | None:
+    facts, lvc = pack_facts(bike), bike.build.drive.controller.lvc_v
+    if facts is None or math.isnan(facts.empty_v) or lvc.known or performance_of(bike) is None:
+        return None
+    return Says(
+        "caution",
+        "The low-voltage cut-off is not known",
+        f"Left at another pack's value it ruins cells or cuts out half full; an empty pack here is "
+        f"{q(facts.empty_v, 'v')}.",
+        0,
+        1,
+        fixes=(_to_empty(facts.empty_v),),
+    )
+
+
+@check(
+    "drive.weakening",
+    "back-EMF at top speed is above what the controller stands",
+    parts=("drive.controller", "drive.motor"),
+    source=Source("computed", "rpm / KV against the controller's ceiling"),
+)
+def weakening(bike: Bike) -> Says | None:
+    perf, m = performance_of(bike), bike.build.drive.motor
+    top = bike.build.drive.controller.v_max_v.amount
+    if perf is None or top is None:
+        return None
+    emf = _rpm(perf) / kv_dc_bus(m.kv_rpm_v.taken, m.kv_convention)
+    if emf <= top:
+        return None
+    return Says(
+        "stop",
+        "If the controller lets go at speed, back-EMF destroys it",
+        f"At top speed the motor makes {q(emf, 'v')} line to line; the controller and its capacitors "
+        f"stand {q(top, 'v')}. Less field weakening, or taller gearing.",
+        emf,
+        top,
+        "v",
+        fixes=(Fix("Field weakening off", (setting("drive.controller.fw_id_a", 0.0),)),),
+    )
+
+
+@check("drive.erpm", "too many electrical rpm for the controller", parts=CONTROLLER, source=BUILD)
+def erpm(bike: Bike) -> Says | None:
+    perf, most = performance_of(bike), bike.build.drive.controller.erpm_max_rpm.amount
+    if perf is None or most is None:
+        return None
+    turns = _rpm(perf) * (bike.build.drive.motor.pole_pairs or 0)
+    if turns <= most:
+        return None
+    return Says(
+        "stop",
+        "Too many electrical rpm for the controller",
+        f"{q(turns, 'rpm')} at top speed against {q(most, 'rpm')}: it loses the rotor.",
+        turns,
+        most,
+        "rpm",
+    )
+
+
+@check("drive.rpm", "the motor turns faster than it may", parts=("drive.motor",), source=BUILD)
+def rpm(bike: Bike) -> Says | None:
+    perf, most = performance_of(bike), bike.build.drive.motor.rpm_max_rpm.amount
+    if perf is None or most is None or _rpm(perf) <= most:
+        return None
+    return Says(
+        "stop",
+        "The motor turns faster than it may",
+        f"{q(_rpm(perf), 'rpm')} at top speed against {q(most, 'rpm')}.",
+        _rpm(perf),
+        most,
+        "rpm",
+    )
+
+
+@check(
+    "drive.label",
+    "much less reaches the road than the motor's label says",
+    parts=("drive.motor",),
+    source=Source("computed", "envelope"),
+)
+def label(bike: Bike) -> Says | None:
+    perf, sold = performance_of(bike), bike.build.drive.motor.label_w.amount
+    have = perf.headline.peak_wheel_w if perf else None
+    if perf is None or sold is None or have is None or have >= LABEL_SHARE * sold:
+        return None
+    return Says(
+        "note",
+        "The label is not what reaches the ground",
+        f"Sold as {q(sold, 'w')}, this build puts {q(have, 'w')} on the road. Over most speeds the choke "
+        f"is {perf.headline.choke}.",
+        have,
+        sold,
+        "w",
+    )
+
+
+@check(
+    "drive.over_label",
+    "the motor is driven above its label",
+    parts=("drive.motor",),
+    source=Source("computed", "shaft power and winding along the run"),
+)
+def over_label(bike: Bike) -> Says | None:
+    perf, m = performance_of(bike), bike.build.drive.motor
+    sold = m.label_w.amount
+    if perf is None or sold is None:
+        return None
+    s, gear = perf.run.series, perf.case.ratio / perf.case.radius_m
+    most = max(t * v * gear for t, v in zip(s.torque_nm, s.speed_m_s, strict=True))
+    if most <= OVER_LABEL * sold:
+        return None
+    far, sensed = most > FAR_OVER_LABEL * sold, m.temp_max_c.known and perf.case.thermal is not None
+    limit = m.temp_max_c.taken
+    when = next((t for t, c in zip(s.t_s, s.winding_c, strict=True) if c >= limit), None)
+    heat = (
+        "how long the winding stands it is unknown: give the motor's heat paths"
+        if perf.case.thermal is None
+        else f"the winding reaches {q(limit, 'c')} after {q(when, 's')}"
+        if when is not None
+        else f"at the end of the run the winding is at {q(s.winding_c[-1], 'c')} of {q(limit, 'c')}"
+    )
+    return Says(
+        "stop" if far and not sensed else "caution",
+        f"The motor gives {most / sold:.1f} times its label",
+        f"{q(most, 'w')} at the shaft against {q(sold, 'w')}; {heat}. Past its label it needs a "
+        "temperature sensor in the winding and a roll-back in the controller.",
+        most,
+        (FAR_OVER_LABEL if far else OVER_LABEL) * sold,
+        "w",
+    )

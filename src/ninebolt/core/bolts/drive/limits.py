@@ -1,0 +1,15 @@
+"""What the Drive bolt judges by."""
+
+from __future__ import annotations
+
+from ninebolt.core.limits import Limit
+
+CEILING_SHARE = Limit(0.93, "ratio", "full pack over the controller's ceiling: regen adds to it")
+PHASE_SLACK = Limit(1.001, "ratio", "phase amps over the motor's, rounding allowed")
+PHASE_STOP = Limit(1.3, "ratio", "phase amps over the motor's from where on it is a stop")
+LVC_LOW_V = Limit(2.7, "v", "cut-off per nickel-rich cell under which cells are ruined")
+LVC_HIGH_V = Limit(3.3, "v", "cut-off per nickel-rich cell above which much stays unused")
+LVC_SHARE = Limit(0.98, "ratio", "cut-off over an empty pack, other chemistries")
+LABEL_SHARE = Limit(0.75, "ratio", "power on the road over the motor's label worth a word")
+OVER_LABEL = Limit(1.5, "ratio", "shaft power over the motor's label: caution")
+FAR_OVER_LABEL = Limit(3.0, "ratio", "the same: stop without a sensor and roll-back")

@@ -1,0 +1,139 @@
+"""Goal's findings: wishes that are missed, and why."""
+
+from __future__ import annotations
+
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.opening import performance_of
+from ninebolt.core.bike.reach import estimated_kg
+from ninebolt.core.bolts.goal.need import need_of
+from ninebolt.core.bolts.goal.wishes import KEYS, Check, Give, spent, wishes
+from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.finding import Change, Fix, Source, q
+
+WISH = Source("build", "the goal of this build")
+
+
+@check("goal.short", "a wish is missed or nearly met", source=WISH)
+def short(bike: Bike) -> list[Says]:
+    found = wishes(bike)
+    missed = [c for c in found.checks if c.met in ("no", "close") and c.quantity != "money"]
+    return [_short(c, found.gives) for c in missed]
+
+
+def _short(c: Check, gives: tuple[Give, ...]) -> Says:
+    have, want = c.have or 0.0, c.want or 1.0
+    missed = c.met == "no"
+    return Says(
+        "caution" if missed else "note",
+        f"{c.label}: {'short of the goal' if missed else 'nearly there'}",
+        f"{c.label} comes to {q(have, c.quantity)}, the goal is {q(want, c.quantity)} "
+        f"({(have - want) / want:+.0%} against the goal).",
+        have,
+        want,
+        c.quantity,
+        fixes=_fixes(c, gives),
+        at=KEYS[c.label],
+    )
+
+
+def _fixes(c: Check, gives: tuple[Give, ...]) -> tuple[Fix, ...]:
+    """Energy can be bought with cells in one press, if the bay has room."""
+    for g in gives:
+        if g.wish == c.label and g.what == "cells in parallel" and g.possible and g.to:
+            return (Fix(f"Go to {g.to:.0f} in parallel", (Change("pack.parallel", int(g.to)),)),)
+    return ()
+
+
+@check("goal.time_open", "the speed of the standing start is not reached", source=WISH)
+def time_open(bike: Bike) -> Says | None:
+    missed = next((c for c in wishes(bike).checks if c.label == "Time to speed"), None)
+    if missed is None or missed.met != "unknown" or missed.want is None:
+        return None
+    perf = performance_of(bike)
+    opens = f"The {perf.headline.opens} opens before. " if perf and perf.headline.opens else ""
+    return Says(
+        "caution" if perf else "note",
+        "The speed of the standing start is not reached",
+        f"{opens}The run never gets to that speed." if perf else "The build does not compute yet.",
+        None,
+        missed.want,
+        "s",
+    )
+
+
+@check(
+    "goal.ground",
+    "no power reaches the wished speed in the wished time",
+    parts=("goal", "road"),
+    source=Source("computed", "moments about the rear contact patch"),
+)
+def ground(bike: Bike) -> Says | None:
+    need, goal = need_of(bike), bike.build.goal
+    if need is None or not goal.to_time_s.known or need.time_w is not None:
+        return None
+    return Says(
+        "caution",
+        "No power reaches this speed in this time",
+        f"The ground takes {q(need.ground_n, 'n')} from rest; {q(need.thrust_n or 0.0, 'n')} would be "
+        f"needed for {q(goal.to_time_s.or_else(0.0), 's')}: the front lifts or the rear slips first. A "
+        "longer wheelbase, a lower centre of mass or more time.",
+        need.thrust_n,
+        need.ground_n,
+        "n",
+    )
+
+
+@check(
+    "goal.bay",
+    "the wished ride does not fit into the bay",
+    parts=("donor", "pack"),
+    source=Source("computed", "packed to scale in the bays as measured"),
+)
+def bay(bike: Bike) -> Says | None:
+    found = wishes(bike)
+    if found.verdict != "not with this bay":
+        return None
+    give = next(g for g in found.gives if not g.possible and g.what == "cells in parallel")
+    return Says(
+        "caution",
+        "The ride does not fit into this bay",
+        f"It wants {give.to:.0f} in parallel and there is room for fewer. A second bay, denser cells, a "
+        "shorter or a slower ride.",
+        give.was,
+        give.to,
+    )
+
+
+@check(
+    "goal.budget",
+    "the priced parts cost more than the budget",
+    source=Source("build", "prices in this build"),
+)
+def budget(bike: Bike) -> Says | None:
+    most, cost = bike.build.goal.budget_money.amount, spent(bike.build)
+    if most is None or cost <= most:
+        return None
+    return Says(
+        "caution",
+        "Over the budget",
+        f"The priced parts come to {cost:,.0f}, {cost - most:,.0f} over the budget of {most:,.0f}.",
+        cost,
+        most,
+        "money",
+    )
+
+
+@check("goal.estimate", "needs are worked with an estimated drive and pack", parts=("goal",))
+def estimate(bike: Bike) -> Says | None:
+    kg = estimated_kg(bike.build)
+    if need_of(bike) is None or kg <= 0.0:
+        return None
+    return Says(
+        "note",
+        "Drive and pack are not chosen: their mass is estimated",
+        f"{q(kg, 'kg')} are added to the roller so that the needs are not understated. They go as soon as "
+        "real parts are in.",
+        kg,
+        0.0,
+        "kg",
+    )

@@ -1,0 +1,25 @@
+"""Guard's findings, one function each; importing this fills the register."""
+
+from ninebolt.core.bolts.guard.checks import (
+    bms,
+    cable,
+    charger,
+    converter,
+    fuse,
+    isolation,
+    isolator,
+    plug,
+    precharge,
+)
+
+__all__ = [
+    "bms",
+    "cable",
+    "charger",
+    "converter",
+    "fuse",
+    "isolation",
+    "isolator",
+    "plug",
+    "precharge",
+]

@@ -1,0 +1,65 @@
+"""Isolation of the pack from the frame, by the two-reading method, in the state it was read in."""
+
+from __future__ import annotations
+
+from ninebolt.core.bike.cells import CLASS_B_V
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bolts.guard.limits import DC_ALONE, ISO_DC, ISO_JOINED, JOINED
+from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.build import Build
+from ninebolt.core.finding import q
+from ninebolt.core.guard.isolation import isolation_ohm
+
+PARTS = ("guard.isolation",)
+
+
+def isolation_of(build: Build) -> float | None:
+    """Measured isolation in ohms per volt of the pack; None until all five readings are there."""
+    test = build.guard.isolation
+    readings = (test.pack_v, test.minus_v, test.plus_v, test.known_ohm, test.loaded_v)
+    if not all(v.known for v in readings):
+        return None
+    pack_v, minus, plus, known, loaded = (v.or_else(0.0) for v in readings)
+    larger = max(minus, plus)
+    if larger <= 0.0 or loaded <= 0.0:
+        return None
+    return isolation_ohm(pack_v, larger, loaded, known) / pack_v
+
+
+@check("guard.isolation", "the pack leaks to the frame", parts=PARTS, source=ISO_DC)
+def isolation(bike: Bike) -> Says | None:
+    per_v, state = isolation_of(bike.build), bike.build.guard.isolation.state
+    if per_v is None:
+        return None
+    joined = state != "DC side alone"
+    limit = JOINED if joined else DC_ALONE
+    if per_v >= limit:
+        return None
+    unsaid = " (taken as joined, since the state is not noted)" if state == "unknown" else ""
+    leaks = per_v < DC_ALONE
+    return Says(
+        "stop" if leaks else "caution",
+        "The pack leaks to the frame" if leaks else "With the inverter joined isolation is too low",
+        f"{per_v:.0f} Ω per volt, measured with {'the inverter joined' if joined else state}{unsaid};"
+        f" at least {limit:.0f} is asked, {DC_ALONE:.0f} of the DC side alone. A hand on the frame "
+        "and one on a pole is then a circuit. Find the wet plug or the chafed lead first.",
+        per_v,
+        limit,
+        source=ISO_JOINED if joined else ISO_DC,
+    )
+
+
+@check("guard.isolation_open", "isolation is not measured", parts=PARTS, source=ISO_DC)
+def isolation_open(bike: Bike) -> Says | None:
+    facts = pack_facts(bike)
+    if isolation_of(bike.build) is not None or facts is None or facts.full_v <= CLASS_B_V:
+        return None
+    return Says(
+        "note",
+        "Isolation is not measured yet",
+        f"Above {q(CLASS_B_V, 'v')} measure each pole to the frame, then the larger again with a "
+        "known resistor across it: insulated probes, one hand, no jewellery.",
+        0,
+        DC_ALONE,
+    )

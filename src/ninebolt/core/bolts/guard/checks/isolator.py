@@ -1,0 +1,256 @@
+"""What opens the pack by hand or key: contactor, breaker, or pulling the plug."""
+
+from __future__ import annotations
+
+import math
+
+from ninebolt.core.bike.cells import CLASS_B_V
+from ninebolt.core.bike.chain import advice
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.opening import opening
+from ninebolt.core.bike.ride import load_a, pack_facts
+from ninebolt.core.bolts.guard.limits import COIL_SHARE, SET_V
+from ninebolt.core.bolts.guard.sizes import next_volts
+from ninebolt.core.bolts.guard.swaps import swaps_for
+from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.finding import BUILD, Fix, Source, q, setting
+from ninebolt.core.guard.conductors import rms
+from ninebolt.core.guard.fuse import BREAKER, least_rating
+from ninebolt.core.parts.guard import Isolator
+
+PARTS = ("guard.isolator",)
+
+
+def _fitted(bike: Bike) -> Isolator | None:
+    iso = bike.build.guard.isolator
+    return iso if iso.there else None
+
+
+@check("guard.no_isolator", "nothing opens the pack, or nobody has looked", parts=PARTS)
+def no_isolator(bike: Bike) -> Says | None:
+    iso, facts = bike.build.guard.isolator, pack_facts(bike)
+    if iso.there:
+        return None
+    volts = f" {q(facts.full_v, 'v')} stay on the controller." if facts else ""
+    if iso.there is None:
+        return Says(
+            "caution",
+            "How the pack is cut off is not looked at",
+            f"Contactor, breaker or a plug made for it: say which, or that there is none.{volts}",
+            0,
+            1,
+            fixes=swaps_for(bike, "guard.isolator")[:1],
+        )
+    return Says(
+        "stop",
+        "Nothing cuts the pack off",
+        f"Without an isolator within reach a runaway cannot be ended, and no work is safe.{volts}",
+        0,
+        1,
+        fixes=swaps_for(bike, "guard.isolator")[:2],
+    )
+
+
+@check("guard.isolator_blank", "the isolator's DC rating is unknown", parts=PARTS)
+def isolator_blank(bike: Bike) -> Says | None:
+    iso, facts = _fitted(bike), pack_facts(bike)
+    if iso is None or facts is None or iso.dc_v.known or iso.rated_for == "AC only":
+        return None
+    return Says(
+        "caution",
+        f"The {iso.kind}'s DC voltage is unknown",
+        f"It must open {q(facts.full_v, 'v')} DC under load; most switches and breakers are made for "
+        "alternating current. Read its label before first power.",
+        0,
+        1,
+        fixes=swaps_for(bike, "guard.isolator")[:1],
+    )
+
+
+@check(
+    "guard.isolator_v", "the isolator's DC rating is below the full pack", parts=PARTS, source=BUILD
+)
+def isolator_v(bike: Bike) -> Says | None:
+    iso, facts = _fitted(bike), pack_facts(bike)
+    volts = iso.dc_v.amount if iso else None
+    if iso is None or facts is None or volts is None or volts >= facts.full_v:
+        return None
+    return Says(
+        "stop",
+        f"The {iso.kind} is not rated for this voltage",
+        f"{q(volts, 'v')} DC against {q(facts.full_v, 'v')} full: opened under load it can weld or "
+        "burn.",
+        facts.full_v,
+        volts,
+        "v",
+        fixes=(next_volts(f"Fit a {iso.kind}", "guard.isolator.dc_v", facts.full_v),),
+    )
+
+
+@check(
+    "guard.isolator_a",
+    "the isolator is small for the current that flows",
+    parts=PARTS,
+    source=BUILD,
+)
+def isolator_a(bike: Bike) -> Says | None:
+    iso, load, run = _fitted(bike), load_a(bike), opening(bike)
+    cont = iso.i_cont_a.amount if iso else None
+    if iso is None or cont is None or load is None or load <= cont:
+        return None
+    worked = rms(run.t_s, run.line_a) if run else load
+    if worked <= cont:
+        return None  # in bursts only: said of the chain as a whole
+    want = math.ceil(worked / 10.0) * 10.0
+    chosen = advice(bike)
+    return Says(
+        "caution",
+        f"The {iso.kind} is small for the line amps",
+        f"{q(worked, 'a')} RMS flow against {q(cont, 'a')} continuous: its contacts heat and tire.",
+        worked,
+        cont,
+        "a",
+        fixes=(
+            Fix(f"Fit one of {want:.0f} A", (setting("guard.isolator.i_cont_a", want, "label"),)),
+            *((chosen.fix,) if chosen else ()),
+        ),
+    )
+
+
+@check(
+    "guard.breaker_run",
+    "the breaker opens along the run or session",
+    parts=PARTS,
+    source=Source("memory", "thermal-magnetic band after IEC 60947-2, or the curve given"),
+)
+def breaker_run(bike: Bike) -> Says | None:
+    iso, run = _fitted(bike), opening(bike)
+    opens = run.breaker if run else None
+    rated = iso.i_cont_a.amount if iso else None
+    if iso is None or run is None or opens is None or rated is None:
+        return None
+    want = least_rating(run.t_s, run.line_a, iso.opens or BREAKER)
+    return Says(
+        "stop",
+        "The breaker opens on a full-throttle run",
+        f"{q(opens.line_a, 'a')} is {opens.line_a / rated:.1f} times its {q(rated, 'a')}; by the "
+        f"middle of its curve it opens after {q(opens.t_s, 's')}{opens.words} near "
+        f"{q(opens.speed_m_s, 'm_s')}, a warm one sooner.",
+        opens.line_a,
+        rated,
+        "a",
+        fixes=(
+            Fix(
+                f"Fit a {want:.0f} A breaker",
+                (setting("guard.isolator.i_cont_a", want, "label"),),
+            ),
+        ),
+    )
+
+
+@check("guard.isolator_ac", "the isolator is made for alternating current", parts=PARTS)
+def isolator_ac(bike: Bike) -> Says | None:
+    iso, facts = bike.build.guard.isolator, pack_facts(bike)
+    if iso.rated_for != "AC only" or iso.there is False:
+        return None
+    return Says(
+        "stop",
+        f"The {iso.kind} is made for alternating current",
+        "An AC arc goes out at every zero crossing; a DC arc has none and burns on. Fit one with a "
+        "DC rating at this voltage.",
+        0,
+        facts.full_v if facts else None,
+        "v",
+        fixes=swaps_for(bike, "guard.isolator")[:1],
+    )
+
+
+@check("guard.unplug", "isolation is by pulling the plug", parts=PARTS)
+def unplug(bike: Bike) -> Says | None:
+    iso, facts = _fitted(bike), pack_facts(bike)
+    if iso is None or iso.kind != "unplug" or facts is None or facts.full_v <= CLASS_B_V:
+        return None
+    return Says(
+        "note",
+        "Isolation is by pulling the plug",
+        "Never under load, and never as the only way to stop: a gloved hand must reach another one "
+        "(kill switch to the controller) while riding.",
+        facts.full_v,
+        CLASS_B_V,
+        "v",
+    )
+
+
+@check(
+    "guard.coil_loop",
+    "the contactor's coil is fed from behind itself",
+    parts=("guard.isolator", "guard.dcdc"),
+)
+def coil_loop(bike: Bike) -> Says | None:
+    iso, dcdc = _fitted(bike), bike.build.guard.dcdc
+    if iso is None or iso.kind != "contactor":
+        return None
+    if iso.coil_feed != "converter" or dcdc.feed != "behind the contactor":
+        return None
+    return Says(
+        "stop",
+        "The contactor can never close",
+        "Its coil is fed by the converter, and the converter gets its power only behind the "
+        "contactor. Feed the coil before it, or from a 12 V battery.",
+        0,
+        1,
+        source=Source("build", "feeds as written in this build"),
+    )
+
+
+@check("guard.coil_v", "the coil does not fit what feeds it", parts=PARTS, source=BUILD)
+def coil_v(bike: Bike) -> Says | None:
+    iso, facts = _fitted(bike), pack_facts(bike)
+    if iso is None or iso.kind != "contactor":
+        return None
+    feed = {
+        "converter": bike.build.guard.dcdc.out_v.amount,
+        "pack": facts.full_v if facts else None,
+        "auxiliary battery": float(SET_V),
+    }.get(iso.coil_feed)
+    coil = iso.coil_v.amount
+    if feed is None or coil is None or abs(feed - coil) <= COIL_SHARE * coil:
+        return None
+    return Says(
+        "stop" if feed > coil else "caution",
+        "The coil does not fit what feeds it",
+        f"A coil for {q(coil, 'v')} on {q(feed, 'v')}: it burns, or drops out and arcs.",
+        feed,
+        coil,
+        "v",
+    )
+
+
+@check("guard.coil_diode", "the coil's spike goes nowhere, or nobody knows", parts=PARTS)
+def coil_diode(bike: Bike) -> Says | None:
+    iso = _fitted(bike)
+    if iso is None or iso.kind != "contactor" or iso.suppression not in ("none", "unknown"):
+        return None
+    none = iso.suppression == "none"
+    return Says(
+        "caution" if none else "note",
+        "The coil has no suppression" if none else "Whether the coil has suppression is unknown",
+        "Each time it opens, the coil's spike goes into the key switch and the converter. A diode "
+        "with a zener across it lets go fast; a bare diode slows the contacts.",
+        0,
+        1,
+    )
+
+
+@check("guard.key_order", "the contactor closes without the key", parts=PARTS)
+def key_order(bike: Bike) -> Says | None:
+    iso = _fitted(bike)
+    if iso is None or iso.kind != "contactor" or iso.key_first is not False:
+        return None
+    return Says(
+        "caution",
+        "The contactor closes without the key",
+        "Key, precharge, wait, contactor, in this order; key off opens it again.",
+        0,
+        1,
+    )

@@ -1,0 +1,164 @@
+"""The main plug: rating, warmth, seating, poles, condition."""
+
+from __future__ import annotations
+
+import math
+
+from ninebolt.core.bike.chain import advice
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.opening import opening
+from ninebolt.core.bike.ride import load_a, pack_facts
+from ninebolt.core.bolts.guard.limits import PLUG_HOT_K, PLUG_WARM_K
+from ninebolt.core.bolts.guard.sizes import next_volts
+from ninebolt.core.bolts.guard.swaps import swaps_for
+from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
+from ninebolt.core.guard.conductors import plug_rise_k, rms
+from ninebolt.core.parts.guard import Plug
+
+PARTS = ("guard.plug",)
+
+
+def _fitted(bike: Bike) -> Plug | None:
+    plug = bike.build.guard.plug
+    return plug if plug.there else None
+
+
+@check("guard.plug_open", "the main plug is not looked at, or its ratings are blank", parts=PARTS)
+def plug_open(bike: Bike) -> Says | None:
+    plug, facts = bike.build.guard.plug, pack_facts(bike)
+    if plug.there is False or facts is None:
+        return None
+    if plug.there is None:
+        return Says(
+            "caution",
+            "The main plug is not looked at",
+            "Which plug it is, how hard it is driven and how it is seated decides whether it melts. "
+            "Say which, or that there is none.",
+            0,
+            1,
+            fixes=swaps_for(bike, "guard.plug")[:1],
+        )
+    rows = (("continuous current", plug.i_cont_a), ("DC voltage", plug.dc_v))
+    blank = [words for words, v in rows if not v.known]
+    if not blank:
+        return None
+    return Says(
+        "caution",
+        f"The main plug's {' and '.join(blank)} {'is' if len(blank) == 1 else 'are'} unknown",
+        "A plug that looks the part may be rated for a third of it. Look it up before first power.",
+        2 - len(blank),
+        2,
+    )
+
+
+@check("guard.plug_v", "the plug's voltage is below the full pack", parts=PARTS, source=BUILD)
+def plug_v(bike: Bike) -> Says | None:
+    plug, facts = _fitted(bike), pack_facts(bike)
+    volts = plug.dc_v.amount if plug else None
+    if facts is None or volts is None or volts >= facts.full_v:
+        return None
+    return Says(
+        "stop",
+        "The main plug is not rated for this voltage",
+        f"{q(volts, 'v')} DC against {q(facts.full_v, 'v')} full: opened under load it can weld or "
+        "burn.",
+        facts.full_v,
+        volts,
+        "v",
+        fixes=(next_volts("Fit a main plug", "guard.plug.dc_v", facts.full_v),),
+    )
+
+
+@check(
+    "guard.plug_a",
+    "line amps exceed the plug's peak, or its contacts get hot at the current that flows",
+    parts=PARTS,
+    source=Source("practice", "30 K at its rated current, growing with the square"),
+)
+def plug_a(bike: Bike) -> Says | None:
+    plug, load, run = _fitted(bike), load_a(bike), opening(bike)
+    cont = plug.i_cont_a.amount if plug else None
+    if plug is None or cont is None or load is None:
+        return None
+    worked = rms(run.t_s, run.line_a) if run else load
+    rise, over = plug_rise_k(worked, cont), load > plug.i_peak_a.or_else(math.inf)
+    if rise <= PLUG_WARM_K and not over:
+        return None
+    want = math.ceil(max(worked, load * cont / plug.i_peak_a.or_else(math.inf)) / 10.0) * 10.0
+    changes = [setting("guard.plug.i_cont_a", want, "label")]
+    if plug.i_peak_a.known:
+        peak = max(load, want * (plug.i_peak_a.amount or 0.0) / cont)
+        changes.append(setting("guard.plug.i_peak_a", math.ceil(peak), "label"))
+    chosen = advice(bike)
+    peak_words = f" Its peak is {q(plug.i_peak_a.or_else(0.0), 'a')}." if over else ""
+    return Says(
+        "stop" if rise > PLUG_HOT_K else "caution",
+        "The main plug is small for the line amps",
+        f"{q(load, 'a')} asked, {q(worked, 'a')} RMS over the riding, against {q(cont, 'a')}: its "
+        f"contacts rise by about {q(rise, 'k')}.{peak_words} A plug not pushed home burns at the "
+        "first full throttle.",
+        load if over else rise,
+        plug.i_peak_a.amount if over else PLUG_WARM_K,
+        "a" if over else "k",
+        fixes=(
+            Fix(f"Fit one of {want:.0f} A", tuple(changes)),
+            *((chosen.fix,) if chosen else ()),
+        ),
+    )
+
+
+@check("guard.plug_seat", "nothing shows that the plug is home, or nobody knows", parts=PARTS)
+def plug_seat(bike: Bike) -> Says | None:
+    plug = _fitted(bike)
+    if plug is None or plug.seated not in ("by feel", "unknown"):
+        return None
+    feel = plug.seated == "by feel"
+    return Says(
+        "caution",
+        "Nothing shows that the main plug is home"
+        if feel
+        else "How one sees that the main plug is home is unknown",
+        "A plug that is not pushed home arcs and melts at the first full throttle. Paint a line "
+        "across both halves, or write down the depth.",
+        0,
+        1,
+        fixes=(Fix("I have painted a line", (Change("guard.plug.seated", "witness line"),)),),
+    )
+
+
+@check("guard.plug_poles", "the plug goes in the wrong way round, or nobody knows", parts=PARTS)
+def plug_poles(bike: Bike) -> Says | None:
+    plug, facts = _fitted(bike), pack_facts(bike)
+    if plug is None or plug.keyed or facts is None:
+        return None
+    wrong = plug.keyed is False
+    return Says(
+        "stop" if wrong else "caution",
+        "The main plug goes in the wrong way round"
+        if wrong
+        else "Whether the main plug is keyed is unknown",
+        f"{q(facts.full_v, 'v')} the wrong way round destroys the controller and its capacitors. Fit "
+        "a keyed plug, or different plugs for both poles; meter the poles before the first time.",
+        0,
+        1,
+        fixes=()
+        if wrong
+        else (Fix("It goes in one way only", (Change("guard.plug.keyed", True),)),),
+    )
+
+
+@check("guard.plug_burnt", "the plug has arced or melted", parts=PARTS)
+def plug_burnt(bike: Bike) -> Says | None:
+    plug = _fitted(bike)
+    if plug is None or plug.condition not in ("arced", "melted"):
+        return None
+    return Says(
+        "stop",
+        f"The main plug has {plug.condition}: replace it, both halves",
+        "Its springs are soft and its contacts pitted: cleaned, it looks right and burns at the next "
+        "full throttle. Look for why: seating, crimp, current.",
+        0,
+        1,
+        fixes=(Fix("It is replaced, both halves", (Change("guard.plug.condition", "sound"),)),),
+    )

@@ -1,0 +1,190 @@
+"""Balance leads, hold points, housing, straps."""
+
+from __future__ import annotations
+
+import math
+
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.layout import fitted
+from ninebolt.core.bike.mass import pack_kg
+from ninebolt.core.bike.ride import load_a, pack_facts
+from ninebolt.core.bolts.pack.assembly import guide, taps_of
+from ninebolt.core.bolts.pack.limits import CRASH_G, HOLD_G
+from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.finding import Change, Fix, Source, q, setting
+from ninebolt.units import GRAVITY_M_S2
+
+
+@check(
+    "pack.taps",
+    "a balance lead does not read one cell more than the one before",
+    parts=("pack", "guard.bms"),
+)
+def taps(bike: Bike) -> Says | None:
+    if pack_facts(bike) is None:
+        return None
+    rows = taps_of(bike.build)
+    bad = [t for t in rows if t.fits is False]
+    if not bad:
+        return None
+    t, before = bad[0], next((x for x in rows if x.lead == bad[0].lead - 1), None)
+    step = (t.read_v or 0.0) - ((before.read_v if before else 0.0) or 0.0)
+    cell_v = rows[1].expected_v if len(rows) > 1 else 0.0
+    what = (
+        "its group is shorted, or both leads sit on one point"
+        if abs(step) < 0.25 * cell_v
+        else "the leads are swapped"
+        if step < 0
+        else "a lead is skipped: two cells lie between them"
+        if step > 1.5 * cell_v
+        else "its cell is dead, or the joint is bad"
+    )
+    return Says(
+        "stop",
+        "Do not plug the BMS in: a balance lead is wrong",
+        f"Lead {t.lead} reads {q(t.read_v or 0.0, 'v')}, expected near {q(t.expected_v, 'v')}; the "
+        f"step from the one before is {q(step, 'v')}: {what}. {len(bad)} lead"
+        f"{'s are' if len(bad) > 1 else ' is'} off.",
+        t.read_v,
+        t.expected_v,
+        "v",
+    )
+
+
+@check(
+    "pack.taps_unread",
+    "fewer balance leads are read than there are",
+    parts=("pack", "guard.bms"),
+)
+def taps_unread(bike: Bike) -> Says | None:
+    pack = bike.build.pack
+    if not pack.tap_v or not pack.series or pack_facts(bike) is None:
+        return None
+    read = {round(k) for k, _ in pack.tap_v}
+    first = 0 if 0 in read else 1  # the lead at minus may go without saying
+    gone = [k for k in range(first, pack.series + 1) if k not in read]
+    beyond = sorted(k for k in read if k > pack.series)
+    if not gone and not beyond:
+        return None
+    words = []
+    if gone:
+        words.append(f"lead{'s' if len(gone) > 1 else ''} {', '.join(map(str, gone[:6]))} not read")
+    if beyond:
+        words.append(f"lead {beyond[0]} is one too many for {pack.series} cells")
+    return Says(
+        "stop",
+        "Do not plug the BMS in: not every balance lead is read",
+        f"{'; '.join(words)}. {pack.series} cells in series have {pack.series + 1} leads; each must be "
+        "read against minus before the plug goes in.",
+        len(read),
+        pack.series + 1,
+    )
+
+
+@check("pack.hold", "a step is ticked over a hold point that is open", parts=("pack",))
+def hold(bike: Bike) -> Says | None:
+    facts = pack_facts(bike)
+    if facts is None:
+        return None
+    steps = guide(bike.build, facts, fitted(bike), load_a(bike)).steps
+    open_hold = next((i for i, s in enumerate(steps) if s.hold and not s.done), len(steps))
+    over = [s for s in steps[open_hold + 1 :] if s.done]
+    if not over:
+        return None
+    held = steps[open_hold]
+    kept = [s.key for s in steps[:open_hold] if s.done]
+    return Says(
+        "stop",
+        "A step is ticked over an open hold point",
+        f"“{over[0].title}” is ticked, “{held.title}” is not: {held.detail} Nothing goes on until it "
+        "is measured.",
+        len(over),
+        0,
+        fixes=(Fix("Take the later ticks back", (Change("pack.done", kept),)),),
+    )
+
+
+@check("pack.strap", "the straps do not hold the pack", parts=("pack",))
+def strap(bike: Bike) -> Says | None:
+    force, kg = bike.build.pack.strap_n.amount, pack_kg(bike.build)
+    if not kg or force is None or force >= HOLD_G * kg * GRAVITY_M_S2:
+        return None
+    need = HOLD_G * kg * GRAVITY_M_S2
+    crash = ", ".join(f"{word} {q(g * kg * GRAVITY_M_S2, 'n')}" for word, g in CRASH_G)
+    return Says(
+        "caution",
+        "The straps do not hold the pack",
+        f"They stand {q(force, 'n')}; {HOLD_G:.0f} times {q(kg, 'kg')} while riding is {q(need, 'n')}. "
+        f"In a crash the tray itself must hold: {crash}.",
+        force,
+        need,
+        "n",
+        fixes=(Fix(f"Strap it for {need:.0f} N", (setting("pack.strap_n", math.ceil(need)),)),),
+    )
+
+
+@check("pack.strap_open", "how the pack is held is not written down", parts=("pack",))
+def strap_open(bike: Bike) -> Says | None:
+    kg = pack_kg(bike.build)
+    if not kg or bike.build.pack.strap_n.known or pack_facts(bike) is None:
+        return None
+    crash = ", ".join(f"{word} {q(g * kg * GRAVITY_M_S2, 'n')}" for word, g in CRASH_G)
+    return Says(
+        "note",
+        "How the pack is held down is not written down",
+        f"Straps and tray: {q(HOLD_G * kg * GRAVITY_M_S2, 'n')} in every direction while riding; in a "
+        f"crash {crash}.",
+        0,
+        1,
+    )
+
+
+@check(
+    "pack.metal_box",
+    "a metal box round the cells lacks liner, bond or vent",
+    parts=("pack",),
+    source=Source("practice", "bonding as in ISO 6469-3 and UN R136; liner and vent: practice"),
+)
+def metal_box(bike: Bike) -> Says | None:
+    pack, facts = bike.build.pack, pack_facts(bike)
+    if facts is None or pack.housing != "metal":
+        return None
+    lacks = [
+        word
+        for word, there in (
+            ("an insulating liner", pack.liner),
+            ("a bond to the frame", pack.bonded),
+            ("a way out for gas", pack.vent),
+        )
+        if not there
+    ]
+    if not lacks:
+        return None
+    unsaid = [
+        w
+        for w, v in (("liner", pack.liner), ("bond", pack.bonded), ("vent", pack.vent))
+        if v is None
+    ]
+    asked = f" Not looked at: {', '.join(unsaid)}." if unsaid else ""
+    return Says(
+        "stop" if not pack.liner else "caution",
+        "A metal box round cells lacks " + ", ".join(lacks),
+        f"{q(facts.full_v, 'v')} behind thin sleeves in a conductive box: one chafed cell makes the "
+        f"box live, two make a short circuit. Line it, bond it, let gas out.{asked}",
+        len(lacks),
+        0,
+    )
+
+
+@check("pack.housing_open", "what the housing is made of is unknown", parts=("pack",))
+def housing_open(bike: Bike) -> Says | None:
+    pack = bike.build.pack
+    if pack_facts(bike) is None or pack.housing != "unknown":
+        return None
+    return Says(
+        "note",
+        "What the housing is made of is not said",
+        "A metal one needs a liner, a bond to the frame and a way out for gas; any needs the last.",
+        0,
+        1,
+    )

@@ -1,0 +1,132 @@
+"""Prove's findings: no log, log against prediction, a slow logger, resistance, the run's own books."""
+
+from __future__ import annotations
+
+from ninebolt.core.bike.cells import joints_ohm
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.path import path_ohm
+from ninebolt.core.bike.ride import bare_performance, pack_facts
+from ninebolt.core.bolts.prove.splits import chosen_ride, split_rows
+from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.finding import Fix, Source, q, setting
+from ninebolt.core.limits import Limit
+from ninebolt.core.simulate.run import BOOKS_CLOSE
+
+APART = Limit(0.05, "ratio", "a logged split this far from the predicted one")
+LEAST_HZ = Limit(4.0, "ratio", "samples a second under which short splits are guesses")
+OHM_APART = Limit(0.2, "ratio", "pack and path in the log over what is written")
+
+
+@check(
+    "prove.books",
+    "the energy of the predicted run does not add up",
+    source=Source("computed", "(cells - all losses - kinetic) / cells"),
+)
+def books(bike: Bike) -> Says | None:
+    perf = bare_performance(bike)
+    if perf is None or perf.run.books_close:
+        return None
+    off = abs(perf.run.energy.imbalance)
+    return Says(
+        "caution",
+        "The books of the predicted run do not close",
+        f"{off:.1%} of the energy out of the cells is not found again: do not trust its times. Look for a "
+        "value that is far from any bike's.",
+        off,
+        BOOKS_CLOSE,
+    )
+
+
+@check("prove.no_log", "no run is logged")
+def no_log(bike: Bike) -> Says | None:
+    if bare_performance(bike) is None or chosen_ride(bike) is not None:
+        return None
+    return Says(
+        "note",
+        "No run is logged yet",
+        "Import a GPS log of a standing start, a second or more at rest before it. One run proves little; "
+        "three in a row say how far they spread.",
+        0,
+        1,
+    )
+
+
+@check(
+    "prove.agrees",
+    "logged and predicted splits agree or part",
+    source=Source("computed", "logged and predicted run, same marks"),
+)
+def agrees(bike: Bike) -> Says | None:
+    both = [r for r in split_rows(bike) if r.diff is not None and r.kind == "distance"]
+    if not both:
+        return None
+    # Judged by the split that parts most, in units of what may be: a tenth off at 60 ft is no proof.
+    off = [
+        r for r in both
+        if abs(r.diff or 0.0) > APART
+        and abs((r.logged_s or 0.0) - (r.predicted_s or 0.0)) > (r.u95_s or 0.0)
+    ]  # fmt: skip
+    worst = max(off or both, key=lambda r: abs(r.diff or 0.0)) if off else both[-1]
+    apart = bool(off)
+    sure = f", sure to ±{q(worst.u95_s, 's')}" if worst.u95_s is not None else ""
+    return Says(
+        "caution" if apart else "note",
+        "The log and the prediction part" if apart else "The log bears the prediction out",
+        f"{worst.name}: {q(worst.logged_s or 0, 's')} logged{sure}, {q(worst.predicted_s or 0, 's')} "
+        f"predicted ({worst.diff or 0.0:+.1%} of the prediction); {len(off)} of {len(both)} splits part."
+        + (
+            " Look for drag, mass, resistance or a throttle that is not as written."
+            if apart
+            else ""
+        ),
+        worst.logged_s,
+        worst.predicted_s,
+        "s",
+    )
+
+
+@check("prove.rate", "the logger is slow")
+def rate(bike: Bike) -> Says | None:
+    ride = chosen_ride(bike)
+    if bare_performance(bike) is None or ride is None or ride.rate_hz >= LEAST_HZ:
+        return None
+    return Says(
+        "caution",
+        "The logger is slow",
+        f"{ride.rate_hz:.1f} samples a second: short splits are guesses. Ten or more are usual.",
+        ride.rate_hz,
+        LEAST_HZ,
+    )
+
+
+@check(
+    "prove.pack_ohm",
+    "pack and path resist differently than written",
+    source=Source("computed", "regression of volts on amps"),
+)
+def pack_ohm(bike: Bike) -> Says | None:
+    ride, facts, build = chosen_ride(bike), pack_facts(bike), bike.build
+    if bare_performance(bike) is None or ride is None or ride.pack_ohm is None or facts is None:
+        return None
+    path = path_ohm(build.guard)
+    have = facts.r_ohm + path
+    if not abs(ride.pack_ohm / have - 1.0) > OHM_APART:
+        return None
+    inner = ride.pack_ohm - path - joints_ohm(build.pack)
+    each = inner * (build.pack.parallel or 1) / (build.pack.series or 1)
+    return Says(
+        "caution",
+        "Pack and path resist differently than written",
+        f"{q(ride.pack_ohm, 'ohm')} in the log, {q(have, 'ohm')} in the build.",
+        ride.pack_ohm,
+        have,
+        "ohm",
+        fixes=(
+            Fix(
+                f"Take {each * 1000:.1f} mΩ per cell from the log",
+                (setting("pack.cell.r0_ohm", each, "measured", 0.1),),
+            ),
+        )
+        if inner > 0
+        else (),
+    )
