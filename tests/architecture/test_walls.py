@@ -53,11 +53,12 @@ ALLOWED = {
     "__main__": {"cli"},
     "__init__": set(),
 }
-GROUND = {"value", "finding", "codec", "copper", "parts", "build", "trace"}
+GROUND = {"value", "finding", "limits", "codec", "copper", "parts", "build", "trace"}
 ELEMENTS = {"battery", "drive", "vehicle", "guard"}
 CORE = {
     "value": set(),
     "finding": set(),
+    "limits": {"finding"},
     "copper": set(),
     "codec": {"value"},
     "parts": {"value"},

@@ -94,7 +94,7 @@ def test_exact_factors() -> None:
     assert units.parse_quantity("100 lb", "kg") == pytest.approx(45.359237)
     assert units.parse_quantity("1 hp", "w") == pytest.approx(550 * 0.3048 * 0.45359237 * 9.80665)
     assert units.parse_quantity("212 °F", "c") == pytest.approx(100.0)
-    assert Build().format_version == 2
+    assert Build().format_version == 3
 
 
 @pytest.mark.parametrize(("series", "live"), [(14, False), (15, True)])

@@ -11,14 +11,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from builds import changed
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.ride import look
 from ninebolt.core.bolts.assess import Assessment, assess
-from ninebolt.core.bolts.common import Context
 from ninebolt.core.bolts.donor.bolt import DonorDrawing
 from ninebolt.core.bolts.goal.bolt import GoalDrawing
-from ninebolt.core.bolts.goal.need import body_of, need_of
+from ninebolt.core.bolts.goal.need import need_of
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
 from ninebolt.core.logs.ride import RideReport
+from ninebolt.core.vehicle.tyre import symbol_speed
 from ninebolt.library.demo import brakka, moss, pip
 from ninebolt.services.house import bundled_shelf
 
@@ -81,7 +83,7 @@ def test_stock_performance_is_that_of_the_stock_bike_as_a_build_of_its_own() -> 
             "road": {**encode(build.road), "total_kg": 58.0 + 86 + 14},
         },
     )
-    head = assess(alone).headline
+    head = (look(alone)[1] or pytest.fail()).headline
     figures = {f.key: f.value for f in a.bolt("donor").figures}
     assert figures["stock_w"] == pytest.approx(head.peak_wheel_w, rel=1e-9)
     assert figures["stock_top"] == pytest.approx(head.top_speed_m_s, rel=1e-9)
@@ -115,7 +117,8 @@ def test_running_gear_ratios_by_hand() -> None:
     rows = {m.what: m for m in donor(a).must_change}
     mass = (a.headline.mass_kg or 0) + 86 + 14
     faster = (a.headline.top_speed_m_s or 0) / 19.6
-    assert rows["Tyres"].ratio == pytest.approx(faster)
+    stands = symbol_speed(moss().gear.tyre.speed_symbol) or pytest.fail()
+    assert rows["Tyres"].ratio == pytest.approx((a.headline.top_speed_m_s or 0) / stands)
     assert rows["Brakes"].ratio == pytest.approx(mass / 165 * faster**2)
     assert rows["Fork and shock"].ratio == pytest.approx(mass / 165)
     assert rows["Brakes"].verdict == "before riding"
@@ -215,7 +218,7 @@ def test_a_label_proves_little() -> None:
 def test_each_voltage_class_by_hand() -> None:
     """P / (0.84 x 0.9 V), S = V / nominal, P from energy and peak current both."""
     a = assess(brakka(), None, bundled_shelf())
-    need = need_of(brakka(), body_of(brakka()) or pytest.fail(), Context())
+    need = need_of(Bike(brakka())) or pytest.fail()
     for row in goal(a).volts:
         assert row.line_a == pytest.approx((need.most_w or 0) / 0.84 / (row.nominal_v * 0.9))
         assert row.series == round(row.nominal_v / 3.6)
@@ -240,8 +243,8 @@ def test_modules_come_whole_in_every_class() -> None:
 @pytest.mark.parametrize(
     ("changes", "verdict"),
     [
-        ({"goal.to_time_s": 9.0}, "met"),
-        ({"goal.to_time_s": 5.7}, "close"),
+        ({"goal.to_time_s": 9.0, "goal.ride_m": 40_000}, "met"),
+        ({"goal.to_time_s": 5.7, "goal.ride_m": 40_000}, "close"),
         ({}, "not met"),
         ({"goal.ride_m": 900_000, "donor.bays.0.width_m": 0.085}, "not with this bay"),
         ({"drive.motor.kv_rpm_v": None}, "open"),
@@ -253,7 +256,7 @@ def test_verdicts(changes: dict[str, Any], verdict: str) -> None:
 
 def test_what_would_have_to_give_makes_the_wish_come_true() -> None:
     """Ride as slowly, or as short, or with as many cells as it says: the range is met."""
-    far = changed(brakka(), {"goal.ride_m": 200_000, "goal.to_time_s": 9.0})
+    far = changed(brakka(), {"goal.ride_m": 200_000, "goal.to_time_s": 9.0, "goal.use": "street"})
     gives = {g.what: g for g in goal(assess(far)).gives if g.wish == "Range"}
     slow = changed(far, {"goal.cruise_m_s": (gives["speed of the ride"].to or 0) * 0.9})
     short = changed(far, {"goal.ride_m": gives["the ride"].to})
@@ -264,14 +267,14 @@ def test_what_would_have_to_give_makes_the_wish_come_true() -> None:
 
 
 def test_range_fix_buys_cells() -> None:
-    far = changed(brakka(), {"goal.ride_m": 190_000})
-    found = next(f for f in assess(far).bolt("goal").findings if f.key == "goal.short_range")
+    far = changed(brakka(), {"goal.ride_m": 190_000, "goal.use": "street"})
+    found = next(f for f in assess(far).bolt("goal").findings if f.key == "goal.short.range")
     assert found.fixes and found.fixes[0].changes[0].path == "pack.parallel"
 
 
 def need(changes: dict[str, Any], ride: RideReport | None = None) -> Any:
-    build = changed(brakka(), changes)
-    return need_of(build, body_of(build) or pytest.fail(), Context(ride))
+    build = changed(brakka(), {"goal.use": "street", **changes})
+    return need_of(Bike(build, ride)) or pytest.fail()
 
 
 def test_duties_ask_for_more_than_steady_riding() -> None:
@@ -293,7 +296,8 @@ def test_a_logged_ride_is_the_duty_once_a_log_is_chosen() -> None:
     t = [0.2 * i for i in range(600)]
     report = RideReport("x", 5.0, 0.0, (), 0, (), 14.0, 0.0, None, t, [13.89] * 600, t, ())
     logged, steady = need({"goal.duty": "logged"}, report), need({})
-    assert logged.wh_per_m == pytest.approx(steady.wh_per_m, rel=1e-6)
+    # Steady riding is worked with the drive's own losses, a log with the usual share of them.
+    assert logged.wh_per_m == pytest.approx(steady.wh_per_m, rel=0.15)
 
 
 def test_stock_of_a_gas_donor_is_not_asked_for() -> None:

@@ -81,6 +81,15 @@ OPENED: list[dict[str, Any]] = [
     {"goal.duty": "hill_runs", "goal.runs": 3, "goal.hill_pct": 15, "goal.climb_m": 60},
     {"drive.motor.kind": "hub"},
     {"tune.chosen": [{"name": "line_a", "value": 100}]},
+    {"guard.fuse.presence": "not there", "guard.isolator.kind": "breaker"},
+    {
+        "pack.sorted_groups": [
+            {"cells": [f"c{i}"], "capacity_ah": 50, "r_ohm": 0.001} for i in range(26)
+        ],
+        "pack.series": 26,
+        "pack.source": "salvaged_cells",
+    },
+    {"donor.upgrades": [{"what": "brakes", "fitted": True}]},
 ]
 
 

@@ -92,7 +92,11 @@ def test_a_wish_that_is_met_says_so() -> None:
     d = assess(brakka()).drawings.goal
     assert d is not None
     met = {c.label: c.met for c in d.checks}
-    assert met["Top speed"] == "yes" and met["Time to speed"] == "no" and met["Range"] == "yes"
+    assert (
+        met["Top speed"] == "yes"
+        and met["Time to speed"] == "no"
+        and met["Range"] in ("yes", "close")
+    )
 
 
 # Pack
@@ -189,11 +193,12 @@ def test_the_pack_comes_last() -> None:
 @pytest.mark.parametrize(
     ("changes", "name", "value", "because"),
     [
-        ({}, "line_a", 280, "the build's setting"),
-        ({"guard.bms.i_cont_a": 200}, "line_a", 190, "95 % of the BMS"),
-        ({"guard.fuse.rated_a": 100}, "line_a", 150, "1.5 x the fuse"),
-        ({"guard.plug.i_peak_a": 220}, "line_a", 220, "the main plug"),
-        ({"drive.controller.line_max_a": 240}, "line_a", 240, "the controller's rating"),
+        ({}, "line_a", 200, "80% of the Fuse's 250 A"),
+        ({"guard.bms.i_cont_a": 200}, "line_a", 170, "85% of the BMS's 200 A"),
+        ({"guard.fuse.rated_a": 100}, "line_a", 80, "80% of the Fuse's 100 A"),
+        ({"guard.plug.i_cont_a": 120}, "line_a", 120, "Main plug's 120 A"),
+        ({"drive.controller.line_max_a": 140}, "line_a", 140, "Controller line's 140 A"),
+        ({"guard.fuse.presence": "not there"}, "line_a", 255, "85% of the BMS's 300 A"),
         ({"drive.motor.phase_max_a": 400}, "phase_a", 400, "the motor's peak"),
         ({"pack.series": 20}, "lvc_v", 56.0, "20 cells at 2.80 V"),
         ({"guard.bms.cell_low_v": 3.0}, "lvc_v", 26 * 3.05, "before the BMS opens"),

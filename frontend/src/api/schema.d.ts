@@ -806,7 +806,7 @@ export interface components {
          */
         Assembly: {
             /** Steps */
-            steps: components["schemas"]["ninebolt__core__bolts__pack_assembly__Step"][];
+            steps: components["schemas"]["ninebolt__core__bolts__pack__assembly__Step"][];
             /** Taps */
             taps: components["schemas"]["Tap"][];
         };
@@ -1103,7 +1103,7 @@ export interface components {
         };
         /**
          * BoltReport
-         * @description One bolt. moved: what broke the mark. digest: of the inputs that were used just now.
+         * @description One bolt. moved: what broke the mark. digest: of the inputs used just now, if it is signed.
          */
         BoltReport: {
             /** Bolt */
@@ -1124,7 +1124,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "loose" | "snug" | "marked" | "broken" | "stopped";
+            state: "loose" | "snug" | "marked" | "broken" | "stopped" | "failed";
         };
         /**
          * Box
@@ -1688,6 +1688,7 @@ export interface components {
          * @description Load path from the cells to the controller, with what it is asked to carry.
          */
         GuardDrawing: {
+            advice: components["schemas"]["LineAdvice"] | null;
             aux: components["schemas"]["AuxBudget"];
             charge: components["schemas"]["Charge"] | null;
             /** Full V */
@@ -1717,7 +1718,8 @@ export interface components {
         };
         /**
          * Headline
-         * @description None = not computable yet, or not reached. choke: the link that limits most of the speeds.
+         * @description None = not computable yet, or not reached. choke: the link that limits most of the speeds, or
+         *     what opens. opens, opens_s: what cuts the first run off and when; '' and None if nothing does.
          */
         Headline: {
             /**
@@ -1729,6 +1731,13 @@ export interface components {
             cruise_m_s?: number | null;
             /** Mass Kg */
             mass_kg?: number | null;
+            /**
+             * Opens
+             * @default
+             */
+            opens: string;
+            /** Opens S */
+            opens_s?: number | null;
             /** Peak Wheel W */
             peak_wheel_w?: number | null;
             /** Range M */
@@ -1841,11 +1850,27 @@ export interface components {
             y_m: number;
         };
         /**
+         * LineAdvice
+         * @description The one line-amp number of the build: where it comes from, and its fix.
+         */
+        LineAdvice: {
+            /** Amps */
+            amps: number;
+            fix: components["schemas"]["Fix"];
+            /** Path */
+            path: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Link
-         * @description One link of the load path; amps None = unknown. choke: the class it belongs to. margin_a:
-         *     continuous amps over the line amps. swaps: what on the shelf could take its place.
+         * @description One link of the load path; amps None = unknown. choke: the class it belongs to. allows_a: line
+         *     amps that it allows for good; margin_a: those over the line amps. swaps: what on the shelf could
+         *     take its place. there: no = said not to be there, unknown = not looked at.
          */
         Link: {
+            /** Allows A */
+            allows_a?: number | null;
             /** Choke */
             choke: string;
             /** Cont A */
@@ -1867,6 +1892,8 @@ export interface components {
              * @default []
              */
             swaps: components["schemas"]["Fix"][];
+            /** There */
+            there: string;
             /** Volts */
             volts: number | null;
         };
@@ -2246,15 +2273,15 @@ export interface components {
         };
         /**
          * RibbonPart
-         * @description One stretch of road speed and the link that chokes it.
+         * @description One stretch of road speed (or, along a run, of seconds) and the link that chokes it.
          */
         RibbonPart: {
             /** Choke */
             choke: string;
-            /** From M S */
-            from_m_s: number;
-            /** To M S */
-            to_m_s: number;
+            /** End */
+            end: number;
+            /** Start */
+            start: number;
         };
         /**
          * RideReport
@@ -2681,13 +2708,13 @@ export interface components {
             /** Phases */
             phases: components["schemas"]["LeadRow"][];
             /** Steps */
-            steps: components["schemas"]["ninebolt__core__bolts__wire__Step"][];
+            steps: components["schemas"]["ninebolt__core__bolts__wire__sheet__Step"][];
         };
         /**
          * Step
          * @description One step. hold: nothing goes on until it is measured. caution: what matters there.
          */
-        ninebolt__core__bolts__pack_assembly__Step: {
+        ninebolt__core__bolts__pack__assembly__Step: {
             /** Caution */
             caution: string;
             /** Detail */
@@ -2705,7 +2732,7 @@ export interface components {
          * Step
          * @description One step of the hook-up. live: the pack can be touched while doing it.
          */
-        ninebolt__core__bolts__wire__Step: {
+        ninebolt__core__bolts__wire__sheet__Step: {
             /** Detail */
             detail: string;
             /** Done */

@@ -93,30 +93,26 @@ def performance_of(bike: Bike) -> Performance | None:
     return dataclasses.replace(perf, headline=head if first is None else _cut(head, *first))
 
 
-def _first(build: Build, s: Series) -> tuple[str, float, float] | None:
-    """(what opens first on one run, seconds, speed)."""
+def _first(build: Build, s: Series) -> tuple[float, str] | None:
+    """(seconds, what opens) of what opens first on one run."""
     found = []
     trip = _trip(build, s.t_s, s.line_a, s.speed_m_s)
     if trip is not None:
-        found.append((trip.t_s, trip.speed_m_s, "BMS"))
+        found.append((trip.t_s, "BMS"))
     for name, (rated, curve) in (("Fuse", _fuse(build)), ("Breaker", _breaker(build))):
         opens = _opens(None, s.t_s, s.line_a, s.speed_m_s, rated, curve)
         if opens is not None:
-            found.append((opens.t_s, opens.speed_m_s, name))
-    if not found:
-        return None
-    t, v, name = min(found)
-    return name, t, v
+            found.append((opens.t_s, name))
+    return min(found) if found else None
 
 
-def _cut(head: Headline, name: str, t: float, speed: float) -> Headline:
-    """A run that ends where something opens: no time that lies behind it, no speed above it."""
+def _cut(head: Headline, t: float, name: str) -> Headline:
+    """A run that ends where something opens has no time that lies behind it. Top speed stays: it is
+    reached with less throttle."""
     late = head.to_time_s is not None and head.to_time_s > t
-    top = head.top_speed_m_s
     return dataclasses.replace(
         head,
         to_time_s=None if late else head.to_time_s,
-        top_speed_m_s=None if top is None else min(top, speed),
         choke="BMS" if name == "BMS" else "path",
         opens=name,
         opens_s=t,

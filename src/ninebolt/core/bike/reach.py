@@ -23,7 +23,7 @@ PACK_TO_WHEEL = Limit(
 # Least energy a kilometre by use, for a ridden bike of 150 kg; it grows with the mass.
 USE_WH_KM = {
     "trail": Limit(45.0, "ratio", "Wh/km on a trail: soft ground, climbs, braking"),
-    "hill_climb": Limit(60.0, "ratio", "Wh/km of hill climbing, the way there and back included"),
+    "hill_climb": Limit(50.0, "ratio", "Wh/km of hill climbing, the way there and back included"),
     "supermoto": Limit(45.0, "ratio", "Wh/km of supermoto: braking and pulling out"),
 }
 USE_KG = 150.0
@@ -88,17 +88,19 @@ def wh_per_m(bike: Bike, speed: float) -> float | None:
     goal, body, perf = bike.build.goal, planned_body(bike), bare_performance(bike)
     if body is None:
         return None
-    extra = aux_load_w(bike.build) / speed
+    extra = aux_load_w(bike.build) / speed / S_PER_H
     steady = perf.cruise if perf else None
     if goal.duty == "steady" and steady is not None and steady.speed_m_s == speed:
-        found: float | None = steady.wh_per_m
+        found: float | None = steady.wh_per_m - extra
     else:
         thrust = _thrust(bike, body, speed)
-        found = None if thrust is None else (thrust / PACK_TO_WHEEL + extra) / S_PER_H
+        found = None if thrust is None else thrust / PACK_TO_WHEEL / S_PER_H
+    if found is None:
+        return None
     least = USE_WH_KM.get(goal.use)
-    if found is None or least is None or goal.duty == "logged":
-        return found
-    return max(found, least / 1000.0 * body.mass_kg / USE_KG)
+    if least is not None and goal.duty != "logged":
+        found = max(found, least / 1000.0 * body.mass_kg / USE_KG)
+    return found + extra
 
 
 def _thrust(bike: Bike, body: Body, speed: float) -> float | None:

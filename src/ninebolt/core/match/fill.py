@@ -375,7 +375,7 @@ def _guest_places(space: Space, guest: Block) -> list[Box]:
 
 
 SAMPLES = 16  # heights looked through beside those where an edge of the body meets a corner
-FINE_M = 0.0002
+FINE_M = 1e-5
 
 
 def goes_in(space: Space, size: tuple[float, float, float]) -> float | None:

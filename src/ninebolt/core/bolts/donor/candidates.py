@@ -177,7 +177,7 @@ def _judge(build: Build, perf: Performance | None, c: Chassis, places: int | Non
             f"made for {q(c.power_w.amount or 0.0, 'w')}, a {ratio:.0f}th of what is planned",
         )
     work = (ratio is not None and ratio > FRAME_OPEN) or c.condition == "worn" or bool(c.crashed)
-    verdict = "no" if against else "open" if unknown else "only with work" if work or weak else "go"
+    verdict = "no" if against else "open" if unknown else "only with work" if work else "go"
     return Judged(c.name or "candidate", verdict, against, weak, unknown)
 
 

@@ -24,4 +24,6 @@ SPEED_BEFORE = Limit(1.0, "ratio", "the same: change before riding")
 FRAME_OPEN = Limit(2.0, "ratio", "power over what a frame was made for: only with work")
 FRAME_NO = Limit(4.0, "ratio", "power over what a frame was made for: no")
 SPREAD_V = Limit(0.030, "v", "group spread of a sound pack at rest")
-SAME_PART = Limit(0.25, "ratio", "a ledger line this near to a fitted part's mass is that part again")
+SAME_PART = Limit(
+    0.25, "ratio", "a ledger line this near to a fitted part's mass is that part again"
+)

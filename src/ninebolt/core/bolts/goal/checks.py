@@ -54,10 +54,12 @@ def time_open(bike: Bike) -> Says | None:
     return Says(
         "caution" if perf else "note",
         "The speed of the standing start is not reached",
-        f"{opens}The run never gets to that speed." if perf else "The build does not compute yet.",
-        None,
-        missed.want,
-        "s",
+        f"{opens}The run does not get to that speed."
+        if perf
+        else "The build does not compute yet.",
+        perf.top.speed_m_s if perf else 0.0,
+        bike.build.goal.to_speed_m_s.taken,
+        "m_s",
     )
 
 
