@@ -88,11 +88,9 @@ def bms_peak_a(guard: Guard) -> float:
 
 
 def plug_peak_a(guard: Guard) -> float:
-    """Short-time limit of the plug. What a fuse stands, its curve says: it opens, it does not
-    limit."""
-    if guard.plug.there is False:
-        return math.inf
-    return guard.plug.i_peak_a.or_else(guard.plug.i_cont_a.or_else(math.inf))
+    """Short-time limit of the plug, where its sheet gives one. What a fuse stands, its curve says: it
+    opens, it does not limit."""
+    return math.inf if guard.plug.there is False else guard.plug.i_peak_a.or_else(math.inf)
 
 
 def line_setting_a(controller: Controller) -> float:
