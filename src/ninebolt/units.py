@@ -189,9 +189,11 @@ def parse_awg(text: str) -> float | None:
     return awg_section_m2(gauge)
 
 
+MAX_TEXT = 80
 _SPACES = " \u00a0\u202f"  # also those that part thousands in print
 _NUMBER = re.compile(
-    rf"^\s*([+-]?(?:[0-9][0-9.,{_SPACES}]*|[.,][0-9]+)(?:[eE][+-]?[0-9]+)?)\s*(.*?)\s*$"
+    rf"^([+-]?(?:[0-9](?:[0-9.,{_SPACES}]*[0-9.,])?|[.,][0-9]+)(?:[eE][+-]?[0-9]+)?)(.*)$",
+    re.DOTALL,
 )
 
 
@@ -229,6 +231,13 @@ def parse_quantity(text: str, key: str, default_symbol: str | None = None) -> fl
     Raises QuantityError for anything that is no number, or has a unit of another kind.
     """
     quantity = QUANTITIES[key]
+    text = text.strip()
+    if len(text) > MAX_TEXT:
+        raise QuantityError(
+            "This is too long for a number.",
+            got=f"{len(text)} characters",
+            expected=f"at most {MAX_TEXT}",
+        )
     if key == "m2" and (section := parse_awg(text)) is not None:
         return section
     names = ", ".join(u.symbol for u in quantity.units if u.symbol) or "no unit"
@@ -243,10 +252,10 @@ def parse_quantity(text: str, key: str, default_symbol: str | None = None) -> fl
             got=repr(text[:40]),
             expected=f"a {quantity.label} such as '12' or '12 {quantity.units[0].symbol}'",
         )
-    unit = _find_unit(quantity, match.group(2) or default_symbol or "")
+    unit = _find_unit(quantity, match.group(2).strip() or default_symbol or "")
     if unit is None:
         raise QuantityError(
-            f"'{match.group(2)}' is not a unit of {quantity.label}.",
+            f"'{match.group(2).strip()[:20]}' is not a unit of {quantity.label}.",
             got=repr(text[:40]),
             expected=f"one of {names}",
         )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 
 from fastapi import FastAPI
@@ -56,7 +57,7 @@ def _serve(app: FastAPI, front_end: Path) -> None:
     def page(path: str) -> Response:
         if path.startswith("api/"):
             raise NotFoundError(f"There is no '{path[:60]}' in the API.")
-        file = (front_end / path).resolve()
-        if path and file.is_file() and file.is_relative_to(front_end.resolve()):
+        file = Path(os.path.normpath(front_end / path))
+        if path and os.path.isfile(file) and file.is_relative_to(front_end.resolve()):
             return FileResponse(file)
         return FileResponse(front_end / "index.html", headers={"Cache-Control": "no-cache"})

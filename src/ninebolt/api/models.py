@@ -25,11 +25,11 @@ class ChangeIn(Body):
 
 
 class ChangesIn(Body):
-    """seq: the revision the page looks at; left out, the newest is taken."""
+    """version: what the page looks at; left out, the newest is taken."""
 
     changes: Annotated[list[ChangeIn], Field(min_length=1, max_length=200)]
     reason: Annotated[str, Field(max_length=200)] = ""
-    seq: int | None = None
+    version: Annotated[str, Field(max_length=80)] | None = None
 
     def plain(self) -> list[dict[str, Any]]:
         return [c.model_dump() for c in self.changes]
@@ -68,6 +68,18 @@ class PreferenceIn(Body):
 
     key: Literal["speed", "mass", "length", "temperature", "theme"]
     value: Annotated[str, Field(max_length=20)]
+
+
+class VisitIn(Body):
+    """The bolt that the person is working on."""
+
+    bolt: Annotated[str, Field(max_length=20)]
+
+
+class VersionOut(BaseModel):
+    """Changes whenever a build does, its what-if included."""
+
+    version: str
 
 
 class IdOut(BaseModel):

@@ -63,8 +63,8 @@ def install(app: FastAPI) -> None:
         log.exception("unexpected error")
         return problem(
             NineBoltError(
-                "The program met an error it did not expect; nothing was stored.",
+                "The program met an error it did not expect.",
                 got=type(error).__name__,
-                todo="Try again; the server's log has the details.",
+                todo="Load the page again to see what is stored; the server's log has the details.",
             )
         )

@@ -6,7 +6,16 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response, UploadFile
 
-from ninebolt.api.models import BuildEdit, ChangesIn, IdOut, NameIn, OptionsIn, SignIn
+from ninebolt.api.models import (
+    BuildEdit,
+    ChangesIn,
+    IdOut,
+    NameIn,
+    OptionsIn,
+    SignIn,
+    VersionOut,
+    VisitIn,
+)
 from ninebolt.errors import NineBoltError
 from ninebolt.services import bands, garage, tunes, workshop
 from ninebolt.services.bands import BandView
@@ -49,11 +58,27 @@ def import_build(house: HouseDep, file: UploadFile) -> IdOut:
 
 
 @router.get("/builds/{build_id}")
-def get_bench(house: HouseDep, build_id: str, bolt: str = "") -> Bench:
-    """The build as shown, with its assessment; bolt: where the person is working."""
-    if bolt:
-        garage.visit(house, build_id, bolt)
+def get_bench(house: HouseDep, build_id: str) -> Bench:
+    """The build as shown, with its assessment. Changes nothing."""
     return workshop.bench(house, build_id)
+
+
+@router.get("/builds/{build_id}/version")
+def get_version(house: HouseDep, build_id: str) -> VersionOut:
+    """What a page compares with its own, to learn of changes made elsewhere."""
+    return VersionOut(version=workshop.version(house, build_id))
+
+
+@router.post("/builds/{build_id}/visit", status_code=204)
+def visit(house: HouseDep, build_id: str, body: VisitIn) -> None:
+    """Remember where the person is working."""
+    garage.visit(house, build_id, body.bolt)
+
+
+@router.delete("/builds/{build_id}", status_code=204)
+def delete_build(house: HouseDep, build_id: str) -> None:
+    """Delete a build with its revisions and logs, readable or not."""
+    garage.delete(house, build_id)
 
 
 @router.patch("/builds/{build_id}")
@@ -81,7 +106,9 @@ def export_build(house: HouseDep, build_id: str, logs: bool = False) -> Response
 
 
 def file_response(data: bytes, kind: str, name: str) -> Response:
-    plain = name.encode("ascii", "ignore").decode() or "file"
+    """A download; its name is reduced to what every file system and header takes."""
+    plain = "".join(c if c.isascii() and (c.isalnum() or c in "._-") else "-" for c in name)
+    plain = plain.strip("-.")[:80] or "file"
     headers = {"Content-Disposition": f'attachment; filename="{plain}"'}
     return Response(data, media_type=kind, headers=headers)
 
@@ -89,7 +116,7 @@ def file_response(data: bytes, kind: str, name: str) -> Response:
 @router.post("/builds/{build_id}/changes")
 def change_build(house: HouseDep, build_id: str, body: ChangesIn) -> Bench:
     """Make changes: on trial while a what-if is open, else kept at once."""
-    return workshop.change(house, build_id, body.plain(), body.reason, body.seq)
+    return workshop.change(house, build_id, body.plain(), body.reason, body.version)
 
 
 @router.post("/builds/{build_id}/preview")
@@ -159,4 +186,4 @@ def parameters(
     """The parameter set as DCF, CSV or JSON."""
     build = workshop.shown_build(house, build_id)
     media, data = tunes.parameter_file(build, kind)
-    return file_response(data, media, f"{build.name.lower().replace(' ', '-')}.{kind}")
+    return file_response(data, media, f"{garage.file_name(build.name)}.{kind}")

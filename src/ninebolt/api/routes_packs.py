@@ -15,12 +15,12 @@ from ninebolt.core.bolts.pack.power import AtPower
 from ninebolt.core.logs.charging import ChargeReport, watch
 from ninebolt.core.match.sort import MeasuredCell, Rules, Sorting, sort_cells
 from ninebolt.core.sums import Claim, Percent, percent, read_claim
-from ninebolt.errors import NineBoltError
+from ninebolt.errors import ConflictError, NineBoltError
 from ninebolt.formats.cells_csv import write_assignment
 from ninebolt.formats.charge_csv import read_charge
 from ninebolt.formats.labels import write_labels
 from ninebolt.formats.table import Sniffed
-from ninebolt.services import bays, packs, workshop
+from ninebolt.services import bays, garage, packs, workshop
 from ninebolt.services.sort_jobs import SortJobs, SortProgress
 from ninebolt.services.workshop import Bench
 
@@ -109,7 +109,7 @@ def stop_sorting(jobs: JobsDep, job_id: str) -> SortProgress:
 def _finished(jobs: SortJobs, job_id: str) -> Sorting:
     found = jobs.look(job_id).sorting
     if found is None:
-        raise NineBoltError("Nothing is sorted yet.", todo="Wait a moment.")
+        raise ConflictError("Nothing is sorted yet.", todo="Wait a moment.")
     return found
 
 
@@ -137,7 +137,7 @@ def template(
     """The filled bays at 1:1."""
     build = workshop.shown_build(house, build_id)
     media, data = packs.template_file(build, kind, paper)
-    return file_response(data, media, f"{build.name.lower().replace(' ', '-')}-bay.{kind}")
+    return file_response(data, media, f"{garage.file_name(build.name)}-bay.{kind}")
 
 
 @router.post("/builds/{build_id}/outline")

@@ -42,5 +42,11 @@ def preview_log(
 
 @router.delete("/{log_id}")
 def remove_log(house: HouseDep, build_id: str, log_id: str) -> Bench:
-    """Delete a log."""
+    """Take a log out of the list; it can be put back."""
     return rides.remove_log(house, build_id, log_id)
+
+
+@router.post("/{log_id}/back")
+def put_back(house: HouseDep, build_id: str, log_id: str) -> Bench:
+    """Put a removed log back into the list."""
+    return rides.put_back(house, build_id, log_id)

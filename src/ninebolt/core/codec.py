@@ -7,6 +7,7 @@ import difflib
 import math
 import types
 import typing
+import unicodedata
 from collections.abc import Hashable, Iterable
 from functools import cache
 from typing import Any, TypeVar
@@ -17,6 +18,9 @@ from ninebolt.units import parse_quantity, quantity_of
 
 T = TypeVar("T")
 MAX_ITEMS = 20_000
+MAX_TEXT = 20_000
+MAX_DEPTH = 12
+HIDDEN = ("Cc", "Cs", "Co", "Cn")  # control, surrogate, private, unassigned
 OUTLINE_MAX_M = 3.0
 
 
@@ -30,6 +34,22 @@ def fields_of(cls: Hashable) -> dict[str, tuple[FieldSpec | None, Any]]:
     }
 
 
+def clean_text(text: str, where: str) -> str:
+    """A text that every file and page can hold: no half characters (FieldError); control characters
+    but line breaks and tabs are left out."""
+    try:
+        text.encode("utf-8")
+    except UnicodeEncodeError as error:
+        raise FieldError(
+            "This text holds half a character.",
+            where=where,
+            got=f"position {error.start + 1}",
+            expected="whole Unicode characters",
+            todo="Type it again.",
+        ) from error
+    return "".join(c for c in text if c in "\n\t" or unicodedata.category(c) not in HIDDEN)
+
+
 def decode(cls: type[T], doc: Any, where: str = "") -> T:
     """Make a cls from a document. Raises FieldError with the field's path."""
     if not isinstance(doc, dict):
@@ -38,7 +58,7 @@ def decode(cls: type[T], doc: Any, where: str = "") -> T:
     for key in doc:
         if key not in known:
             raise FieldError(
-                f"There is no field '{str(key)[:60]}' here.",
+                f"There is no field {str(key)[:60]!a} here.",
                 where=where or "top level",
                 todo=_meant(str(key), known),
             )
@@ -49,9 +69,15 @@ def decode(cls: type[T], doc: Any, where: str = "") -> T:
     return cls(**made)
 
 
+def decode_field(cls: type, key: str, value: Any) -> Any:
+    """One field of a cls from its document. Raises FieldError with the field's path."""
+    spec, hint = fields_of(typing.cast(Hashable, cls))[key]
+    return _decode_field(hint, spec, value, key, key)
+
+
 def _decode_field(hint: Any, spec: FieldSpec | None, value: Any, where: str, name: str) -> Any:
     if hint is Any:
-        return value
+        return plain_json(value, where)
     if hint is Value:
         return _decode_value(spec, value, where, name)
     origin = typing.get_origin(hint)
@@ -75,6 +101,21 @@ def _decode_field(hint: Any, spec: FieldSpec | None, value: Any, where: str, nam
     return _decode_plain(hint, spec, value, where)
 
 
+def plain_json(value: Any, where: str, depth: int = 0) -> Any:
+    """A piece of JSON that is kept as it is: bounded in depth, its texts whole."""
+    if depth > MAX_DEPTH:
+        raise FieldError("This is nested too deeply.", where=where, expected=f"{MAX_DEPTH} levels")
+    if isinstance(value, str):
+        return clean_text(value, where)
+    if isinstance(value, list | tuple):
+        return [plain_json(v, where, depth + 1) for v in value]
+    if isinstance(value, dict):
+        return {
+            clean_text(str(k), where): plain_json(v, where, depth + 1) for k, v in value.items()
+        }
+    return value if value is None or isinstance(value, bool) else _finite(value, where)
+
+
 def _decode_tuple(hint: Any, spec: FieldSpec | None, value: Any, where: str) -> Any:
     if not isinstance(value, list | tuple):
         raise FieldError("This must be a list.", where=where, got=_name(value), expected="[…]")
@@ -91,12 +132,43 @@ def _decode_tuple(hint: Any, spec: FieldSpec | None, value: Any, where: str) -> 
     inner = args[0]
     out = tuple(_decode_field(inner, None, v, f"{where}.{i}", "") for i, v in enumerate(value))
     if spec is not None and spec.kind == "curve":
-        xs = [pair[0] for pair in out]
-        if xs != sorted(set(xs)):
-            raise FieldError("The first numbers of the pairs must rise.", where=where)
+        _check_curve(spec, out, where)
+    if spec is not None and spec.kind == "list" and spec.hi is not None and len(out) > spec.hi:
+        raise FieldError(
+            "There are too many of these.",
+            where=where,
+            got=str(len(out)),
+            expected=f"at most {spec.hi:.0f}",
+        )
     if spec is not None and spec.kind == "outline":
         _check_outline(spec, out, where)
     return out
+
+
+def _check_curve(spec: FieldSpec, pairs: tuple[Any, ...], where: str) -> None:
+    """Rising, inside its bounds, and with enough points to read between."""
+    xs = [pair[0] for pair in pairs]
+    if any(b - a <= 1e-9 * max(1.0, abs(b)) for a, b in zip(xs, xs[1:], strict=False)):
+        raise FieldError("The first numbers of the pairs must rise.", where=where)
+    for numbers, (low, high), what in (
+        (xs, spec.x_range, "first"),
+        ([pair[1] for pair in pairs], spec.y_range, "second"),
+    ):
+        wrong = next((x for x in numbers if not low <= x <= high), None)
+        if wrong is not None:
+            raise FieldError(
+                f"A {what} number of the pairs is out of range.",
+                where=where,
+                got=f"{wrong:g}",
+                expected=f"{low:g} to {high:g}",
+            )
+    if pairs and len(pairs) < spec.least:
+        raise FieldError(
+            "The curve needs more points.",
+            where=where,
+            got=str(len(pairs)),
+            expected=f"none, or at least {spec.least}",
+        )
 
 
 def _check_outline(spec: FieldSpec, corners: tuple[Any, ...], where: str) -> None:
@@ -126,7 +198,7 @@ def _decode_plain(hint: Any, spec: FieldSpec | None, value: Any, where: str) -> 
         whole = isinstance(value, float) and value.is_integer()
         if isinstance(value, bool) or not (isinstance(value, int) or whole):
             raise FieldError("This must be a whole number.", where=where, got=_name(value))
-        _check_range(spec, float(value), where)
+        _check_range(spec, _finite(value, where), where)
         return int(value)
     if hint is float:
         return _finite(value, where)
@@ -134,8 +206,9 @@ def _decode_plain(hint: Any, spec: FieldSpec | None, value: Any, where: str) -> 
         allowed = spec.options if spec and spec.options else typing.get_args(hint)
         if not isinstance(value, str):
             raise FieldError("This must be a text.", where=where, got=_name(value))
-        if len(value) > 20_000:
+        if len(value) > MAX_TEXT:
             raise FieldError("This text is too long.", where=where, expected="20,000 characters")
+        value = clean_text(value, where)
         if allowed and value not in allowed:
             raise FieldError(
                 "This is not one of the choices.",
@@ -211,7 +284,7 @@ def _finite(value: Any, where: str) -> float:
     except OverflowError:
         number = math.inf
     if not math.isfinite(number):
-        raise FieldError("This must be a finite number.", where=where, got=str(value)[:40])
+        raise FieldError("This must be a finite number.", where=where, got=_short(value))
     return number
 
 
@@ -335,4 +408,11 @@ def _name(value: Any) -> str:
         type(None): "nothing",
     }
     kind = names.get(type(value), type(value).__name__)
-    return f"{kind} ({str(value)[:30]})" if not isinstance(value, dict | list) else kind
+    return kind if isinstance(value, dict | list) else f"{kind} ({_short(value)})"
+
+
+def _short(value: Any) -> str:
+    """The start of a value, for a message. A number of thousands of digits has no text in Python."""
+    if isinstance(value, int) and abs(value) >= 10**30:
+        return "very large"
+    return ascii(value)[:30] if isinstance(value, str) else str(value)[:30]

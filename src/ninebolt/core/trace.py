@@ -140,6 +140,50 @@ def read_leaves(build: Build, paths: list[str]) -> dict[str, Any]:
     return {path: encode(leaf_at(build, path)) for path in paths}
 
 
+def differing(a: Any, b: Any, path: str = "") -> Iterator[str]:
+    """Paths of the leaves of a that read otherwise in b, which is of the same class. What is the
+    same object is not looked into."""
+    for key in fields_of(cast(Hashable, type(a))):
+        x, y = getattr(a, key), getattr(b, key)
+        if x is y:
+            continue
+        here = f"{path}.{key}" if path else key
+        if isinstance(x, tuple) and any(_has_fields(v) for v in (*x[:1], *y[:1])):
+            if len(x) != len(y):
+                yield f"{here}.#"
+            for i, v in enumerate(x):
+                one = f"{here}.{i}"
+                if i >= len(y) or type(y[i]) is not type(v):
+                    yield from leaves_under(v, one)
+                else:
+                    yield from differing(v, y[i], one)
+        elif isinstance(x, tuple) and isinstance(y, tuple) and len(x) != len(y):
+            yield from (here, f"{here}.#")
+        elif _has_fields(x) and _has_fields(y):
+            yield from differing(x, y, here)
+        elif x != y:
+            yield here
+
+
+def _has_fields(x: Any) -> bool:
+    return dataclasses.is_dataclass(x) and not isinstance(x, Value)
+
+
+def leaves_under(obj: Any, path: str) -> Iterator[str]:
+    """Paths of all leaves of a part that stands at a path."""
+    for key in fields_of(cast(Hashable, type(obj))):
+        x, here = getattr(obj, key), f"{path}.{key}"
+        if isinstance(x, tuple):
+            yield from (here, f"{here}.#")
+            for i, v in enumerate(x):
+                if _has_fields(v):
+                    yield from leaves_under(v, f"{here}.{i}")
+        elif _has_fields(x):
+            yield from leaves_under(x, here)
+        else:
+            yield here
+
+
 def leaf_at(build: Build, path: str) -> Any:
     """What stands at a leaf's path; None where the path is gone."""
     here: Any = build

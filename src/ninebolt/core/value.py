@@ -85,6 +85,9 @@ class FieldSpec:
     help: str = ""
     detail: bool = False
     own: bool = False
+    x_range: tuple[float, float] = (-1e9, 1e9)
+    y_range: tuple[float, float] = (-1e9, 1e9)
+    least: int = 0
 
     def quantity(self, name: str) -> Quantity:
         return quantity_of(name)
@@ -142,9 +145,18 @@ def choice(
     return _make(options[0], spec)
 
 
-def curve(label: str, help: str = "", detail: bool = True) -> Any:
-    """Pairs of numbers in rising order of the first."""
-    return _make((), FieldSpec("curve", label, help=help, detail=detail))
+def curve(
+    label: str,
+    help: str = "",
+    detail: bool = True,
+    x: tuple[float, float] = (-1e9, 1e9),
+    y: tuple[float, float] = (-1e9, 1e9),
+    least: int = 0,
+) -> Any:
+    """Pairs of numbers in rising order of the first, each within its range; none, or at least so
+    many."""
+    spec = FieldSpec("curve", label, help=help, detail=detail, x_range=x, y_range=y, least=least)
+    return _make((), spec)
 
 
 def outline(label: str, help: str = "") -> Any:
@@ -159,9 +171,9 @@ def part(label: str, cls: type) -> Any:
     )
 
 
-def many(label: str, cls: type, help: str = "") -> Any:
+def many(label: str, cls: type, help: str = "", most: int = 500) -> Any:
     """A list of parts."""
-    return _make((), FieldSpec("list", label, part=cls.__name__, help=help))
+    return _make((), FieldSpec("list", label, part=cls.__name__, help=help, hi=most))
 
 
 def texts(label: str, help: str = "") -> Any:

@@ -14,7 +14,17 @@ from statistics import median
 
 from ninebolt.core.match.sort import MeasuredCell, Sorting
 from ninebolt.errors import FormatError
-from ninebolt.formats.table import Aliases, Column, Sniffed, number, place_of, rows_of, sniff
+from ninebolt.formats.sheet import safe
+from ninebolt.formats.table import (
+    Aliases,
+    Column,
+    Sniffed,
+    checked,
+    number,
+    place_of,
+    rows_of,
+    sniff,
+)
 
 MAX_CELLS = 20_000
 ALIASES: Aliases = {
@@ -37,7 +47,8 @@ def read_cells(
     """The measured cells. Raises FormatError with line and column for anything that is no number,
     for a missing column, a repeated id, or a capacity that cannot be one."""
     seen = sniff(data, name, ALIASES)
-    columns = {c.name: c for c in (mapping if mapping is not None else seen.mapping)}
+    used = checked(mapping, ALIASES, name) if mapping is not None else seen.mapping
+    columns = {c.name: c for c in used}
     for need in NEEDED:
         if need not in columns:
             raise FormatError(
@@ -115,12 +126,12 @@ def _read(
 
 def _cell(row: _Row, scale: dict[str, float]) -> MeasuredCell:
     capacity, ohm, first, second = (row.numbers[key] * scale[key] for key in THOUSANDS)
-    if not 0 <= (0.0 if math.isnan(capacity) else capacity) < 1000 or ohm <= 0:
+    if not 0 < (1.0 if math.isnan(capacity) else capacity) < 1000 or ohm <= 0:
         raise FormatError(
             "This cannot be a cell.",
             where=row.where,
             got=f"{capacity:g} Ah, {ohm:g} Ω",
-            expected="a capacity below 1000 Ah and a positive resistance",
+            expected="a capacity above 0 and below 1000 Ah, and a positive resistance",
         )
     fade = (first - second) / row.days if row.days > 0 else math.nan
     return MeasuredCell(row.id, capacity, ohm, fade, first, row.damage)
@@ -163,11 +174,11 @@ def write_assignment(sorting: Sorting) -> bytes:
     writer.writerow(["cell", "group", "place", "group_capacity_ah", "reason"])
     for g in sorting.groups:
         for place, cell in enumerate(g.cells, 1):
-            writer.writerow([cell, g.number, place, f"{g.capacity_ah:.4f}", ""])
+            writer.writerow([safe(cell), g.number, place, f"{g.capacity_ah:.4f}", ""])
     for r in sorting.rejects:
-        writer.writerow([r.id, "", "", "", r.reason])
+        writer.writerow([safe(r.id), "", "", "", safe(r.reason)])
     for cell in sorting.spare:
-        writer.writerow([cell, "", "", "", "spare"])
+        writer.writerow([safe(cell), "", "", "", "spare"])
     return out.getvalue().encode()
 
 

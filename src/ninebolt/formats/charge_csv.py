@@ -44,7 +44,7 @@ def read_charge(data: bytes, name: str) -> GroupLog:
             values.append(number(row[i], column, seen, place))
         if rows and values[0] < rows[-1][0]:
             raise FormatError("Time goes backwards.", where=where, got=f"{values[0]:g} s")
-        if not all(0.0 < v < 6.0 for v in values[1:]):
+        if not all(0.0 <= v < 6.0 for v in values[1:]):
             raise FormatError(
                 "This cannot be a group's voltage.",
                 where=where,

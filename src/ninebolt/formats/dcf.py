@@ -14,6 +14,7 @@ from dataclasses import dataclass
 
 from ninebolt.core.drive.parameters import PARAMS, ParamSpec, raw
 from ninebolt.errors import FormatError
+from ninebolt.formats.sheet import safe
 
 INTEGER32 = 0x0004  # CiA 301 data type index
 NODE_ID = 0x10
@@ -137,7 +138,9 @@ def write_csv(rows: list[tuple[str, float, str, str]]) -> bytes:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["parameter", "value", "unit", "constraint"])
-    writer.writerows([label, f"{value:g}", unit, why] for label, value, unit, why in rows)
+    writer.writerows(
+        [safe(label), f"{value:g}", unit, safe(why)] for label, value, unit, why in rows
+    )
     return out.getvalue().encode()
 
 

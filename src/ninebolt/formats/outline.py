@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import math
 from dataclasses import dataclass
+from xml.etree.ElementTree import Element
 
 import ezdxf
 import svgelements
@@ -22,6 +23,11 @@ from ninebolt.errors import FormatError, TooLargeError
 Points = list[tuple[float, float]]
 MAX_BYTES = 8_000_000
 MAX_CORNERS = 200
+MAX_ENTITIES = 20_000
+MAX_USES = 8
+MAX_PATH = 400_000
+FAR_MM = 20_000.0
+DRAWN = ("LWPOLYLINE", "POLYLINE", "LINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE")
 CHORD_MM = 0.5
 JOIN_MM = 0.2
 # $INSUNITS: DXF reference, header variable: code -> millimetres a unit. From memory.
@@ -131,36 +137,70 @@ def _dxf(data: bytes, name: str) -> tuple[list[Points], list[str]]:
     scale = unit or 1.0
     shapes: list[Points] = []
     loose: list[Points] = []
-    for entity in doc.modelspace():
-        kind = entity.dxftype()
-        if kind not in ("LWPOLYLINE", "POLYLINE", "LINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE"):
-            continue
+    drawn = [e for e in doc.modelspace() if e.dxftype() in DRAWN]
+    if len(drawn) > MAX_ENTITIES:
+        raise FormatError(
+            "There is too much in this drawing.",
+            where=name,
+            got=f"{len(drawn)} lines and curves",
+            expected=f"at most {MAX_ENTITIES}",
+            todo="Export the outline of the bay alone.",
+        )
+    for entity in drawn:
         way = dxf_path.make_path(entity)
+        if _size_mm(way, scale) > FAR_MM:
+            issues.append(
+                f"a {entity.dxftype().lower()} larger than {FAR_MM / 1000:.0f} m was left out"
+            )
+            continue
         points = [(v.x * scale, v.y * scale) for v in way.flattening(CHORD_MM / scale)]
         (shapes if way.is_closed else loose).append(points)
     return shapes + _chained(loose), issues
 
 
+def _size_mm(way: dxf_path.Path, scale: float) -> float:
+    """How far its control points reach (mm); inf where one is no number."""
+    reach = [abs(c) * scale for v in way.control_vertices() for c in (v.x, v.y)]
+    return max(reach, default=0.0) if all(map(math.isfinite, reach)) else math.inf
+
+
 def _chained(pieces: list[Points]) -> list[Points]:
     """Open pieces whose ends meet, joined into closed shapes."""
-    rest, out = [list(p) for p in pieces if len(p) > 1], []
+    rest = {i: list(p) for i, p in enumerate(pieces) if len(p) > 1}
+    ends: dict[tuple[int, int], list[int]] = {}
+    for i, piece in rest.items():
+        for end in (piece[0], piece[-1]):
+            ends.setdefault(_cell(end), []).append(i)
+    out = []
     while rest:
-        chain = rest.pop()
-        grown = True
-        while grown and math.dist(chain[0], chain[-1]) > JOIN_MM:
-            grown = False
-            for i, piece in enumerate(rest):
-                if math.dist(chain[-1], piece[0]) < JOIN_MM:
-                    chain += rest.pop(i)[1:]
-                elif math.dist(chain[-1], piece[-1]) < JOIN_MM:
-                    chain += rest.pop(i)[-2::-1]
-                else:
-                    continue
-                grown = True
+        _, chain = rest.popitem()
+        while math.dist(chain[0], chain[-1]) > JOIN_MM:
+            more = _next(chain[-1], rest, ends)
+            if more is None:
                 break
+            chain += more[1:]
         if math.dist(chain[0], chain[-1]) <= JOIN_MM:
             out.append(chain)
     return out
+
+
+def _cell(point: tuple[float, float]) -> tuple[int, int]:
+    return round(point[0] / JOIN_MM), round(point[1] / JOIN_MM)
+
+
+def _next(
+    at: tuple[float, float], rest: dict[int, Points], ends: dict[tuple[int, int], list[int]]
+) -> Points | None:
+    """A piece that goes on from here, turned so that it begins here; taken out of the rest."""
+    x, y = _cell(at)
+    for place in ((x + i, y + j) for i in (0, -1, 1) for j in (0, -1, 1)):
+        for k in ends.get(place, ()):
+            piece = rest.get(k)
+            if piece is not None and math.dist(at, piece[0]) < JOIN_MM:
+                return rest.pop(k)
+            if piece is not None and math.dist(at, piece[-1]) < JOIN_MM:
+                return rest.pop(k)[::-1]
+    return None
 
 
 # SVG
@@ -169,8 +209,11 @@ def _chained(pieces: list[Points]) -> list[Points]:
 def _svg(data: bytes, name: str) -> tuple[list[Points], list[str]]:
     """Shapes with their transforms, in millimetres: CSS inches of 96 user units."""
     try:
-        ElementTree.fromstring(data)  # refuses entities before the other parser sees them
+        tree = ElementTree.fromstring(data)  # refuses entities before the other parser sees them
+        _bounded(tree, name)
         drawing = svgelements.SVG.parse(io.BytesIO(data), reify=True, ppi=PPI)
+    except FormatError:
+        raise
     except Exception as error:
         raise FormatError(
             "This is not an SVG drawing that can be read.", where=name, got=str(error)[:80]
@@ -182,6 +225,24 @@ def _svg(data: bytes, name: str) -> tuple[list[Points], list[str]]:
                 shapes += _chords(svgelements.Path(part))
     sized = drawing.width is not None and b"width" in data[:4000]
     return shapes, [] if sized else ["the drawing gives no width; 96 units an inch were taken"]
+
+
+def _bounded(tree: Element, name: str) -> None:
+    """What a drawing comes to once its references are followed. Raises FormatError."""
+    found = list(tree.iter())
+    deep = sum(1 for e in found if str(e.tag).endswith("}use") or e.tag == "use")
+    if len(found) > MAX_ENTITIES or deep > MAX_USES:
+        raise FormatError(
+            "There is too much in this drawing.",
+            where=name,
+            got=f"{len(found)} elements, {deep} of them references",
+            expected=f"at most {MAX_ENTITIES}, with at most {MAX_USES} references",
+            todo="Draw the outline of the bay as one path.",
+        )
+    if any("d" in e.attrib and len(e.attrib["d"]) > MAX_PATH for e in found):
+        raise FormatError(
+            "A path is too long.", where=name, expected=f"at most {MAX_PATH} characters"
+        )
 
 
 def _chords(way: svgelements.Path) -> list[Points]:

@@ -20,7 +20,8 @@ from ninebolt.core.parts.kinds import KINDS
 from ninebolt.core.value import FieldSpec
 from ninebolt.errors import FieldError, FormatError
 from ninebolt.formats.build_json import load_json
-from ninebolt.formats.table import text_of
+from ninebolt.formats.sheet import safe, unsafe
+from ninebolt.formats.table import MAX_COLUMNS, lines_of, text_of
 
 MAX_PARTS = 5000
 PLAIN = ("number", "count", "text", "choice", "flag")
@@ -91,21 +92,32 @@ def _checked(rows: list[PartRow], name: str) -> list[PartRow]:
 
 
 def _csv(data: bytes, name: str, kind: str) -> list[PartRow]:
-    numbered = enumerate(text_of(data, name).splitlines(), 1)
+    numbered = enumerate(lines_of(text_of(data, name), name), 1)
     lines = [(n, x) for n, x in numbered if not x.startswith("#")]
     head = lines[0][1] if lines else ""
     separator = max(";\t,", key=head.count)
     reader = csv.DictReader((x for _, x in lines), delimiter=separator)
-    titles = [t.strip() for t in reader.fieldnames or ()]
-    reader.fieldnames = titles
     out: list[PartRow] = []
-    for row in reader:
+    try:
+        titles = [t.strip() for t in reader.fieldnames or ()]
+        reader.fieldnames = titles
+        rows = list(reader) if len(titles) <= MAX_COLUMNS else []
+    except csv.Error as error:
+        raise FormatError(f"This file cannot be read: {error}.", where=name) from error
+    if len(titles) > MAX_COLUMNS or len(set(titles)) < len(titles):
+        raise FormatError(
+            "The columns cannot be used.",
+            where=f"{name}, line {lines[0][0]}",
+            got=f"{len(titles)} titles, {len(set(titles))} different",
+            expected=f"at most {MAX_COLUMNS}, each once",
+        )
+    for at, row in enumerate(rows, 1):
         if not any((v or "").strip() for v in row.values() if isinstance(v, str)):
             continue
-        where = f"{name}, line {lines[reader.line_num - 1][0]}"
+        where = f"{name}, line {lines[min(at, len(lines) - 1)][0]}"
         own = (row.get("part") or kind).strip()
         cls = kind_of(own)
-        body = _row(cls, {k: (v or "").strip() for k, v in row.items() if k}, where)
+        body = _row(cls, {k: unsafe((v or "").strip()) for k, v in row.items() if k}, where)
         out.append(PartRow((row.get("id") or "").strip(), own, _made(cls, body, where)))
     return _checked(out, name)
 
@@ -189,6 +201,6 @@ def write_parts_csv(kind: str, rows: list[PartRow]) -> bytes:
             elif s.kind == "flag":
                 line[n] = "" if value is None else "yes" if value else "no"
             else:
-                line[n] = "" if value is None else str(value)
+                line[n] = "" if value is None else safe(str(value))
         writer.writerow(line)
     return out.getvalue().encode()

@@ -14,11 +14,23 @@ from datetime import datetime
 
 import numpy as np
 
-from ninebolt.core.logs.ride import Ride
+from ninebolt.core.logs.ride import Floats, Ride
 from ninebolt.errors import FormatError, TooLargeError
-from ninebolt.formats.table import Column, Sniffed, number, place_of, sniff, text_of
+from ninebolt.formats.table import (
+    Column,
+    Sniffed,
+    checked,
+    lines_of,
+    number,
+    place_of,
+    scale_of,
+    sniff,
+    split_rows,
+    text_of,
+)
 
 MAX_ROWS = 2_000_000
+MAX_ODD_ROWS = 300_000
 MIN_HZ = 0.4
 
 # Our column -> words seen in headers, lower case, without unit. Common practice, no source.
@@ -40,9 +52,9 @@ ALIASES: dict[str, tuple[str, ...]] = {
 def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None) -> Ride:
     """The log as SI columns. Raises FormatError naming file, line and column."""
     seen = sniff(data, name, ALIASES)
-    columns = mapping if mapping is not None else seen.mapping
+    columns = checked(mapping, ALIASES, name) if mapping is not None else seen.mapping
     places = _places(columns, seen.header, name)
-    lines = text_of(data, name).splitlines()[seen.header_line :]
+    lines = lines_of(text_of(data, name), name)[seen.header_line :]
     if len(lines) > MAX_ROWS:
         raise TooLargeError(
             "The log has too many rows.",
@@ -50,17 +62,62 @@ def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None)
             got=str(len(lines)),
             expected=f"at most {MAX_ROWS}",
         )
+    quick = _quick(lines, places, seen)
+    if quick is not None:
+        return _ride(name, quick, [])
+    if len(lines) > MAX_ODD_ROWS:
+        raise TooLargeError(
+            "The log has too many rows for one with blank cells or clock times.",
+            where=name,
+            got=str(len(lines)),
+            expected=f"at most {MAX_ODD_ROWS}, or plain numbers in every cell",
+            todo="Split the file, or export the time in seconds.",
+        )
+    return _row_by_row(lines, places, seen, columns, name)
+
+
+def _quick(
+    lines: list[str], places: list[tuple[Column, int]], seen: Sniffed
+) -> dict[str, Floats] | None:
+    """All columns at once, where every row is whole and every cell a plain number; else None."""
+    if seen.decimal == ",":
+        return None
+    try:
+        rows = np.loadtxt(
+            lines, delimiter=seen.separator, usecols=[i for _, i in places], ndmin=2, comments=None
+        )
+    except (ValueError, IndexError):
+        return None
+    times = rows[:, 0] * scale_of(places[0][0])[0] if len(rows) else rows[:, 0]
+    if len(rows) < 1 or not np.isfinite(rows).all() or (np.diff(times) <= 0).any():
+        return None
+    out: dict[str, Floats] = {}
+    for k, (column, _) in enumerate(places):
+        factor, zero = scale_of(column)
+        out[column.name] = rows[:, k] * factor + zero
+    return out
+
+
+def _row_by_row(
+    lines: list[str],
+    places: list[tuple[Column, int]],
+    seen: Sniffed,
+    columns: tuple[Column, ...],
+    name: str,
+) -> Ride:
+    """With words about what is wrong in which line."""
     table: dict[str, list[float]] = {c.name: [] for c, _ in places}
     skipped: list[int] = []
     base: list[float] = []
-    for line, row in enumerate(csv.reader(lines, delimiter=seen.separator), seen.header_line + 1):
+    rows = split_rows(lines, seen.separator, name)
+    for line, row in enumerate(rows, seen.header_line + 1):
         if not any(c.strip() for c in row):
             continue
         values = _row(row, places, seen, f"{name}, line {line}", base)
         if values is None:
             skipped.append(line)
             continue
-        _check_time(table["t_s"], values[0], f"{name}, line {line}", columns[0].column)
+        _check_time(table["t_s"], values[0], f"{name}, line {line}", places[0][0].column)
         if table["t_s"] and values[0] == table["t_s"][-1]:
             skipped.append(line)
             continue
@@ -73,11 +130,10 @@ def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None)
             got=f"{len(skipped)} rows skipped",
             expected="numbers in the time and speed columns",
         )
-    return _ride(name, table, skipped)
+    return _ride(name, {k: np.asarray(v, dtype=np.float64) for k, v in table.items()}, skipped)
 
 
-def _ride(name: str, table: dict[str, list[float]], skipped: list[int]) -> Ride:
-    arrays = {k: np.asarray(v, dtype=np.float64) for k, v in table.items()}
+def _ride(name: str, arrays: dict[str, Floats], skipped: list[int]) -> Ride:
     arrays["t_s"] = arrays["t_s"] - arrays["t_s"][0]
     issues = []
     if skipped:

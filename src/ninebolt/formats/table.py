@@ -5,20 +5,21 @@ from __future__ import annotations
 import csv
 import math
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from ninebolt.errors import FormatError, QuantityError, TooLargeError
 from ninebolt.units import parse_quantity, quantity_of
 
 MAX_BYTES = 64_000_000
+MAX_COLUMNS = 400
+MAX_LINE = 60_000  # characters
+MAX_CELL = 2_000
 Aliases = dict[str, tuple[str, ...]]
 
 UNIT_OF = {"lat_deg": "deg", "lon_deg": "deg", "throttle": "ratio"}
 SUFFIXES = ("m_s", "km_h", "kmh", "kph", "mph", "deg", "s", "ms", "v", "a", "c", "m", "rpm", "f")
 SPELT = {"m_s": "m/s", "km_h": "km/h", "kmh": "km/h", "kph": "km/h", "deg": "", "rpm": ""}
-
-_BRACKET = re.compile(r"^(.*?)\s*[\[(]\s*([^\])]*)\s*[\])]\s*$")
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,15 +67,49 @@ def text_of(data: bytes, name: str) -> str:
         )
     for encoding in ("utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig", "cp1252"):
         try:
-            return data.decode(encoding)
+            text = data.decode(encoding)
         except UnicodeDecodeError:
             continue
-    raise FormatError("The text of this file cannot be decoded.", where=name, expected="UTF-8")
+        if not text.strip():
+            break
+        return text
+    raise FormatError(
+        "The text of this file cannot be decoded, or there is none.", where=name, expected="UTF-8"
+    )
+
+
+def lines_of(text: str, name: str) -> list[str]:
+    """Lines, each bounded. Raises FormatError with the line."""
+    lines = text.splitlines()
+    if max(map(len, lines), default=0) > MAX_LINE:
+        long = next(i for i, x in enumerate(lines, 1) if len(x) > MAX_LINE)
+        raise FormatError(
+            "This line is too long for a table.",
+            where=f"{name}, line {long}",
+            got=f"{len(lines[long - 1])} characters",
+            expected=f"at most {MAX_LINE}",
+        )
+    return lines
+
+
+def split_rows(lines: Iterable[str], separator: str, where: str) -> Iterator[list[str]]:
+    """Rows of a table; what the csv module refuses is a FormatError."""
+    rows = csv.reader(lines, delimiter=separator)
+    while True:
+        try:
+            row = next(rows)
+        except StopIteration:
+            return
+        except csv.Error as error:
+            raise FormatError(
+                f"This row cannot be read: {error}.", where=f"{where}, row {rows.line_num}"
+            ) from error
+        yield row
 
 
 def sniff(data: bytes, name: str, aliases: Aliases) -> Sniffed:
     """Separator, decimal mark, header and a guessed mapping. Raises FormatError."""
-    lines = text_of(data, name).splitlines()
+    lines = lines_of(text_of(data, name), name)
     start = next((i for i, x in enumerate(lines) if x.strip() and not x.startswith("#")), 0)
     head = lines[start]
     counts = {s: head.count(s) for s in (";", "\t", "|", ",")}
@@ -86,8 +121,15 @@ def sniff(data: bytes, name: str, aliases: Aliases) -> Sniffed:
             got=repr(head[:60]),
             expected="columns parted by comma, semicolon or tab",
         )
-    rows = list(csv.reader(lines[start : start + 9], delimiter=separator))
-    header = tuple(c.strip() for c in rows[0])
+    if counts[separator] >= MAX_COLUMNS:
+        raise FormatError(
+            "There are too many columns.",
+            where=f"{name}, line {start + 1}",
+            got=str(counts[separator] + 1),
+            expected=f"at most {MAX_COLUMNS}",
+        )
+    rows = list(split_rows(lines[start : start + 9], separator, name))
+    header = tuple(c.strip()[:MAX_CELL] for c in rows[0])
     if all(_is_number(c) for c in header if c):
         raise FormatError(
             "The first line holds numbers, not column names.",
@@ -108,8 +150,36 @@ def sniff(data: bytes, name: str, aliases: Aliases) -> Sniffed:
     )
 
 
+def checked(columns: tuple[Column, ...], known: Iterable[str], name: str) -> tuple[Column, ...]:
+    """A mapping that makes sense: our columns, each once, units that fit. Raises FormatError."""
+    ours = set(known)
+    for i, c in enumerate(columns):
+        if c.name not in ours:
+            raise FormatError(
+                f"The mapping names {c.name[:40]!r}, which is none of the columns.",
+                where=name,
+                expected=", ".join(sorted(ours)),
+            )
+        if c.name in {x.name for x in columns[:i]}:
+            raise FormatError(
+                f"The mapping feeds {c.name} twice.", where=name, expected="each once"
+            )
+        if c.unit and _known_unit(c.name, c.unit) != c.unit:
+            raise FormatError(
+                f"'{c.unit[:20]}' is not a unit for {c.name}.", where=name, got=c.column[:40]
+            )
+    return columns
+
+
 def place_of(column: Column, header: tuple[str, ...], name: str) -> int:
     """Where a mapped column stands. Raises FormatError if the file has no such column."""
+    if header.count(column.column) > 1:
+        raise FormatError(
+            f"Two columns are called '{column.column[:60]}'.",
+            where=name,
+            expected="titles that differ",
+            todo="Rename one in the file.",
+        )
     if column.column not in header:
         raise FormatError(
             f"There is no column '{column.column[:60]}'.", where=name, got=", ".join(header)[:120]
@@ -119,8 +189,9 @@ def place_of(column: Column, header: tuple[str, ...], name: str) -> int:
 
 def rows_of(data: bytes, name: str, seen: Sniffed) -> Iterator[tuple[str, list[str]]]:
     """(place for messages, cells) of each row under the header that is not blank."""
-    lines = text_of(data, name).splitlines()[seen.header_line :]
-    for line, row in enumerate(csv.reader(lines, delimiter=seen.separator), seen.header_line + 1):
+    lines = lines_of(text_of(data, name), name)[seen.header_line :]
+    rows = split_rows(lines, seen.separator, name)
+    for line, row in enumerate(rows, seen.header_line + 1):
         if any(c.strip() for c in row):
             yield f"{name}, line {line}", [c.strip() for c in row]
 
@@ -131,9 +202,12 @@ def _is_number(cell: str) -> bool:
 
 def _split_unit(title: str) -> tuple[str, str]:
     """('speed', 'km/h') from 'Speed [km/h]', 'speed_kmh', 'speed_m_s'; unit '' if none."""
-    if match := _BRACKET.match(title):
-        return match.group(1).strip().lower().replace("_", " "), match.group(2).strip()
     low = title.strip().lower()
+    if low.endswith(("]", ")")):
+        start = max(title.rfind("["), title.rfind("("))
+        if start >= 0:
+            inner = title[start + 1 :].strip().rstrip("])").strip()
+            return title[:start].strip().lower().replace("_", " "), inner
     for suffix in SUFFIXES:
         if low.endswith(f"_{suffix}"):
             return low[: -len(suffix) - 1].replace("_", " "), SPELT.get(suffix, suffix)
@@ -163,6 +237,15 @@ def _known_unit(ours: str, unit: str) -> str:
     return unit
 
 
+def scale_of(column: Column) -> tuple[float, float]:
+    """(factor, offset) from a column's unit to SI."""
+    if not column.unit:
+        return 1.0, 0.0
+    key = UNIT_OF.get(column.name) or quantity_of(column.name).key
+    one, zero = (parse_quantity(f"{x} {column.unit}", key) for x in (1, 0))
+    return one - zero, zero
+
+
 def number(cell: str, column: Column, seen: Sniffed, where: str) -> float:
     text = cell.replace(",", ".") if seen.decimal == "," else cell
     try:
@@ -177,8 +260,5 @@ def number(cell: str, column: Column, seen: Sniffed, where: str) -> float:
             expected=f"a number with decimal '{seen.decimal}'",
             todo="Leave the cell empty where nothing was measured.",
         )
-    key = UNIT_OF.get(column.name) or quantity_of(column.name).key
-    if not column.unit:
-        return value
-    one, zero = (parse_quantity(f"{x} {column.unit}", key) for x in (1, 0))
-    return value * (one - zero) + zero
+    factor, zero = scale_of(column)
+    return value * factor + zero

@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+import dataclasses
+import sqlite3
 from dataclasses import dataclass
 from typing import Any
 
 from ninebolt.core.bolts.assess import Assessment
 from ninebolt.core.build import BOLTS, Build
-from ninebolt.core.codec import encode
+from ninebolt.core.codec import clean_text, encode
+from ninebolt.core.logs.ride import analyse
 from ninebolt.core.simulate.headline import Headline
-from ninebolt.errors import FieldError
+from ninebolt.errors import FieldError, FormatError, NineBoltError, StoreError
 from ninebolt.formats.build_json import build_of, write_build
 from ninebolt.formats.bundle import LogFile, read_bundle, write_bundle
+from ninebolt.formats.ride_log import read_log
 from ninebolt.services.docs import doc_at
-from ninebolt.services.house import House
+from ninebolt.services.house import House, columns_of
 from ninebolt.store import builds as table
 from ninebolt.store import rides
 from ninebolt.store.database import session, transaction
@@ -46,11 +50,11 @@ def _counted(n: int, one: str, more: str) -> str:
 
 def next_step(a: Assessment) -> tuple[str, str]:
     """The first bolt that wants work, and why: stops first, then broken marks, then the order."""
-    for state in ("stopped", "broken", "loose"):
+    for state in ("failed", "stopped", "broken", "loose"):
         for b in a.bolts:
             if b.state != state:
                 continue
-            if state == "stopped":
+            if state in ("failed", "stopped"):
                 return b.bolt, b.findings[0].title
             if state == "broken":
                 return (
@@ -65,18 +69,42 @@ def next_step(a: Assessment) -> tuple[str, str]:
 
 
 def cards(house: House) -> list[Card]:
-    """All builds, newest change first, archived ones last."""
+    """All builds, newest change first, archived ones last. One that cannot be read is listed all the
+    same, and says so."""
     with session(house.path) as db:
         rows = table.list_builds(db)
-        docs = [doc_at(db, r.id, r.head) for r in rows]
         trials = [table.get_trial(db, r.id) is not None for r in rows]
-    out = [
-        _card(house, r, build_of(d, r.name), t) for r, d, t in zip(rows, docs, trials, strict=True)
-    ]
+        builds = [_readable(db, r) for r in rows]
+    out = [_card(house, r, b, t) for r, b, t in zip(rows, builds, trials, strict=True)]
     return sorted(out, key=lambda c: c.archived)
 
 
-def _card(house: House, row: table.BuildRow, build: Build, on_trial: bool) -> Card:
+def _readable(db: sqlite3.Connection, row: table.BuildRow) -> Build | NineBoltError:
+    try:
+        return build_of(doc_at(db, row.id, row.head), row.name)
+    except NineBoltError as error:
+        return error
+    except (ValueError, KeyError, TypeError, AttributeError) as error:
+        return StoreError("What is stored of this build cannot be read.", got=str(error)[:80])
+
+
+def _card(house: House, row: table.BuildRow, build: Build | NineBoltError, on_trial: bool) -> Card:
+    if isinstance(build, NineBoltError):
+        return Card(
+            row.id,
+            row.name,
+            "",
+            row.archived,
+            row.changed_at,
+            row.last_bolt,
+            Headline(),
+            {b: "failed" for b in BOLTS},
+            0,
+            0,
+            "",
+            f"Cannot be read: {build.message()[:200]} Undo its last change, or export and delete it.",
+            on_trial,
+        )
     a = house.assessment(build)
     bolt, step = next_step(a)
     count = sum(f.severity == "caution" for b in a.bolts for f in b.findings)
@@ -98,7 +126,7 @@ def _card(house: House, row: table.BuildRow, build: Build, on_trial: bool) -> Ca
 
 
 def _name(name: str) -> str:
-    clean = " ".join(name.split())
+    clean = " ".join(clean_text(name, "name").split())
     if not clean or len(clean) > MAX_NAME:
         raise FieldError(
             "The name cannot be used.",
@@ -140,6 +168,12 @@ def archive(house: House, build_id: str, archived: bool) -> None:
         table.set_archived(db, build_id, archived)
 
 
+def delete(house: House, build_id: str) -> None:
+    """Delete a build with its revisions and logs, readable or not. Raises NotFoundError."""
+    with session(house.path) as db, transaction(db):
+        table.delete_build(db, build_id)
+
+
 def visit(house: House, build_id: str, bolt: str) -> None:
     """Remember where work went on."""
     if bolt in BOLTS:
@@ -151,19 +185,35 @@ def export(house: House, build_id: str, with_logs: bool) -> tuple[str, bytes]:
     """(file name, bytes): JSON, or a zip with the logs."""
     with session(house.path) as db:
         row = table.get_build(db, build_id)
-        build = build_of(doc_at(db, build_id, row.head), row.name)
+        build = _readable(db, row)
+        if isinstance(build, NineBoltError):
+            return f"{file_name(row.name)}-as-stored.json", table.raw_doc(db, build_id, row.head)
         if not with_logs:
-            return f"{_file_name(row.name)}.json", write_build(build)
+            return f"{file_name(row.name)}.json", write_build(build)
         logs = []
         for x in rides.list_logs(db, build_id):
             name, mapping, data = rides.log_data(db, x.id)
             logs.append(LogFile(x.id, name, mapping, data))
-    return f"{_file_name(row.name)}.zip", write_bundle(build, logs)
+    return f"{file_name(row.name)}.zip", write_bundle(build, logs)
 
 
-def _file_name(name: str) -> str:
-    safe = "".join(c if c.isalnum() else "-" for c in name.lower()).strip("-")
-    return safe or "build"
+def file_name(name: str) -> str:
+    """A build's name as every file system takes it."""
+    safe = "".join(c if c.isascii() and c.isalnum() else "-" for c in name.lower()).strip("-")
+    return safe[:60] or "build"
+
+
+def _log_reads(x: LogFile, name: str) -> None:
+    """A log that says nothing is not stored. Raises FormatError naming it."""
+    try:
+        analyse(read_log(x.data, x.name, columns_of(x.mapping)))
+    except NineBoltError as error:
+        raise FormatError(
+            "A log in this zip cannot be read, so nothing was imported.",
+            where=f"{name}/logs/{x.name}",
+            got=error.message()[:200],
+            todo="Take it out of the zip and out of logs.json, or export the build again.",
+        ) from error
 
 
 def import_build(house: House, data: bytes, name: str) -> str:
@@ -171,6 +221,9 @@ def import_build(house: House, data: bytes, name: str) -> str:
     build, logs = read_bundle(data, name)
     doc: dict[str, Any] = encode(build)
     doc["name"] = _name(doc["name"] or name.rsplit(".", 1)[0])
+    house.assessable(dataclasses.replace(build, prove=dataclasses.replace(build.prove, log_id="")))
+    for x in logs:
+        _log_reads(x, name)
     build_id = house.new_id()
     fresh = {x.id: house.new_id() for x in logs}
     doc["prove"]["log_id"] = fresh.get(doc["prove"]["log_id"], "")

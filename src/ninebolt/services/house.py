@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import logging
 import secrets
+import sqlite3
 from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -15,18 +17,19 @@ from ninebolt.core.bike.facts import Memory, Shelf
 from ninebolt.core.bolts.assess import Assessment, assess
 from ninebolt.core.build import Build
 from ninebolt.core.codec import decode
-from ninebolt.core.logs.ride import RideReport, analyse
+from ninebolt.core.logs.ride import Ride, RideReport, analyse
 from ninebolt.core.parts.kinds import KINDS
-from ninebolt.errors import NineBoltError
+from ninebolt.errors import FormatError, InputError, NineBoltError, StoreError
 from ninebolt.formats.ride_log import read_log
 from ninebolt.formats.table import Column
 from ninebolt.library.catalogue import items
-from ninebolt.store.database import check, session
-from ninebolt.store.migrate import migrate
+from ninebolt.store.database import check, refusals, session
+from ninebolt.store.migrate import migrate, pending, regular_backup
 from ninebolt.store.parts import list_parts
 from ninebolt.store.rides import log_data
 
 KEPT = 64
+log = logging.getLogger("ninebolt")
 
 
 def utc_now() -> str:
@@ -56,13 +59,28 @@ class House:
 
     @classmethod
     def open(cls, folder: Path, **parts: Any) -> House:
-        """Make the folder and database if need be, migrate, check. Raises StoreError."""
-        folder.mkdir(parents=True, exist_ok=True)
+        """Make the folder and database if need be, migrate, check, back up. Raises StoreError."""
+        try:
+            folder.mkdir(parents=True, exist_ok=True)
+        except OSError as error:
+            raise StoreError(
+                "The data folder cannot be made.", where=str(folder), got=str(error.strerror)
+            ) from error
         house = cls(folder / "ninebolt.sqlite3", **parts)
-        with session(house.path) as db:
-            check(db, house.path.name)
-            migrate(db, house.path, house.now())
+        with session(house.path, fresh=not house.path.exists()) as db:
+            check(db, house.path)
+            if pending(db):
+                with refusals(house.path):
+                    migrate(db, house.path, house.now())
+            house._back_up(db)
         return house
+
+    def _back_up(self, db: sqlite3.Connection) -> None:
+        """Today's backup; a full disk does not keep the garage shut."""
+        try:
+            regular_backup(db, self.path, self.now()[:10])
+        except (OSError, sqlite3.Error) as error:
+            log.warning("no backup was taken: %s", error)
 
     def keep(self, key: str, make: Callable[[], Any]) -> Any:
         """The value under a key, made once; the oldest is let go."""
@@ -99,6 +117,24 @@ class House:
         """Assess a build with its chosen log; what did not move since an earlier look is remembered."""
         return assess(build, self.ride_of(build), self.shelf(), self.memory)
 
+    def assessable(self, build: Build) -> Assessment:
+        """As assessment, for a build that is to be stored: what no bolt can compute is refused, not
+        kept. Raises InputError naming the bolt."""
+        a = self.assessment(build)
+        failed = next((b for b in a.bolts if b.state == "failed"), None)
+        if failed is not None:
+            raise InputError(
+                "With this the build could not be computed any more; nothing was stored.",
+                where=failed.bolt,
+                got=failed.findings[0].reason if failed.findings else "",
+                todo="Look at the number that was just given; take it back or give another.",
+            )
+        return a
+
+    def know_ride(self, log_id: str, ride: Ride) -> None:
+        """A log that was just read need not be read again."""
+        self.keep(f"read:{log_id}", lambda: ride)
+
     def ride_of(self, build: Build) -> RideReport | None:
         """The log named in the build, analysed; None if there is none or it is gone."""
         if not build.prove.log_id:
@@ -106,14 +142,18 @@ class House:
         speed = build.goal.to_speed_m_s.taken
         rollout = bool(build.prove.rollout)
 
-        def make() -> RideReport | None:
+        def read() -> Ride:
             with session(self.path) as db:
-                try:
-                    name, mapping, data = log_data(db, build.prove.log_id)
-                except NineBoltError:
-                    return None
-            ride = read_log(data, name, columns_of(mapping))
-            return analyse(ride, rollout, speed)
+                name, mapping, data = log_data(db, build.prove.log_id)
+            return read_log(data, name, columns_of(mapping))
+
+        def make() -> RideReport | None:
+            try:
+                ride: Ride = self.keep(f"read:{build.prove.log_id}", read)
+                return analyse(ride, rollout, speed)
+            except NineBoltError as error:  # a log that went bad never hides its build
+                log.warning("log %s of a build cannot be read: %s", build.prove.log_id, error)
+                return None
 
         made: RideReport | None = self.keep(f"ride:{build.prove.log_id}:{rollout}:{speed}", make)
         return made
@@ -123,4 +163,9 @@ def columns_of(mapping: Any) -> tuple[Column, ...] | None:
     """A stored mapping as columns; None = guess."""
     if not mapping:
         return None
-    return tuple(Column(m["name"], m["column"], m["unit"]) for m in mapping)
+    try:
+        return tuple(Column(str(m["name"]), str(m["column"]), str(m["unit"])) for m in mapping)
+    except (TypeError, KeyError) as error:
+        raise FormatError(
+            "A stored column mapping cannot be read.", expected="a list of {name, column, unit}"
+        ) from error

@@ -5,15 +5,17 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any
 
+from ninebolt.core.codec import clean_text
 from ninebolt.core.logs.ride import RideReport, analyse
 from ninebolt.errors import FormatError
+from ninebolt.formats.bundle import MAX_LOG_NAME
 from ninebolt.formats.gpx import read_gpx
 from ninebolt.formats.ride_csv import ALIASES
 from ninebolt.formats.ride_log import is_gpx, read_log
 from ninebolt.formats.table import Column, Sniffed, sniff
 from ninebolt.services import workshop
 from ninebolt.services.house import House
-from ninebolt.services.mappings import PREFIX, remember, remembered
+from ninebolt.services.mappings import remember, remembered
 from ninebolt.services.workshop import Bench
 from ninebolt.store import builds as table
 from ninebolt.store import rides
@@ -49,19 +51,23 @@ def preview(house: House, name: str, data: bytes, mapping: tuple[Column, ...] | 
 def import_log(
     house: House, build_id: str, name: str, data: bytes, mapping: tuple[Column, ...] | None
 ) -> Bench:
-    """Read, analyse, store, show beside the prediction. Raises FormatError and stores nothing."""
+    """Read once, store, show beside the prediction. Raises FormatError and stores nothing."""
     stored: list[dict[str, Any]] = []
+    seen = None
+    name = clean_text(" ".join(name.split()), "name")[:MAX_LOG_NAME] or "log"
     if not is_gpx(data, name):
         seen = sniff(data, name, ALIASES)
         mapping = mapping or remembered(house, seen) or seen.mapping
         stored = [asdict(c) for c in mapping]
-    analyse(read_log(data, name, mapping))
+    ride = read_log(data, name, mapping)
+    analyse(ride)
     log_id = house.new_id()
     with session(house.path) as db, transaction(db):
         table.get_build(db, build_id)
         rides.insert_log(db, log_id, build_id, name, stored, house.now(), data)
-        if stored and mapping:
+        if seen is not None and mapping:
             remember(db, seen, mapping)
+    house.know_ride(log_id, ride)
     return workshop.change(
         house, build_id, [{"path": "prove.log_id", "value": log_id}], f"Imported {name}"
     )
@@ -74,12 +80,21 @@ def logs(house: House, build_id: str) -> list[LogRow]:
 
 
 def remove_log(house: House, build_id: str, log_id: str) -> Bench:
-    """Delete a log; the build stops pointing at it."""
-    current = workshop.bench(house, build_id)
-    if current.doc["prove"]["log_id"] == log_id:
-        workshop.change(house, build_id, [{"path": "prove.log_id", "value": ""}], "Removed a log")
+    """Take a log out of the list; the build stops pointing at it. Undo brings it back: its bytes
+    stay. Raises NotFoundError where the build has no such log."""
     with session(house.path) as db, transaction(db):
-        rides.delete_log(db, log_id)
+        rides.set_removed(db, build_id, log_id, house.now())
+    if workshop.shown_build(house, build_id).prove.log_id == log_id:
+        return workshop.change(
+            house, build_id, [{"path": "prove.log_id", "value": ""}], "Removed a log"
+        )
+    return workshop.bench(house, build_id)
+
+
+def put_back(house: House, build_id: str, log_id: str) -> Bench:
+    """Undo the removal of a log that the build did not point at."""
+    with session(house.path) as db, transaction(db):
+        rides.set_removed(db, build_id, log_id, None)
     return workshop.bench(house, build_id)
 
 
@@ -87,7 +102,7 @@ def preferences(house: House) -> dict[str, Any]:
     """Units and theme, without what is only remembered for imports."""
     with session(house.path) as db:
         every = rides.get_preferences(db)
-    return {k: v for k, v in every.items() if not k.startswith(PREFIX)}
+    return {k: v for k, v in every.items() if ":" not in k}
 
 
 def set_preference(house: House, key: str, value: str) -> dict[str, Any]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import time
 from collections import OrderedDict
 from dataclasses import dataclass, field
@@ -12,6 +13,7 @@ from ninebolt.errors import NineBoltError, NotFoundError
 
 KEPT = 6
 LONGEST_S = 600.0
+log = logging.getLogger("ninebolt")
 
 
 @dataclass
@@ -88,3 +90,7 @@ def _work(job: _Job, cells: list[MeasuredCell], series: int, parallel: int, rule
         job.state = "done"
     except NineBoltError as error:
         job.error, job.state = error.message(), "failed"
+    except Exception as error:  # a job that dies says so
+        log.exception("a sorting job died")
+        job.error = f"The sorting broke off ({type(error).__name__}); sort the file again."
+        job.state = "failed"

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import sqlite3
+import time
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,9 +18,11 @@ from ninebolt.formats.build_json import build_of
 from ninebolt.services.docs import doc_at
 from ninebolt.services.house import House
 from ninebolt.store import builds as table
+from ninebolt.store import rides
 from ninebolt.store.database import session, transaction
 
 MAX_CHANGES = 200
+PREVIEW_S = 8.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,6 +36,7 @@ class Bench:
     id: str
     name: str
     seq: int
+    version: str
     archived: bool
     doc: dict[str, Any]
     trial: list[dict[str, Any]] | None
@@ -76,6 +81,7 @@ def _bench(house: House, db: sqlite3.Connection, build_id: str) -> Bench:
         row.id,
         shown.name,
         row.head,
+        table.version_of(db, build_id),
         row.archived,
         encode(shown),
         trial,
@@ -92,27 +98,28 @@ def change(
     build_id: str,
     changes: list[dict[str, Any]],
     reason: str = "",
-    seq: int | None = None,
+    version: str | None = None,
 ) -> Bench:
     """Make changes: on the trial if one is open, else kept at once as a revision.
 
-    seq: revision the caller looked at; ConflictError if the build has moved on.
+    version: what the caller looked at (Bench.version); ConflictError if the build has moved on.
     """
     with session(house.path) as db:
         with transaction(db):
             row = table.get_build(db, build_id)
-            if seq is not None and seq != row.head:
+            now = table.version_of(db, build_id)
+            if version is not None and version != now:
                 raise ConflictError(
-                    "The build has changed since this page read it.",
-                    got=f"revision {row.head}",
-                    expected=f"revision {seq}",
-                    todo="Look at the newer state and try again.",
+                    "The build was changed elsewhere, so this change was not made.",
+                    got=f"revision {now}",
+                    expected=f"revision {version}",
+                    todo="The newer state is shown now; make the change again if it is still wanted.",
                 )
             base = doc_at(db, build_id, row.head)
             trial = table.get_trial(db, build_id)
             if trial is not None:
                 merged = _merge(trial, changes)
-                build_of(with_changes(base, merged), row.name)
+                house.assessable(build_of(with_changes(base, merged), row.name))
                 table.put_trial(db, build_id, row.head, merged, house.now())
             else:
                 _commit(house, db, build_id, base, changes, reason)
@@ -138,7 +145,9 @@ def _commit(
     changes: list[dict[str, Any]],
     reason: str,
 ) -> None:
-    made = encode(build_of(with_changes(base, changes), "build"))
+    build = build_of(with_changes(base, changes), "build")
+    house.assessable(build)
+    made = encode(build)
     record = [
         {"path": c["path"], "old": _old(base, c["path"]), "new": _old(made, c["path"])}
         for c in changes
@@ -189,6 +198,12 @@ def drop_trial(house: House, build_id: str) -> Bench:
         return _bench(house, db, build_id)
 
 
+def version(house: House, build_id: str) -> str:
+    """What a page compares with its own, to learn of changes made elsewhere."""
+    with session(house.path) as db:
+        return table.version_of(db, build_id)
+
+
 def undo(house: House, build_id: str, redo: bool = False) -> Bench:
     """Step the build back to the state before its last kept change, or forward again."""
     with session(house.path) as db:
@@ -201,7 +216,16 @@ def undo(house: House, build_id: str, redo: bool = False) -> Bench:
             if target is None:
                 raise ConflictError(f"There is nothing to {'redo' if redo else 'undo'}.")
             table.move_head(db, build_id, target, house.now())
+            _log_back(db, build_id, doc_at(db, build_id, target))
         return _bench(house, db, build_id)
+
+
+def _log_back(db: sqlite3.Connection, build_id: str, doc: Any) -> None:
+    """A log that the state points at again is in the list again."""
+    log_id = doc["prove"]["log_id"]
+    if log_id:
+        with suppress(NotFoundError):
+            rides.set_removed(db, build_id, log_id, None)
 
 
 def sign(house: House, build_id: str, bolt: str, note: str = "") -> Bench:
@@ -281,13 +305,17 @@ def preview(house: House, build_id: str, options: list[list[dict[str, Any]]]) ->
         row = table.get_build(db, build_id)
         doc = with_changes(doc_at(db, build_id, row.head), table.get_trial(db, build_id) or [])
     out = []
+    end = time.monotonic() + PREVIEW_S
     for changes in options[:24]:
+        if time.monotonic() > end:
+            out.append(Preview(None, {}, 0, "Not looked at: this takes too long. Ask for fewer."))
+            continue
         try:
             made: Build = build_of(with_changes(doc, changes), row.name)
+            a = house.assessable(made)
         except InputError as error:
             out.append(Preview(None, {}, 0, error.message()))
             continue
-        a = house.assessment(made)
         out.append(Preview(a.headline, {b.bolt: b.state for b in a.bolts}, len(a.stops)))
     return out
 

@@ -55,7 +55,7 @@ def get_build(db: sqlite3.Connection, build_id: str) -> BuildRow:
     row = db.execute("SELECT * FROM build WHERE id = ?", (build_id,)).fetchone()
     if row is None:
         raise NotFoundError(
-            f"There is no build '{build_id[:40]}'.", todo="Look in the garage; it may be archived."
+            f"There is no build {build_id[:40]!a}.", todo="Look in the garage; it may be archived."
         )
     return _build(row)
 
@@ -114,6 +114,20 @@ def doc_at(db: sqlite3.Connection, build_id: str, seq: int) -> Any:
     return json.loads(row["doc"])
 
 
+def raw_doc(db: sqlite3.Connection, build_id: str, seq: int) -> bytes:
+    """The document as it is stored, whatever it is."""
+    row = db.execute(
+        "SELECT doc FROM revision WHERE build_id = ? AND seq = ?", (build_id, seq)
+    ).fetchone()
+    return str(row["doc"] if row else "").encode()
+
+
+def delete_build(db: sqlite3.Connection, build_id: str) -> None:
+    """With its revisions, trial and logs. Raises NotFoundError."""
+    get_build(db, build_id)
+    db.execute("DELETE FROM build WHERE id = ?", (build_id,))
+
+
 def revisions(db: sqlite3.Connection, build_id: str) -> list[RevisionRow]:
     """Newest first."""
     rows = db.execute(
@@ -143,7 +157,7 @@ def newest_child(db: sqlite3.Connection, build_id: str, seq: int) -> int | None:
 
 
 def move_head(db: sqlite3.Connection, build_id: str, seq: int, now: str) -> None:
-    name = doc_at(db, build_id, seq)["name"]
+    name = str(doc_at(db, build_id, seq).get("name", ""))
     db.execute(
         "UPDATE build SET head = ?, changed_at = ?, name = ? WHERE id = ?",
         (seq, now, name, build_id),
@@ -165,12 +179,20 @@ def get_trial(db: sqlite3.Connection, build_id: str) -> list[dict[str, Any]] | N
     return json.loads(row["changes"]) if row else None
 
 
+def version_of(db: sqlite3.Connection, build_id: str) -> str:
+    """What a page looks at: the head, and how often the trial has changed. Raises NotFoundError."""
+    head = get_build(db, build_id).head
+    row = db.execute("SELECT version FROM trial WHERE build_id = ?", (build_id,)).fetchone()
+    return f"{head}.{row['version']}" if row else f"{head}"
+
+
 def put_trial(
     db: sqlite3.Connection, build_id: str, base_seq: int, changes: list[dict[str, Any]], now: str
 ) -> None:
     db.execute(
-        "INSERT INTO trial VALUES (?, ?, ?, ?) ON CONFLICT (build_id)"
-        " DO UPDATE SET changes = excluded.changes, at = excluded.at",
+        "INSERT INTO trial (build_id, base_seq, changes, at) VALUES (?, ?, ?, ?)"
+        " ON CONFLICT (build_id) DO UPDATE SET"
+        " changes = excluded.changes, at = excluded.at, version = version + 1",
         (build_id, base_seq, json.dumps(changes), now),
     )
 

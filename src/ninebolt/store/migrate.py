@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import shutil
 import sqlite3
 from dataclasses import dataclass
 from importlib import resources
 from pathlib import Path
 
 from ninebolt.errors import StoreError
-from ninebolt.store.database import transaction
+from ninebolt.store.database import backups, builds_in, transaction
 
+KEEP = 10  # daily backups
 _RECORD = """
 CREATE TABLE IF NOT EXISTS migration (
   number INTEGER PRIMARY KEY, name TEXT NOT NULL, applied_at TEXT NOT NULL
@@ -43,6 +45,11 @@ def applied(db: sqlite3.Connection) -> tuple[int, ...]:
     if not has:
         return ()
     return tuple(r[0] for r in db.execute("SELECT number FROM migration ORDER BY number"))
+
+
+def pending(db: sqlite3.Connection) -> bool:
+    """Whether anything is to be applied, or the database is newer than the program."""
+    return applied(db) != tuple(m.number for m in bundled())
 
 
 def migrate(
@@ -89,13 +96,49 @@ def statements(sql: str) -> list[str]:
 
 
 def backup(db: sqlite3.Connection, path: Path, label: str) -> Path:
-    """A whole copy in backups/ beside the database."""
+    """A whole copy in backups/ beside the database; a broken-off one never bears the name."""
     folder = path.parent / "backups"
     folder.mkdir(exist_ok=True)
-    target = folder / f"{path.stem}-{label}.sqlite3"
-    copy = sqlite3.connect(target)
+    target, part = folder / f"{path.stem}-{label}.sqlite3", folder / f"{path.stem}-{label}.part"
+    part.unlink(missing_ok=True)
+    copy = sqlite3.connect(part)
     try:
         db.backup(copy)
     finally:
         copy.close()
+    part.replace(target)
     return target
+
+
+def regular_backup(db: sqlite3.Connection, path: Path, day: str) -> Path | None:
+    """One backup a day that there is anything to keep, the newest KEEP of them; None if today's is
+    there or there is no build. day: such as 2031-05-04."""
+    label = f"daily-{day}"
+    target = path.parent / "backups" / f"{path.stem}-{label}.sqlite3"
+    if target.exists() or db.execute("SELECT count(*) FROM build").fetchone()[0] == 0:
+        return None
+    made = backup(db, path, label)
+    daily = sorted((path.parent / "backups").glob(f"{path.stem}-daily-*.sqlite3"), reverse=True)
+    for old in daily[KEEP:]:
+        old.unlink()
+    return made
+
+
+def restore(path: Path, source: Path, stamp: str) -> Path:
+    """Put a backup in the database's place; what stood there is kept beside it. Returns where.
+    Raises StoreError where the backup holds no garage."""
+    if builds_in(source) == 0:
+        raise StoreError(
+            "This backup holds no build, or is damaged itself.",
+            where=source.name,
+            got=", ".join(f"{b.name}: {builds_in(b)} builds" for b in backups(path))
+            or "no backups",
+            todo="Name another one.",
+        )
+    aside = path.with_name(f"{path.stem}-aside-{stamp}{path.suffix}")
+    for extra in ("-wal", "-shm"):
+        path.with_name(path.name + extra).unlink(missing_ok=True)
+    if path.exists():
+        path.replace(aside)
+    shutil.copyfile(source, path)
+    return aside

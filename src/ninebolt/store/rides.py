@@ -25,7 +25,7 @@ def list_logs(db: sqlite3.Connection, build_id: str) -> list[LogRow]:
     """Newest first."""
     rows = db.execute(
         "SELECT id, build_id, name, imported_at, length(data) AS size FROM log"
-        " WHERE build_id = ? ORDER BY imported_at DESC, id",
+        " WHERE build_id = ? AND removed_at IS NULL ORDER BY imported_at DESC, id",
         (build_id,),
     )
     return [LogRow(r["id"], r["build_id"], r["name"], r["imported_at"], r["size"]) for r in rows]
@@ -41,7 +41,7 @@ def insert_log(
     data: bytes,
 ) -> None:
     db.execute(
-        "INSERT INTO log VALUES (?, ?, ?, ?, ?, ?)",
+        "INSERT INTO log (id, build_id, name, mapping, imported_at, data) VALUES (?, ?, ?, ?, ?, ?)",
         (log_id, build_id, name, json.dumps(mapping), now, data),
     )
 
@@ -54,9 +54,14 @@ def log_data(db: sqlite3.Connection, log_id: str) -> tuple[str, Any, bytes]:
     return row["name"], json.loads(row["mapping"]), bytes(row["data"])
 
 
-def delete_log(db: sqlite3.Connection, log_id: str) -> None:
-    log_data(db, log_id)
-    db.execute("DELETE FROM log WHERE id = ?", (log_id,))
+def set_removed(db: sqlite3.Connection, build_id: str, log_id: str, at: str | None) -> None:
+    """Take a log out of a build's list, or put it back (at None). Its bytes stay, so that undo brings
+    back more than a name. Raises NotFoundError where the build has no such log."""
+    done = db.execute(
+        "UPDATE log SET removed_at = ? WHERE id = ? AND build_id = ?", (at, log_id, build_id)
+    )
+    if done.rowcount == 0:
+        raise NotFoundError(f"This build has no log {log_id[:40]!a}.")
 
 
 def get_preferences(db: sqlite3.Connection) -> dict[str, Any]:

@@ -12,7 +12,7 @@ from typing import Any, TypeVar, cast
 from ninebolt.core.build import Build
 from ninebolt.core.logs.ride import RideReport
 from ninebolt.core.parts.base import Part
-from ninebolt.core.trace import Trace, leaf_at, traced
+from ninebolt.core.trace import Trace, differing, traced
 
 P = TypeVar("P", bound=Part)
 T = TypeVar("T")
@@ -36,10 +36,11 @@ EMPTY_SHELF = Shelf()
 
 @dataclass(frozen=True, slots=True)
 class Kept:
-    """A fact's value and the inputs that it was made of, by path."""
+    """A fact's value, the inputs that it was made of, by path, and where it was made."""
 
     leaves: dict[str, Any]
     value: Any
+    made_for: tuple[Build, RideReport | None, Shelf]
 
 
 class Memory:
@@ -49,12 +50,12 @@ class Memory:
         self._kept: dict[str, list[Kept]] = {}
         self._lock = Lock()
 
-    def find(self, name: str, now: Callable[[str], Any]) -> Kept | None:
-        """The fact whose inputs read the same now."""
+    def find(self, name: str, bike: Bike) -> Kept | None:
+        """The fact whose inputs read the same in this bike."""
         with self._lock:
             tries = tuple(self._kept.get(name, ()))
         for kept in tries:
-            if all(now(path) == value for path, value in kept.leaves.items()):
+            if bike.moved_from(kept.made_for).isdisjoint(kept.leaves):
                 self._put_first(name, kept)
                 return kept
         return None
@@ -81,7 +82,7 @@ class Bike:
         self._plain, self._ride, self._shelf = build, ride, shelf
         self._memory = memory
         self._known: dict[str, Kept] = {}
-        self._now: dict[str, Any] = {RIDE: ride, SHELF: shelf}
+        self._moved: dict[tuple[int, int, int], frozenset[str]] = {}
         self.trace = Trace()
         self.build: Build = traced(build, self.trace)
 
@@ -97,21 +98,26 @@ class Bike:
         self.trace.note(SHELF, self._shelf)
         return self._shelf
 
-    def now(self, path: str) -> Any:
-        """An input as it reads in this build."""
-        if path not in self._now:
-            self._now[path] = leaf_at(self._plain, path)
-        return self._now[path]
+    def moved_from(self, other: tuple[Build, RideReport | None, Shelf]) -> frozenset[str]:
+        """Paths of another bike's inputs that read otherwise in this one."""
+        build, ride, shelf = other
+        key = (id(build), id(ride), id(shelf))  # those are held by what is remembered
+        if key not in self._moved:
+            paths = set(differing(build, self._plain))
+            paths.update([RIDE] if ride != self._ride else [])
+            paths.update([SHELF] if shelf != self._shelf else [])
+            self._moved[key] = frozenset(paths)
+        return self._moved[key]
 
     def recall(self, name: str, make: Callable[[Bike], Any]) -> Any:
         """The fact of this name: known, remembered, or made. Its inputs join the caller's."""
         kept = self._known.get(name)
         if kept is None and self._memory is not None:
-            kept = self._memory.find(name, self.now)
+            kept = self._memory.find(name, self)
         if kept is None:
             with self.trace.frame() as leaves:
                 value = make(self)
-            kept = Kept(leaves, value)
+            kept = Kept(leaves, value, (self._plain, self._ride, self._shelf))
             if self._memory is not None:
                 self._memory.put(name, kept)
         self._known[name] = kept

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import traceback
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal
@@ -28,7 +29,7 @@ from ninebolt.core.bolts.tune.bolt import TuneDrawing
 from ninebolt.core.bolts.wire import bolt as wire
 from ninebolt.core.bolts.wire.bolt import WireDrawing
 from ninebolt.core.build import BOLTS, Build, Mark
-from ninebolt.core.finding import Figure, Finding
+from ninebolt.core.finding import COMPUTED, Figure, Finding
 from ninebolt.core.logs.ride import RideReport
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.core.trace import digest, read_leaves, recorded
@@ -143,10 +144,10 @@ def assess(
     reports, drawings = [], {}
     for bolt in BOLTS:
         with bike.trace.frame() as leaves:
-            result = ASSESSORS[bolt](bike)
+            result, failed = _looked_at(bolt, bike)
         drawings[bolt] = result.drawing
-        reports.append(_report(build, bolt, result, leaves))
-    perf = performance_of(bike)
+        reports.append(_failed(bolt, result) if failed else _report(build, bolt, result, leaves))
+    perf = None if any(r.state == "failed" for r in reports) else performance_of(bike)
     headline = (
         perf.headline
         if perf
@@ -157,6 +158,31 @@ def assess(
         )
     )
     return Assessment(headline, tuple(reports), Drawings(**drawings))
+
+
+def _looked_at(bolt: str, bike: Bike) -> tuple[Result, bool]:
+    """The bolt's result, and whether its computation broke down; then its one finding says so and the
+    other bolts go on."""
+    try:
+        return ASSESSORS[bolt](bike), False
+    except Exception as error:  # noqa: BLE001 – whatever it is, it must not hide the garage
+        where = traceback.extract_tb(error.__traceback__)[-1]
+        broke = Finding(
+            f"{bolt}.failed",
+            bolt,
+            "stop",
+            "This bolt could not be computed",
+            f"{type(error).__name__}: {str(error)[:120]} (in {where.name}). A number here is far from any "
+            "bike's, or the program is wrong; the last changes can be undone.",
+            COMPUTED,
+            measured=0.0,
+            limit=1.0,
+        )
+        return Result((), (broke,), (), None), True
+
+
+def _failed(bolt: str, result: Result) -> BoltReport:
+    return BoltReport(bolt, "failed", (), result.findings, (), (), "", "")
 
 
 def _report(build: Build, bolt: str, result: Result, leaves: dict[str, Any]) -> BoltReport:

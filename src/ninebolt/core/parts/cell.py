@@ -33,7 +33,11 @@ class Cell(Part):
     nominal_v: Value = num("Nominal voltage", above=0, hi=20)
     empty_v: Value = num("Empty voltage", above=0, hi=20)
     ocv: tuple[tuple[float, float], ...] = curve(
-        "Open-circuit curve", "pairs of charge 0…1 and volts; empty = typical for the chemistry"
+        "Open-circuit curve",
+        "pairs of charge 0…1 and volts; empty = typical for the chemistry",
+        x=(0.0, 1.0),
+        y=(0.1, 20.0),
+        least=2,
     )
     temp_max_c: Value = num("Highest cell temperature", lo=-20, hi=120, assume=60, detail=True)
     heat_j_k: Value = num("Heat capacity of the body", above=0, hi=1e6, detail=True)

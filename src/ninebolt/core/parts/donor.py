@@ -62,7 +62,7 @@ class Donor(Part):
     correction_kg: Value = num("Scale correction", lo=-300, hi=300, detail=True)
     correction_kg_m: Value = num("Scale correction, moment", lo=-600, hi=600, detail=True)
     items: tuple[MassItem, ...] = many("Mass ledger", MassItem)
-    bays: tuple[Bay, ...] = many("Bays", Bay)
+    bays: tuple[Bay, ...] = many("Bays", Bay, most=3)
     frame_changes: tuple[FrameChange, ...] = many("Frame changes", FrameChange)
     upgrades: tuple[Upgrade, ...] = many("Upgrades of the running gear", Upgrade)
     legal: Legal = part("Rules as looked up", Legal)

@@ -62,7 +62,11 @@ class Fuse(Fitting):
     r_ohm: Value = num("Resistance", lo=0, hi=0.1, assume=0.0003, spread=0.5, detail=True)
     from_pack_m: Value = num("Cable from the pack's pole to it", lo=0, hi=5, own=True, detail=True)
     melts: tuple[tuple[float, float], ...] = curve(
-        "Time-current curve", "multiple of the rating and seconds; empty = a typical one"
+        "Time-current curve",
+        "multiple of the rating and seconds; empty = a typical one",
+        x=(1.0, 100.0),
+        y=(1e-4, 1e6),
+        least=2,
     )
 
 
@@ -94,6 +98,9 @@ class Isolator(Fitting):
     opens: tuple[tuple[float, float], ...] = curve(
         "A breaker's time-current curve",
         "multiple of the rating and seconds; empty = a typical one",
+        x=(1.0, 100.0),
+        y=(1e-4, 1e6),
+        least=2,
     )
 
 

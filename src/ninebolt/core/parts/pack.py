@@ -123,16 +123,22 @@ class Pack:
         "Straps or clamps hold, together", above=0, hi=1e5, help="force they stand", detail=True
     )
     bms_in_bay: bool | None = flag("The BMS goes into the bay", False)
-    placed: tuple[Placed, ...] = many("Put down by hand", Placed)
+    placed: tuple[Placed, ...] = many("Put down by hand", Placed, most=400)
     rested_v: Value = num("Pack voltage, rested", above=0, hi=1000, help="an hour without load")
     loaded_v: Value = num("Pack voltage under load", above=0, hi=1000, detail=True)
     loaded_a: Value = num("at a current of", above=0, hi=5000, detail=True)
     claimed_wh: Value = num("Energy that is claimed", above=0, hi=1e6, detail=True)
     group_v: tuple[tuple[float, float], ...] = curve(
-        "Group voltages", "number of the group and its volts, one pair a line"
+        "Group voltages",
+        "number of the group and its volts, one pair a line",
+        x=(1.0, 400.0),
+        y=(0.0, 20.0),
     )
     tap_v: tuple[tuple[float, float], ...] = curve(
-        "Balance leads against minus", "number of the lead and its volts, one pair a line"
+        "Balance leads against minus",
+        "number of the lead and its volts, one pair a line",
+        x=(0.0, 400.0),
+        y=(-1000.0, 1000.0),
     )
     other: OtherPack = part("Pack to join in parallel", OtherPack)
     modules: tuple[ModuleReading, ...] = many("Modules or groups as measured", ModuleReading)
