@@ -17,11 +17,13 @@ from ninebolt.errors import ConflictError, FieldError
 from ninebolt.services import garage, workshop
 from ninebolt.services.house import House
 
+# Control characters are left out of a text, halves of a pair refused.
+plain = st.characters(exclude_categories=["Cs", "Cc"], exclude_characters="\ufffe\uffff")
 good_changes = st.one_of(
     st.tuples(st.just("pack.series"), st.integers(1, 40)),
     st.tuples(st.just("pack.parallel"), st.integers(1, 40)),
     st.tuples(st.just("gear.rear_teeth"), st.integers(20, 80)),
-    st.tuples(st.just("note"), st.text(max_size=20).map(str.strip)),
+    st.tuples(st.just("note"), st.text(plain, max_size=20).map(str.strip)),
     st.tuples(st.just("pack.cell.name"), st.sampled_from(["A", "B", "C"])),
 )
 bad_changes = st.sampled_from(
@@ -90,10 +92,12 @@ class Histories(RuleBasedStateMachine):
         with pytest.raises(FieldError):
             workshop.change(self.house, self.build, changes)
 
-    @rule(seq=st.integers(10_000, 20_000))
-    def change_from_an_old_page(self, seq: int) -> None:
+    @rule(old=st.integers(10_000, 20_000))
+    def change_from_an_old_page(self, old: int) -> None:
         with pytest.raises(ConflictError):
-            workshop.change(self.house, self.build, [{"path": "note", "value": "late"}], seq=seq)
+            workshop.change(
+                self.house, self.build, [{"path": "note", "value": "late"}], version=str(old)
+            )
 
     @rule()
     def open_a_trial(self) -> None:

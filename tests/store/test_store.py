@@ -35,7 +35,7 @@ def test_a_failing_migration_leaves_no_trace(house: House) -> None:
         99, "bad", "CREATE TABLE a (x INTEGER) STRICT;\nINSERT INTO nowhere VALUES (1);"
     )
     with session(house.path) as db:
-        with pytest.raises(sqlite3.OperationalError):
+        with pytest.raises(StoreError, match="nowhere"):
             migrate(db, house.path, "now", (*bundled(), bad))
         assert 99 not in applied(db)
         assert not db.execute("SELECT 1 FROM sqlite_master WHERE name = 'a'").fetchone()
@@ -113,7 +113,7 @@ def test_bad_changes_store_nothing(demo: House) -> None:
         with pytest.raises(FieldError):
             workshop.change(demo, "moss-84", bad)
     with pytest.raises(ConflictError):
-        workshop.change(demo, "moss-84", [{"path": "pack.series", "value": 22}], seq=77)
+        workshop.change(demo, "moss-84", [{"path": "pack.series", "value": 22}], version="77")
     assert workshop.bench(demo, "moss-84") == before
 
 

@@ -36,6 +36,8 @@ def the_house(request: Request) -> House:
 
 
 HouseDep = Annotated[House, Depends(the_house)]
+# The bolt on screen, whose drawing alone is answered; without it, all nine are.
+Shown = Annotated[str, Query(alias="bolt", max_length=20)]
 
 
 @router.get("/builds")
@@ -58,9 +60,9 @@ def import_build(house: HouseDep, file: UploadFile) -> IdOut:
 
 
 @router.get("/builds/{build_id}")
-def get_bench(house: HouseDep, build_id: str) -> Bench:
+def get_bench(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Bench:
     """The build as shown, with its assessment. Changes nothing."""
-    return workshop.bench(house, build_id)
+    return workshop.on_screen(workshop.bench(house, build_id), bolt_shown)
 
 
 @router.get("/builds/{build_id}/version")
@@ -82,13 +84,13 @@ def delete_build(house: HouseDep, build_id: str) -> None:
 
 
 @router.patch("/builds/{build_id}")
-def edit_build(house: HouseDep, build_id: str, body: BuildEdit) -> Bench:
+def edit_build(house: HouseDep, build_id: str, body: BuildEdit, bolt_shown: Shown = "") -> Bench:
     """Rename or archive."""
     if body.name is not None:
         garage.rename(house, build_id, body.name)
     if body.archived is not None:
         garage.archive(house, build_id, body.archived)
-    return workshop.bench(house, build_id)
+    return workshop.on_screen(workshop.bench(house, build_id), bolt_shown)
 
 
 @router.post("/builds/{build_id}/duplicate", status_code=201)
@@ -114,9 +116,11 @@ def file_response(data: bytes, kind: str, name: str) -> Response:
 
 
 @router.post("/builds/{build_id}/changes")
-def change_build(house: HouseDep, build_id: str, body: ChangesIn) -> Bench:
+def change_build(house: HouseDep, build_id: str, body: ChangesIn, bolt_shown: Shown = "") -> Bench:
     """Make changes: on trial while a what-if is open, else kept at once."""
-    return workshop.change(house, build_id, body.plain(), body.reason, body.version)
+    return workshop.on_screen(
+        workshop.change(house, build_id, body.plain(), body.reason, body.version), bolt_shown
+    )
 
 
 @router.post("/builds/{build_id}/preview")
@@ -126,33 +130,33 @@ def preview_changes(house: HouseDep, build_id: str, body: OptionsIn) -> list[Pre
 
 
 @router.post("/builds/{build_id}/trial")
-def open_trial(house: HouseDep, build_id: str) -> Bench:
+def open_trial(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Bench:
     """Start a what-if."""
-    return workshop.open_trial(house, build_id)
+    return workshop.on_screen(workshop.open_trial(house, build_id), bolt_shown)
 
 
 @router.post("/builds/{build_id}/trial/keep")
-def keep_trial(house: HouseDep, build_id: str) -> Bench:
+def keep_trial(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Bench:
     """Keep the what-if."""
-    return workshop.keep_trial(house, build_id)
+    return workshop.on_screen(workshop.keep_trial(house, build_id), bolt_shown)
 
 
 @router.delete("/builds/{build_id}/trial")
-def drop_trial(house: HouseDep, build_id: str) -> Bench:
+def drop_trial(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Bench:
     """Drop the what-if."""
-    return workshop.drop_trial(house, build_id)
+    return workshop.on_screen(workshop.drop_trial(house, build_id), bolt_shown)
 
 
 @router.post("/builds/{build_id}/undo")
-def undo(house: HouseDep, build_id: str) -> Bench:
+def undo(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Bench:
     """Take the last kept change back."""
-    return workshop.undo(house, build_id)
+    return workshop.on_screen(workshop.undo(house, build_id), bolt_shown)
 
 
 @router.post("/builds/{build_id}/redo")
-def redo(house: HouseDep, build_id: str) -> Bench:
+def redo(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Bench:
     """Make it again."""
-    return workshop.undo(house, build_id, redo=True)
+    return workshop.on_screen(workshop.undo(house, build_id, redo=True), bolt_shown)
 
 
 @router.get("/builds/{build_id}/history")
@@ -162,15 +166,15 @@ def history(house: HouseDep, build_id: str) -> list[RevisionRow]:
 
 
 @router.post("/builds/{build_id}/marks/{bolt}")
-def sign(house: HouseDep, build_id: str, bolt: str, body: SignIn) -> Bench:
+def sign(house: HouseDep, build_id: str, bolt: str, body: SignIn, bolt_shown: Shown = "") -> Bench:
     """Sign a bolt off."""
-    return workshop.sign(house, build_id, bolt, body.note)
+    return workshop.on_screen(workshop.sign(house, build_id, bolt, body.note), bolt_shown)
 
 
 @router.delete("/builds/{build_id}/marks/{bolt}")
-def unsign(house: HouseDep, build_id: str, bolt: str) -> Bench:
+def unsign(house: HouseDep, build_id: str, bolt: str, bolt_shown: Shown = "") -> Bench:
     """Wipe the mark off."""
-    return workshop.unsign(house, build_id, bolt)
+    return workshop.on_screen(workshop.unsign(house, build_id, bolt), bolt_shown)
 
 
 @router.get("/builds/{build_id}/band")

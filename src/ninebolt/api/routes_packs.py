@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Form, Query, Request, Response, UploadFile
 
 from ninebolt.api.models import mapping_of
-from ninebolt.api.routes_builds import HouseDep, file_response
+from ninebolt.api.routes_builds import HouseDep, Shown, file_response
 from ninebolt.core.battery.ocv import FULL_V
 from ninebolt.core.bike.cells import cell_full_v
 from ninebolt.core.bolts.pack.power import AtPower
@@ -146,9 +146,13 @@ def import_outline(
     build_id: str,
     file: UploadFile,
     bay: Annotated[int | None, Form(ge=0, le=2)] = None,
+    bolt_shown: Shown = "",
 ) -> Bench:
     """The outline of a bay from a DXF or SVG drawing; without a bay, a new one."""
-    return bays.import_outline(house, build_id, file.file.read(), file.filename or "bay", bay)
+    return workshop.on_screen(
+        bays.import_outline(house, build_id, file.file.read(), file.filename or "bay", bay),
+        bolt_shown,
+    )
 
 
 @router.post("/builds/{build_id}/charge-log")

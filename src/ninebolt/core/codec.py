@@ -20,7 +20,8 @@ T = TypeVar("T")
 MAX_ITEMS = 20_000
 MAX_TEXT = 20_000
 MAX_DEPTH = 12
-HIDDEN = ("Cc", "Cs", "Co", "Cn")  # control, surrogate, private, unassigned
+HIDDEN = ("Cc", "Cs")  # control characters and halves of a pair
+NO_XML = "\ufffe\uffff"  # which no XML file may hold
 OUTLINE_MAX_M = 3.0
 
 
@@ -47,7 +48,11 @@ def clean_text(text: str, where: str) -> str:
             expected="whole Unicode characters",
             todo="Type it again.",
         ) from error
-    return "".join(c for c in text if c in "\n\t" or unicodedata.category(c) not in HIDDEN)
+    return "".join(
+        c
+        for c in text
+        if c in "\n\t" or (unicodedata.category(c) not in HIDDEN and c not in NO_XML)
+    )
 
 
 def decode(cls: type[T], doc: Any, where: str = "") -> T:

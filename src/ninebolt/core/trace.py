@@ -145,7 +145,7 @@ def differing(a: Any, b: Any, path: str = "") -> Iterator[str]:
     same object is not looked into."""
     for key in fields_of(cast(Hashable, type(a))):
         x, y = getattr(a, key), getattr(b, key)
-        if x is y:
+        if x is y or x == y:
             continue
         here = f"{path}.{key}" if path else key
         if isinstance(x, tuple) and any(_has_fields(v) for v in (*x[:1], *y[:1])):
@@ -161,7 +161,7 @@ def differing(a: Any, b: Any, path: str = "") -> Iterator[str]:
             yield from (here, f"{here}.#")
         elif _has_fields(x) and _has_fields(y):
             yield from differing(x, y, here)
-        elif x != y:
+        else:
             yield here
 
 

@@ -136,10 +136,14 @@ def _log(
 ) -> LogFile:
     """One log with its mapping checked in shape. Raises FormatError."""
     where = f"{name}/logs.json: {i}"
-    mapping = x.get("mapping") or []
-    good = isinstance(mapping, list) and all(
-        isinstance(m, dict) and all(isinstance(m.get(k), str) for k in ("name", "column", "unit"))
-        for m in mapping
+    mapping = x.get("mapping")
+    good = mapping is None or (
+        isinstance(mapping, list)
+        and all(
+            isinstance(m, dict)
+            and all(isinstance(m.get(k), str) for k in ("name", "column", "unit"))
+            for m in mapping
+        )
     )
     if not good:
         raise FormatError(
@@ -148,7 +152,9 @@ def _log(
             expected="a list of {name, column, unit}",
         )
     title = clean_text(x["name"], f"{where}.name")[:MAX_LOG_NAME]
-    rows = [{k: clean_text(m[k], where)[:200] for k in ("name", "column", "unit")} for m in mapping]
+    rows = mapping and [
+        {k: clean_text(m[k], where)[:200] for k in ("name", "column", "unit")} for m in mapping
+    ]
     return LogFile(
         clean_text(x["id"], where), title, rows, _take(archive, f"logs/{x['id']}", name, left)
     )

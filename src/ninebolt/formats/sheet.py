@@ -7,7 +7,15 @@ STARTS = ("=", "+", "-", "@", "\t", "\r")
 
 def safe(text: str) -> str:
     """The text with an apostrophe before it where a spreadsheet would execute it."""
-    return f"'{text}" if text.startswith(STARTS) else text
+    return f"'{text}" if text.startswith(STARTS) and not _number(text) else text
+
+
+def _number(text: str) -> bool:
+    try:
+        float(text)
+    except ValueError:
+        return False
+    return True
 
 
 def unsafe(text: str) -> str:

@@ -29,6 +29,7 @@ from ninebolt.store.parts import list_parts
 from ninebolt.store.rides import log_data
 
 KEPT = 64
+DATABASE = "ninebolt.sqlite3"
 log = logging.getLogger("ninebolt")
 
 
@@ -66,7 +67,7 @@ class House:
             raise StoreError(
                 "The data folder cannot be made.", where=str(folder), got=str(error.strerror)
             ) from error
-        house = cls(folder / "ninebolt.sqlite3", **parts)
+        house = cls(folder / DATABASE, **parts)
         with session(house.path, fresh=not house.path.exists()) as db:
             check(db, house.path)
             if pending(db):

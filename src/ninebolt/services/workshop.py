@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import sqlite3
 import time
 from contextlib import suppress
@@ -45,6 +46,16 @@ class Bench:
     assessment: Assessment
     before: Headline | None
     before_figures: dict[str, float | None]
+
+
+def on_screen(bench: Bench, bolt: str) -> Bench:
+    """The bench with the drawing of one bolt only; all of them where no bolt is named."""
+    if bolt not in BOLTS:
+        return bench
+    a = bench.assessment
+    blank: dict[str, Any] = {b: None for b in BOLTS if b != bolt}
+    drawings = dataclasses.replace(a.drawings, **blank)
+    return dataclasses.replace(bench, assessment=dataclasses.replace(a, drawings=drawings))
 
 
 def with_changes(doc: Any, changes: list[dict[str, Any]]) -> Any:

@@ -1,0 +1,85 @@
+"""The web application on this machine."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import socket
+import sys
+import webbrowser
+from pathlib import Path
+
+from ninebolt.cli.common import house_at
+from ninebolt.compiled import compile_soon
+from ninebolt.errors import InputError
+from ninebolt.services.demo import fill_demo
+from ninebolt.services.lock import holding
+
+LOCAL = ("127.0.0.1", "localhost", "::1")
+
+
+def act(args: argparse.Namespace) -> int:
+    """The web application on this machine."""
+    import uvicorn
+
+    from ninebolt.api.app import make_app
+
+    if args.host not in LOCAL:
+        raise InputError(
+            "The server only listens on this machine.",
+            where="--host",
+            got=args.host,
+            expected=LOCAL[0],
+        )
+    with _listening(args.host, args.port) as listener, holding(Path(args.data)):
+        house = house_at(args)
+        compile_soon()
+        if args.demo:
+            fill_demo(house)
+        shown = f"[{args.host}]" if ":" in args.host else args.host
+        address = f"http://{shown}:{listener.getsockname()[1]}"
+
+        class Server(uvicorn.Server):
+            async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+                await super().startup(sockets)
+                if self.started:
+                    _say(address, args.open)
+
+        config = uvicorn.Config(make_app(house), log_level="warning")
+        Server(config).run(sockets=[listener])
+    return 0
+
+
+def _say(address: str, show: bool) -> None:
+    print(f"Nine Bolt is at {address}", flush=True)
+    if show and (sys.platform in ("darwin", "win32") or os.environ.get("DISPLAY")):
+        webbrowser.open(address)
+
+
+def _listening(host: str, port: int) -> socket.socket:
+    """A bound socket. Raises InputError where the port is taken or is none."""
+    if not 0 <= port <= 65535:
+        raise InputError("This is no port.", where="--port", got=str(port), expected="0 to 65535")
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    made = socket.socket(family, socket.SOCK_STREAM)
+    made.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        made.bind((host, port))
+    except OSError as error:
+        made.close()
+        raise InputError(
+            "The port cannot be had.",
+            where=f"--port {port}",
+            got=str(error.strerror),
+            todo="End what is using it, or take another with --port.",
+        ) from error
+    return made
+
+
+def options(p: argparse.ArgumentParser) -> None:
+    """What the verb takes."""
+    p.add_argument("--host", default=LOCAL[0])
+    p.add_argument("--port", type=int, default=8790)
+    p.add_argument("--data", default="data")
+    p.add_argument("--demo", action="store_true", help="with the demo garage, if it is empty")
+    p.add_argument("--open", action="store_true", help="show it in the browser, if there is one")
