@@ -57,12 +57,16 @@ export interface paths {
         };
         /**
          * Get Bench
-         * @description The build as shown, with its assessment; bolt: where the person is working.
+         * @description The build as shown, with its assessment. Changes nothing.
          */
         get: operations["get_bench_api_builds__build_id__get"];
         put?: never;
         post?: never;
-        delete?: never;
+        /**
+         * Delete Build
+         * @description Delete a build with its revisions and logs, readable or not.
+         */
+        delete: operations["delete_build_api_builds__build_id__delete"];
         options?: never;
         head?: never;
         /**
@@ -268,9 +272,29 @@ export interface paths {
         post?: never;
         /**
          * Remove Log
-         * @description Delete a log.
+         * @description Take a log out of the list; it can be put back.
          */
         delete: operations["remove_log_api_builds__build_id__logs__log_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Back
+         * @description Put a removed log back into the list.
+         */
+        post: operations["put_back_api_builds__build_id__logs__log_id__back_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -458,6 +482,46 @@ export interface paths {
          * @description Take the last kept change back.
          */
         post: operations["undo_api_builds__build_id__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/version": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Version
+         * @description What a page compares with its own, to learn of changes made elsewhere.
+         */
+        get: operations["get_version_api_builds__build_id__version_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/visit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Visit
+         * @description Remember where the person is working.
+         */
+        post: operations["visit_api_builds__build_id__visit_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1004,6 +1068,8 @@ export interface components {
             trial: {
                 [key: string]: unknown;
             }[] | null;
+            /** Version */
+            version: string;
         };
         /** Body_charge_log_api_builds__build_id__charge_log_post */
         Body_charge_log_api_builds__build_id__charge_log_post: {
@@ -1209,7 +1275,7 @@ export interface components {
         };
         /**
          * ChangesIn
-         * @description seq: the revision the page looks at; left out, the newest is taken.
+         * @description version: what the page looks at; left out, the newest is taken.
          */
         ChangesIn: {
             /** Changes */
@@ -1219,8 +1285,8 @@ export interface components {
              * @default
              */
             reason: string;
-            /** Seq */
-            seq?: number | null;
+            /** Version */
+            version?: string | null;
         };
         /**
          * Charge
@@ -2653,6 +2719,22 @@ export interface components {
             twist: number[];
         };
         /**
+         * VersionOut
+         * @description Changes whenever a build does, its what-if included.
+         */
+        VersionOut: {
+            /** Version */
+            version: string;
+        };
+        /**
+         * VisitIn
+         * @description The bolt that the person is working on.
+         */
+        VisitIn: {
+            /** Bolt */
+            bolt: string;
+        };
+        /**
          * VoltageRow
          * @description One voltage class: what its pack would have to give, and what is to be had for it.
          *
@@ -2917,9 +2999,49 @@ export interface operations {
             };
         };
     };
-    edit_build_api_builds__build_id__patch: {
+    delete_build_api_builds__build_id__delete: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    edit_build_api_builds__build_id__patch: {
+        parameters: {
+            query?: {
+                bolt?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -3045,7 +3167,9 @@ export interface operations {
     };
     change_build_api_builds__build_id__changes_post: {
         parameters: {
-            query?: never;
+            query?: {
+                bolt?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -3293,7 +3417,9 @@ export interface operations {
     };
     import_log_api_builds__build_id__logs_post: {
         parameters: {
-            query?: never;
+            query?: {
+                bolt?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -3381,7 +3507,52 @@ export interface operations {
     };
     remove_log_api_builds__build_id__logs__log_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                bolt?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    put_back_api_builds__build_id__logs__log_id__back_post: {
+        parameters: {
+            query?: {
+                bolt?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -3422,7 +3593,9 @@ export interface operations {
     };
     sign_api_builds__build_id__marks__bolt__post: {
         parameters: {
-            query?: never;
+            query?: {
+                bolt?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -3467,7 +3640,9 @@ export interface operations {
     };
     unsign_api_builds__build_id__marks__bolt__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                bolt?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -3508,7 +3683,9 @@ export interface operations {
     };
     import_outline_api_builds__build_id__outline_post: {
         parameters: {
-            query?: never;
+            query?: {
+                bolt?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -3636,7 +3813,9 @@ export interface operations {
     };
     redo_api_builds__build_id__redo_post: {
         parameters: {
-            query?: never;
+            query?: {
+                bolt?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -3717,7 +3896,9 @@ export interface operations {
     };
     open_trial_api_builds__build_id__trial_post: {
         parameters: {
-            query?: never;
+            query?: {
+                bolt?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -3757,7 +3938,9 @@ export interface operations {
     };
     drop_trial_api_builds__build_id__trial_delete: {
         parameters: {
-            query?: never;
+            query?: {
+                bolt?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -3797,7 +3980,9 @@ export interface operations {
     };
     keep_trial_api_builds__build_id__trial_keep_post: {
         parameters: {
-            query?: never;
+            query?: {
+                bolt?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -3837,7 +4022,9 @@ export interface operations {
     };
     undo_api_builds__build_id__undo_post: {
         parameters: {
-            query?: never;
+            query?: {
+                bolt?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -3854,6 +4041,88 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Bench"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_version_api_builds__build_id__version_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    visit_api_builds__build_id__visit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VisitIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

@@ -3,72 +3,45 @@
 from __future__ import annotations
 
 import argparse
-import dataclasses
 import math
+import sys
 
 from ninebolt.cli.common import build_at, print_json, quantity, say
-from ninebolt.core.bike.case import assemble
-from ninebolt.core.simulate.run import Stop, run
-from ninebolt.core.simulate.steady import top_speed
-from ninebolt.core.vehicle.splits import splits_of
-from ninebolt.errors import InputError
+from ninebolt.core.simulate.run import BOOKS_CLOSE, Stop
+from ninebolt.services.runs import LONGEST_S, RunResult, straight_run
 
 
 def act(args: argparse.Namespace) -> int:
     """One straight-line run."""
-    build = build_at(args.build)
-    made = assemble(build)
-    if made.case is None:
-        raise InputError(
-            "The run cannot be computed yet.",
-            where=args.build,
-            got="missing " + ", ".join(made.missing),
-        )
-    case = made.case
-    if args.grade is not None:
-        case = dataclasses.replace(case, body=dataclasses.replace(case.body, grade_pct=args.grade))
-    given = [args.distance, args.to_speed, args.seconds]
-    stop = Stop(args.distance or math.inf, args.to_speed or math.inf, args.seconds or 120.0)
-    if not any(given):
-        stop = Stop(distance_m=402.336, seconds=120.0)
-    done = run(case, stop)
-    s = done.series
-    rollout = bool(build.prove.rollout)
-    splits = splits_of(s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2, rollout)
-    top = top_speed(case)
-    result = {
-        "ended": done.ended,
-        "time_s": s.t_s[-1],
-        "distance_m": s.distance_m[-1],
-        "speed_m_s": s.speed_m_s[-1],
-        "max_speed_m_s": done.top_speed_m_s,
-        "top_speed_m_s": top.speed_m_s,
-        "top_speed_choke": top.choke,
-        "rollout": rollout,
-        "splits": splits,
-        "energy": done.energy,
-        "imbalance": done.energy.imbalance,
-        "peak_line_a": max(s.line_a),
-        "lowest_bus_v": min(s.bus_v),
-    }
-    if args.series:
-        result["series"] = s
+    stop = None
+    if any((args.distance, args.to_speed, args.seconds)):
+        stop = Stop(args.distance or math.inf, args.to_speed or math.inf, args.seconds or LONGEST_S)
+    done = straight_run(build_at(args.build), stop, args.grade, args.series)
     if args.json:
-        print_json(result)
-        return 0
+        print_json(done)
+    else:
+        _print(done)
+    if not done.books_close:
+        print(
+            f"ninebolt: the energy of this run does not add up: {done.imbalance:.1%} is missing, "
+            f"at most {BOOKS_CLOSE:.1%} is allowed; do not build on it.",
+            file=sys.stderr,
+        )
+    return 0 if done.books_close and not done.opens else 1
+
+
+def _print(r: RunResult) -> None:
     print(
-        f"ended by {done.ended}: {say(s.distance_m[-1], 'm')} in {say(s.t_s[-1], 's')}, "
-        f"{say(s.speed_m_s[-1], 'm_s')}; steady top speed {say(top.speed_m_s, 'm_s')}, "
-        f"held by {top.choke}" + ("; one-foot rollout" if rollout else "")
+        f"ended by {r.ended}: {say(r.distance_m, 'm')} in {say(r.time_s, 's')}, "
+        f"{say(r.speed_m_s, 'm_s')}; steady top speed {say(r.top_speed_m_s, 'm_s')}, "
+        f"held by {r.top_speed_choke}" + ("; one-foot rollout" if r.rollout else "")
     )
-    _print_splits([(x.name, x.time_s, x.trap_line_m_s) for x in splits])
-    return 0
-
-
-def _print_splits(rows: list[tuple[str, float | None, float | None]]) -> None:
-    for name, time, trap in rows:
-        if time is not None:
-            print(f"  {name:22} {time:8.3f} s" + (f"   {say(trap, 'm_s')}" if trap else ""))
+    if r.opens:
+        print(f"  {r.opens} opens after {say(r.opens_s, 's')}: nothing behind that is reached")
+    for x in r.splits:
+        if x.time_s is not None:
+            trap = f"   {say(x.trap_line_m_s, 'm_s')}" if x.trap_line_m_s else ""
+            print(f"  {x.name:22} {x.time_s:8.3f} s{trap}")
 
 
 def options(p: argparse.ArgumentParser) -> None:

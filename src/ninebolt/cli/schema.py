@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 
 from ninebolt.cli.common import print_json
-from ninebolt.formats.schema import SCHEMAS
+from ninebolt.services.schemas import SCHEMAS
 
 
 def act(args: argparse.Namespace) -> int:

@@ -11,7 +11,6 @@ from typing import Any, cast
 from ninebolt.core.build import Build
 from ninebolt.core.codec import fields_of
 from ninebolt.core.parts.kinds import KINDS
-from ninebolt.core.simulate.run import Run
 from ninebolt.core.value import ORIGINS, FieldSpec, Value
 from ninebolt.units import quantity_of
 
@@ -20,12 +19,7 @@ DIALECT = "https://json-schema.org/draft/2020-12/schema"
 
 def build_schema() -> dict[str, Any]:
     """Schema of a build file."""
-    return _document(Build, "Nine Bolt build", required=["format_version"])
-
-
-def run_schema() -> dict[str, Any]:
-    """Schema of a finished run with its series."""
-    return _document(Run, "Nine Bolt run")
+    return schema_of(Build, "Nine Bolt build", required=["format_version"])
 
 
 def parts_schema() -> dict[str, Any]:
@@ -45,10 +39,11 @@ def parts_schema() -> dict[str, Any]:
     return {"$schema": DIALECT, "title": "Nine Bolt parts", "oneOf": options, "$defs": defs}
 
 
-SCHEMAS = {"build": build_schema, "run": run_schema, "parts": parts_schema}
+SCHEMAS = {"build": build_schema, "parts": parts_schema}
 
 
-def _document(cls: type, title: str, required: list[str] | None = None) -> dict[str, Any]:
+def schema_of(cls: type, title: str, required: list[str] | None = None) -> dict[str, Any]:
+    """Schema of any dataclass."""
     defs: dict[str, Any] = {}
     body = _object(cls, defs)
     if required:

@@ -93,6 +93,11 @@ def performance_of(bike: Bike) -> Performance | None:
     return dataclasses.replace(perf, headline=head if first is None else _cut(head, *first))
 
 
+def first_on(bike: Bike, s: Series) -> tuple[float, str] | None:
+    """(seconds, what opens) of what opens first on a run of this bike; None if nothing does."""
+    return _first(bike.build, s)
+
+
 def _first(build: Build, s: Series) -> tuple[float, str] | None:
     """(seconds, what opens) of what opens first on one run."""
     found = []

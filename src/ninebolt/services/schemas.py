@@ -1,0 +1,12 @@
+"""JSON Schemas of all that goes in and out, by name."""
+
+from __future__ import annotations
+
+from ninebolt.formats.schema import build_schema, parts_schema, schema_of
+from ninebolt.services.runs import RunResult
+
+SCHEMAS = {
+    "build": build_schema,
+    "run": lambda: schema_of(RunResult, "Nine Bolt run"),
+    "parts": parts_schema,
+}
