@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
 import { type Bench, type Change, done, http, ok, type Problem, ProblemError, upload } from './client'
 
 // The client library widens tuples to arrays; the server's contract is the bench as it is typed.
@@ -8,9 +9,37 @@ export const useCards = () => useQuery({ queryKey: ['cards'], queryFn: () => ok(
 
 export const useBenchQuery = (id: string, bolt: string) =>
   useQuery({
-    queryKey: ['bench', id],
+    queryKey: ['bench', id, bolt],
+    placeholderData: (old: Bench | undefined) => (old?.id === id ? old : undefined),
     queryFn: () => benchOf(http.GET('/api/builds/{build_id}', { params: { path: { build_id: id }, query: { bolt } } })),
   })
+
+const WATCH_MS = 1500
+
+/** Learn of changes made in another window; true while the page shows one that came from there. */
+export function useWatch(id: string, version: string): boolean {
+  const client = useQueryClient()
+  const [first] = useState(version)
+  const there = useQuery({
+    queryKey: ['version', id],
+    refetchInterval: WATCH_MS,
+    retry: 0,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/version', { params: { path: { build_id: id } } })),
+  }).data?.version
+  useEffect(() => {
+    if (there === undefined || there === version || client.isMutating() > 0) return
+    void client.invalidateQueries({ queryKey: ['bench', id] })
+    void client.invalidateQueries({ queryKey: ['logs', id] })
+  }, [there, version, client, id])
+  return version !== first && client.getQueryData(['own', id]) !== version
+}
+
+/** Remember where the person is working. */
+export function useVisit(id: string, bolt: string) {
+  useEffect(() => {
+    void http.POST('/api/builds/{build_id}/visit', { params: { path: { build_id: id } }, body: { bolt } }).catch(() => undefined)
+  }, [id, bolt])
+}
 
 export const useFields = () =>
   useQuery({ queryKey: ['fields'], queryFn: () => ok(http.GET('/api/fields')), staleTime: Infinity })
@@ -122,16 +151,16 @@ export type BenchCall =
   | { do: 'rename'; name: string }
   | { do: 'log'; file: File; mapping?: string }
   | { do: 'outline'; file: File; bay: number | null }
-  | { do: 'unlog'; logId: string }
+  | { do: 'unlog' | 'relog'; logId: string }
 
-function send(id: string, call: BenchCall): Promise<Bench> {
-  const params = { path: { build_id: id } }
+function send(id: string, bolt: string, version: string | null, call: BenchCall): Promise<Bench> {
+  const params = { path: { build_id: id }, query: { bolt } }
   switch (call.do) {
     case 'change':
       return benchOf(
         http.POST('/api/builds/{build_id}/changes', {
           params,
-          body: { changes: call.changes as never, reason: call.reason ?? '' },
+          body: { changes: call.changes as never, reason: call.reason ?? '', version },
         }),
       )
     case 'try':
@@ -146,29 +175,40 @@ function send(id: string, call: BenchCall): Promise<Bench> {
       return benchOf(http.POST('/api/builds/{build_id}/redo', { params }))
     case 'sign':
       return benchOf(
-        http.POST('/api/builds/{build_id}/marks/{bolt}', { params: { path: { ...params.path, bolt: call.bolt } }, body: { note: '' } }),
+        http.POST('/api/builds/{build_id}/marks/{bolt}', { params: { ...params, path: { ...params.path, bolt: call.bolt } }, body: { note: '' } }),
       )
     case 'unsign':
-      return benchOf(http.DELETE('/api/builds/{build_id}/marks/{bolt}', { params: { path: { ...params.path, bolt: call.bolt } } }))
+      return benchOf(http.DELETE('/api/builds/{build_id}/marks/{bolt}', { params: { ...params, path: { ...params.path, bolt: call.bolt } } }))
     case 'rename':
       return benchOf(http.PATCH('/api/builds/{build_id}', { params, body: { name: call.name } }))
     case 'log':
-      return upload<Bench>(`/api/builds/${id}/logs`, call.file, call.mapping ? { mapping: call.mapping } : {})
+      return upload<Bench>(`/api/builds/${id}/logs?bolt=${bolt}`, call.file, call.mapping ? { mapping: call.mapping } : {})
     case 'outline':
-      return upload<Bench>(`/api/builds/${id}/outline`, call.file, call.bay === null ? {} : { bay: String(call.bay) })
+      return upload<Bench>(`/api/builds/${id}/outline?bolt=${bolt}`, call.file, call.bay === null ? {} : { bay: String(call.bay) })
     case 'unlog':
-      return benchOf(http.DELETE('/api/builds/{build_id}/logs/{log_id}', { params: { path: { ...params.path, log_id: call.logId } } }))
+      return benchOf(http.DELETE('/api/builds/{build_id}/logs/{log_id}', { params: { ...params, path: { ...params.path, log_id: call.logId } } }))
+    case 'relog':
+      return benchOf(http.POST('/api/builds/{build_id}/logs/{log_id}/back', { params: { ...params, path: { ...params.path, log_id: call.logId } } }))
   }
 }
 
 /** Every call that changes a build answers with the whole bench, so one trip is enough. */
-export function useBenchCall(id: string) {
+export function useBenchCall(id: string, bolt: string) {
   const client = useQueryClient()
+  const shown = () => client.getQueryData<Bench>(['bench', id, bolt])?.version ?? null
   return useMutation<Bench, Error, BenchCall>({
-    mutationFn: (call) => send(id, call),
+    // The version is read when the call leaves: an earlier one in the row may have moved it.
+    mutationFn: (call) => send(id, bolt, shown(), call),
     scope: { id: `bench-${id}` },
-    onSuccess: (bench) => {
-      client.setQueryData(['bench', id], bench)
+    onError: (error) => {
+      if (error instanceof ProblemError && error.problem.code === 'conflict') void client.invalidateQueries({ queryKey: ['bench', id] })
+    },
+    onSuccess: (bench, call) => {
+      client.setQueryData(['bench', id, bolt], bench)
+      client.setQueryData(['version', id], { version: bench.version })
+      client.setQueryData(['own', id], bench.version)
+      client.removeQueries({ queryKey: ['bench', id], predicate: (q) => q.queryKey[2] !== bolt })
+      if (/log|undo|redo/.test(call.do)) void client.invalidateQueries({ queryKey: ['logs', id] })
       void client.invalidateQueries({ queryKey: ['cards'] })
     },
   })
@@ -180,10 +220,11 @@ export type GarageCall =
   | { do: 'rename'; id: string; name: string }
   | { do: 'archive'; id: string; archived: boolean }
   | { do: 'import'; file: File }
+  | { do: 'undo' | 'drop' | 'delete'; id: string }
 
 export function useGarageCall() {
   const client = useQueryClient()
-  return useMutation<{ id: string }, Error, GarageCall>({
+  return useMutation<{ id: string } | null, Error, GarageCall>({
     mutationFn: async (call) => {
       switch (call.do) {
         case 'create':
@@ -197,6 +238,12 @@ export function useGarageCall() {
         }
         case 'import':
           return upload<{ id: string }>('/api/builds/import', call.file)
+        case 'undo':
+          return ok(http.POST('/api/builds/{build_id}/undo', { params: { path: { build_id: call.id } } }))
+        case 'drop':
+          return ok(http.DELETE('/api/builds/{build_id}/trial', { params: { path: { build_id: call.id } } }))
+        case 'delete':
+          return done(http.DELETE('/api/builds/{build_id}', { params: { path: { build_id: call.id } } }))
       }
     },
     onSuccess: () => void client.invalidateQueries(),

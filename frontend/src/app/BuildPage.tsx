@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { type ComponentType, lazy, Suspense, useEffect } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
-import { problemText, useBand, useBenchQuery } from '../api/hooks'
+import { problemText, useBand, useBenchQuery, useVisit, useWatch } from '../api/hooks'
 import { BOLTS, type Bolt } from '../lib/nine'
 import { Act, Loading, Trouble } from '../ui/atoms'
 import { useWorkshop, WorkshopProvider } from '../ui/bench'
@@ -27,6 +27,7 @@ export function BuildPage() {
   const bolt = (BOLTS as readonly string[]).includes(named ?? '') ? (named as Bolt) : 'donor'
   const { prefs } = useOutletContext<ShellApi>()
   const query = useBenchQuery(id, bolt)
+  useVisit(id, bolt)
   const navigate = useNavigate()
   if (query.error && !query.data) {
     return (
@@ -41,16 +42,17 @@ export function BuildPage() {
   if (!query.data) return <Loading what="Opening the build …" />
   return (
     <WorkshopProvider bench={query.data} bolt={bolt} prefs={prefs}>
-      <Inside />
+      <Inside ready={!query.isPlaceholderData} />
     </WorkshopProvider>
   )
 }
 
-function Inside() {
+function Inside({ ready }: { ready: boolean }) {
   const { bench, bolt, prefs, send, open, problem, clearProblem } = useWorkshop()
   const { register, help, units } = useOutletContext<ShellApi>()
   const navigate = useNavigate()
-  const band = useBand(bench.id, `${bench.seq}:${JSON.stringify(bench.trial)}`)
+  const band = useBand(bench.id, bench.version)
+  const elsewhere = useWatch(bench.id, bench.version)
   const Bench = BENCHES[bolt]
   useEffect(() => {
     document.title = `${bench.name} – Nine Bolt`
@@ -106,9 +108,14 @@ function Inside() {
             <Act onClick={clearProblem}>Close</Act>
           </Trouble>
         )}
+        {elsewhere && (
+          <Text role="status" px="3" py="1" bg="choice-wash">
+            Changed in another window; this is the newer state.
+          </Text>
+        )}
         <BrokenMark />
         <Suspense fallback={<Loading what="Clearing the bench …" />}>
-          <Bench key={bolt} />
+          {ready ? <Bench key={bolt} /> : <Loading what="Clearing the bench …" />}
         </Suspense>
       </Flex>
     </Flex>

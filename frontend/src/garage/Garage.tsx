@@ -9,7 +9,7 @@ import { chokePaint, chokeWord, hatchFill } from '../theme/paint'
 import { Act, Loading, Nothing, Severity, Trouble } from '../ui/atoms'
 import { FilePick } from '../ui/FilePick'
 import { Hex } from '../ui/Hex'
-import { HEADLINE, headlineLabel } from '../ui/Strip'
+import { HEADLINE, headlineLabel, opensWords } from '../ui/Strip'
 
 /** All builds: headline, the nine bolts, and what comes next. */
 export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }) {
@@ -17,7 +17,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
   const call = useGarageCall()
   const go = useNavigate()
   const [name, setName] = useState('')
-  const create = () => name.trim() && call.mutate({ do: 'create', name }, { onSuccess: ({ id }) => go(`/build/${id}/donor`) })
+  const create = () => name.trim() && call.mutate({ do: 'create', name }, { onSuccess: (made) => made && go(`/build/${made.id}/donor`) })
   const shown = cards.data?.filter((c) => !c.archived) ?? []
   const stored = cards.data?.filter((c) => c.archived) ?? []
   return (
@@ -38,7 +38,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
             label="Import"
             name="Build file"
             accept=".json,.zip"
-            pick={(f) => call.mutate({ do: 'import', file: f }, { onSuccess: ({ id }) => go(`/build/${id}/donor`) })}
+            pick={(f) => call.mutate({ do: 'import', file: f }, { onSuccess: (made) => made && go(`/build/${made.id}/donor`) })}
           />
           <Act onClick={() => go('/parts')}>Parts shelf</Act>
           <Act tone="ghost" onClick={units}>
@@ -85,6 +85,8 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
   const [renaming, setRenaming] = useState<string | null>(null)
   const to = `/build/${c.id}/${c.last_bolt || c.next_bolt || 'donor'}`
   const h = c.headline
+  const broken = BOLTS.every((b) => c.states[b] === 'failed')
+  const [sure, setSure] = useState(false)
   return (
     <Box as="article" aria-label={c.name} bg="sheet" borderWidth="1px" borderColor="rule" borderTopWidth="3px" borderTopColor="ink" mb="4">
       <Flex gap="4" px="4" pt="3" align="baseline" wrap="wrap">
@@ -148,6 +150,11 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
               {chokeWord(h.choke)}
             </Text>
           </Flex>
+          {h.opens && (
+            <Text fontSize="13px" color="stop" fontWeight="600">
+              {opensWords(h, prefs)}
+            </Text>
+          )}
         </Box>
       </Grid>
       <Flex px="3" pb="3" gap="3" align="center" wrap="wrap">
@@ -161,14 +168,20 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
             </Box>
           ))}
         </Flex>
-        <Act tone="choice" onClick={() => go(`/build/${c.id}/${c.next_bolt || 'prove'}`)} flex="1 1 240px" justifyContent="flex-start" h="auto" py="2" whiteSpace="normal" textAlign="left">
+        <Act tone="choice" disabled={broken} onClick={() => go(`/build/${c.id}/${c.next_bolt || 'prove'}`)} flex="1 1 240px" justifyContent="flex-start" h="auto" py="2" whiteSpace="normal" textAlign="left">
           {c.next_bolt ? `Next, ${title(c.next_bolt)}: ${c.next_step}` : c.next_step}
         </Act>
         <Flex gap="1" wrap="wrap">
           <Act onClick={() => setRenaming(renaming === null ? c.name : null)}>Rename</Act>
-          <Act disabled={busy} onClick={() => call({ do: 'duplicate', id: c.id })}>
-            Duplicate
-          </Act>
+          {broken ? (
+            <Act disabled={busy} onClick={() => call({ do: c.on_trial ? 'drop' : 'undo', id: c.id })}>
+              {c.on_trial ? 'Drop the what-if' : 'Undo its last change'}
+            </Act>
+          ) : (
+            <Act disabled={busy} onClick={() => call({ do: 'duplicate', id: c.id })}>
+              Duplicate
+            </Act>
+          )}
           <Act asChild>
             <a href={`/api/builds/${c.id}/export?logs=true`} download>
               Export
@@ -177,6 +190,11 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
           <Act disabled={busy} onClick={() => call({ do: 'archive', id: c.id, archived: !c.archived })}>
             {c.archived ? 'Take back' : 'Archive'}
           </Act>
+          {(c.archived || broken) && (
+            <Act disabled={busy} onClick={() => (sure ? call({ do: 'delete', id: c.id }) : setSure(true))}>
+              {sure ? 'Delete it with its logs' : 'Delete …'}
+            </Act>
+          )}
         </Flex>
       </Flex>
     </Box>

@@ -21,4 +21,5 @@ export const STATE_WORDS: Record<string, string> = {
   marked: 'signed off',
   broken: 'mark broken: something moved since',
   stopped: 'a stop stands',
+  failed: 'could not be computed',
 }

@@ -3,7 +3,7 @@ export type Doc = Record<string, unknown>
 
 export interface ValueDoc {
   amount: number | null
-  origin: 'label' | 'datasheet' | 'measured' | 'guess'
+  origin: 'label' | 'datasheet' | 'measured' | 'guess' | 'absent'
   tolerance: number | null
 }
 

@@ -3,10 +3,11 @@ import { T } from './svgtext'
 
 /** A hex bolt head seen from above, with its washer. The state is drawn, not only coloured:
  * loose = dashed, snug = plain, marked = paint line across head and washer, broken = the line's
- * halves do not meet, stopped = filled, with a bar. */
+ * halves do not meet, stopped = filled, with a bar, failed = dashed, crossed out. */
 export function Hex({ n, state, size = 52, current = false }: { n: number | string; state: string; size?: number; current?: boolean }) {
   const stopped = state === 'stopped'
-  const ink = stopped ? paint('stop') : paint('ink')
+  const failed = state === 'failed'
+  const ink = stopped || failed ? paint('stop') : paint('ink')
   return (
     <svg width={size} height={size} viewBox="0 0 60 60" aria-hidden="true">
       <circle cx="30" cy="30" r="28" fill={current ? paint('choice.wash') : paint('sheet')} stroke={paint('rule.strong')} strokeWidth="1.2" />
@@ -15,7 +16,7 @@ export function Hex({ n, state, size = 52, current = false }: { n: number | stri
         fill={stopped ? paint('stop') : paint('sheet')}
         stroke={ink}
         strokeWidth="2.4"
-        strokeDasharray={state === 'loose' ? '4 4' : undefined}
+        strokeDasharray={state === 'loose' || failed ? '4 4' : undefined}
       />
       {state === 'marked' && <path d="M37 23 55 13" stroke={paint('choice')} strokeWidth="6" />}
       {state === 'broken' && (
@@ -35,6 +36,7 @@ export function Hex({ n, state, size = 52, current = false }: { n: number | stri
       >
         {n}
       </T>
+      {failed && <path d="M14 46 46 14" stroke={paint('stop')} strokeWidth="3" />}
       {stopped && <path d="M17 43.5h26" stroke={paint('on-ink')} strokeWidth="2.5" />}
     </svg>
   )

@@ -9,7 +9,7 @@ import { effectWords, headlineLabel, HEADLINE, Strip } from './Strip'
 
 const now: Headline = {
   peak_wheel_w: 23900, top_speed_m_s: 36, to_speed_m_s: 26.8224, to_time_s: 5.82, range_m: 147_000, cruise_m_s: 13.9,
-  mass_kg: 127, choke: 'phase',
+  mass_kg: 127, choke: 'phase', opens: '', opens_s: null,
 }
 afterEach(() => document.body.replaceChildren())
 
@@ -32,6 +32,14 @@ describe('what a change does, in words', () => {
   it('labels follow the chosen speed unit', () => {
     const row = HEADLINE.find((r) => r.key === 'to_time_s')!
     expect(headlineLabel(row, now, { ...METRIC, speed: 'mph' })).toBe('0–60\u00a0mph')
+  })
+})
+
+describe('a bike that cuts out', () => {
+  it('says what opens and when, and that it no longer does', () => {
+    const cut = { ...now, to_time_s: null, opens: 'BMS', opens_s: 2.1 }
+    expect(effectWords(now, cut, METRIC)).toContain('BMS opens after 2.1\u00a0s')
+    expect(effectWords(cut, now, METRIC)).toContain('BMS holds')
   })
 })
 

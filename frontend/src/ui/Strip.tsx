@@ -24,6 +24,10 @@ export function headlineLabel(row: Row, h: Headline, prefs: UnitPrefs): string {
   return row.label
 }
 
+/** Where the run ends early: what opens, and when. */
+export const opensWords = (h: Headline, prefs: UnitPrefs): string =>
+  h.opens ? `${h.opens} opens after ${show(h.opens_s ?? null, 's', prefs, 2).text}` : ''
+
 /** What a change does to the headline, in a few words. */
 export function effectWords(now: Headline, then: Headline, prefs: UnitPrefs): string[] {
   const out: string[] = []
@@ -34,6 +38,7 @@ export function effectWords(now: Headline, then: Headline, prefs: UnitPrefs): st
     const y = show(b, row.quantity, prefs)
     if (x.text !== y.text) out.push(`${headlineLabel(row, then, prefs)} ${x.number} → ${y.text}`)
   }
+  if (opensWords(now, prefs) !== opensWords(then, prefs)) out.push(opensWords(then, prefs) || `${now.opens} holds`)
   if (now.choke !== then.choke) out.push(`choke ${chokeWord(now.choke)} → ${chokeWord(then.choke)}`)
   return out
 }
@@ -101,8 +106,8 @@ export function Strip(props: {
             {chokeWord(h.choke)}
           </Text>
         </Flex>
-        <Text fontSize="13px" minH={{ base: '0', md: '17px' }} color="choice" fontWeight="600">
-          {before && before.choke !== h.choke ? `was ${chokeWord(before.choke)}` : ''}
+        <Text fontSize="13px" minH={{ base: '0', md: '17px' }} color={h.opens ? 'stop' : 'choice'} fontWeight="600">
+          {opensWords(h, prefs) || (before && before.choke !== h.choke ? `was ${chokeWord(before.choke)}` : '')}
         </Text>
       </Box>
     </Grid>

@@ -29,7 +29,7 @@ describe('a field for a number with a unit', () => {
   it('says what it understood while one types, and keeps origin and tolerance', () => {
     const { set, input } = show(value)
     fireEvent.change(input, { target: { value: '0,2 kA' } })
-    expect(screen.getByText('understood: 200 A')).toBeTruthy()
+    expect(screen.getByText('understood: 200 A; not kept yet')).toBeTruthy()
     fireEvent.keyDown(input, { key: 'Enter' })
     expect(set).toHaveBeenCalledWith({ amount: 200, origin: 'datasheet', tolerance: 0.04 })
   })
@@ -53,6 +53,18 @@ describe('a field for a number with a unit', () => {
     fireEvent.change(input, { target: { value: ' ' } })
     fireEvent.blur(input)
     expect(set).toHaveBeenCalledWith(null)
+  })
+
+  it.each(['none', 'Not there'])('%s says that there is none, which is not unknown', (text) => {
+    const { set, input } = show(value)
+    fireEvent.change(input, { target: { value: text } })
+    fireEvent.keyDown(input, { key: 'Enter' })
+    expect(set).toHaveBeenCalledWith({ amount: null, origin: 'absent', tolerance: null })
+  })
+
+  it('shows what is not there as that', () => {
+    const { input } = show({ amount: null, origin: 'absent', tolerance: null })
+    expect(input.value).toBe('not there')
   })
 
   it('shows what is assumed while unknown', () => {

@@ -5,7 +5,10 @@ import { useDraft } from './useDraft'
 import type { ValueDoc } from '../lib/path'
 import { digits, parseQuantity, show, shownUnit, toUnit, type UnitPrefs } from '../lib/units'
 
-const ORIGINS = ['label', 'datasheet', 'measured', 'guess'] as const
+const ORIGINS = ['label', 'datasheet', 'measured', 'guess', 'absent'] as const
+const ORIGIN_WORDS: Record<string, string> = { absent: 'not there' }
+const NOT_THERE: ValueDoc = { amount: null, origin: 'absent', tolerance: null }
+const saysAbsent = (text: string) => /^(none|absent|not there)$/i.test(text.trim())
 const USUAL: Record<string, number> = { label: 10, datasheet: 5, measured: 2, guess: 30 }
 const FIELD = { bg: 'sheet', borderColor: 'rule-strong', borderRadius: '3px', h: '44px', fontSize: '16px' }
 
@@ -19,22 +22,24 @@ export function ValueField(props: {
   const { field, value, prefs } = props
   const id = useId()
   const unit = shownUnit(field.quantity, value?.amount ?? field.assume ?? null, prefs)
-  const text = value?.amount === null || value === null ? '' : digits(toUnit(value.amount, unit), 6)
+  const gone = value?.origin === 'absent'
+  const text = gone ? 'not there' : value?.amount == null ? '' : digits(toUnit(value.amount, unit), 6)
   const [draft, setDraft] = useDraft(text)
   const typed = draft ?? text
-  const parsed = draft !== null && draft.trim() ? parseQuantity(draft, field.quantity, unit) : null
+  const parsed = draft !== null && draft.trim() && !saysAbsent(draft) ? parseQuantity(draft, field.quantity, unit) : null
   const error = parsed ? (parsed.ok ? rangeError(field, parsed.si, prefs) : parsed.error) : ''
   const commit = () => {
     if (draft === null || draft === text) return setDraft(null)
     if (!draft.trim()) return props.set(null)
+    if (saysAbsent(draft)) return props.set(NOT_THERE)
     if (!parsed?.ok || error) return
-    const keep = value?.amount !== null && value !== null
+    const keep = value !== null && value.amount !== null && value.origin !== 'absent'
     props.set({ amount: parsed.si, origin: keep ? value.origin : 'label', tolerance: keep ? value.tolerance : null })
   }
   const hint = error
     ? error
     : parsed?.ok
-      ? `understood: ${show(parsed.si, field.quantity, prefs, 4).text}`
+      ? `understood: ${show(parsed.si, field.quantity, prefs, 4).text}; not kept yet`
       : !text && field.assume !== null
         ? `unknown; ${show(field.assume, field.quantity, prefs).text} assumed`
         : field.help
@@ -66,16 +71,18 @@ export function ValueField(props: {
             {unit.symbol}
           </Text>
         </Box>
-        <NativeSelect.Root w="116px" disabled={!text}>
+        <NativeSelect.Root w="116px" disabled={draft !== null}>
           <NativeSelect.Field
             {...FIELD}
             fontSize="15px"
             aria-label={`Origin of ${field.label}`}
             value={value?.origin ?? 'guess'}
-            onChange={(e) => value && props.set({ ...value, origin: e.target.value as ValueDoc['origin'], tolerance: null })}
+            onChange={(e) => props.set(e.target.value === 'absent' ? NOT_THERE : { ...value!, origin: e.target.value as ValueDoc['origin'], tolerance: null })}
           >
             {ORIGINS.map((o) => (
-              <option key={o}>{o}</option>
+              <option key={o} value={o} disabled={o !== 'absent' && value?.amount == null && o !== (value?.origin ?? 'guess')}>
+                {ORIGIN_WORDS[o] ?? o}
+              </option>
             ))}
           </NativeSelect.Field>
           <NativeSelect.Indicator />

@@ -46,7 +46,7 @@ export function WorkshopProvider(props: { bench: Bench; bolt: Bolt; prefs: UnitP
   const { bench, bolt, prefs } = props
   const [opened, setOpened] = useState<{ bolt: Bolt; panel: Panel }>({ bolt, panel: { kind: 'findings' } })
   const [last, setLast] = useState<Record<string, number | null>>({})
-  const call = useBenchCall(bench.id)
+  const call = useBenchCall(bench.id, bolt)
   const fields = useFields().data
   const panel = opened.bolt === bolt ? opened.panel : FINDINGS
   const value = useMemo<Workshop>(() => {

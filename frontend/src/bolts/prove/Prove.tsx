@@ -1,6 +1,6 @@
 import { Box, Flex, Table, Text } from '@chakra-ui/react'
 import { useState } from 'react'
-import type { Drawings } from '../../api/client'
+import type { Drawings, LogRow } from '../../api/client'
 import { useLogs } from '../../api/hooks'
 import { stringAt } from '../../lib/path'
 import { percentChange, show } from '../../lib/units'
@@ -46,6 +46,8 @@ function Under({ d }: { d: P }) {
   const { prefs, change, bench, send } = useWorkshop()
   const chosen = stringAt(bench.doc, 'prove.log_id')
   const logs = useLogs(bench.id, chosen).data ?? []
+  const [asked, setAsked] = useState('')
+  const [removed, setRemoved] = useState<LogRow | null>(null)
   return (
     <Flex gap="6" wrap="wrap" pb="3">
       <Box flex="2 1 400px" overflowX="auto" tabIndex={0} role="region" aria-label="Splits">
@@ -103,11 +105,22 @@ function Under({ d }: { d: P }) {
             <Act flex="1" minW="0" justifyContent="flex-start" aria-pressed={l.id === chosen} bg={l.id === chosen ? 'choice-wash' : 'sheet'} onClick={() => change([{ path: 'prove.log_id', value: l.id }], `Showed ${l.name}`)}>
               <Text truncate>{l.name}</Text>
             </Act>
-            <Act aria-label={`Remove ${l.name}`} onClick={() => send({ do: 'unlog', logId: l.id })}>
-              ✕
-            </Act>
+            {asked === l.id ? (
+              <Act tone="choice" onClick={() => (setAsked(''), setRemoved(l), send({ do: 'unlog', logId: l.id }))}>
+                Remove it
+              </Act>
+            ) : (
+              <Act aria-label={`Remove ${l.name} …`} onClick={() => setAsked(l.id)}>
+                ✕
+              </Act>
+            )}
           </Flex>
         ))}
+        {removed && !logs.some((l) => l.id === removed.id) && (
+          <Act w="100%" justifyContent="flex-start" onClick={() => (send({ do: 'relog', logId: removed.id }), setRemoved(null))}>
+            <Text truncate>Put {removed.name} back</Text>
+          </Act>
+        )}
         {d.rate_hz !== null && (
           <Text fontSize="14px" color="ink-soft" mt="2">
             {d.rate_hz.toFixed(1)} samples a second, speed noise {show(d.noise_m_s, 'm_s', prefs, 2).text}
