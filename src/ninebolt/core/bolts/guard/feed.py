@@ -18,7 +18,9 @@ def charge_of(bike: Bike) -> Charge | None:
     """Empty to full with this charger (C15); None while something is unknown."""
     build, facts = bike.build, pack_facts(bike)
     amps, end = build.guard.charger.i_a.amount, charger_v(build.guard.charger)
-    if facts is None or amps is None or math.isnan(end) or math.isnan(facts.r_ohm):
+    if build.guard.charger.there is False or facts is None or amps is None:
+        return None
+    if math.isnan(end) or math.isnan(facts.r_ohm):
         return None
     volts, series = interpolator(cell_curve(build.pack.cell)), build.pack.series or 1
     cut = build.guard.charger.cut_a.or_else(0.05 * facts.capacity_ah)

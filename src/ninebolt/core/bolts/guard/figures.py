@@ -122,7 +122,7 @@ def _more_figures(
     """Charging, and the warmth of cable, phase leads and plug."""
     g = build.guard
     end, amps = charger_v(g.charger), g.charger.i_a.amount
-    known = amps is not None and not math.isnan(end)
+    known = g.charger.there is not False and amps is not None and not math.isnan(end)
     mains = (
         mains_amps(end, amps or 0.0, g.charger.efficiency.taken, g.charger.mains_v.taken)
         if known

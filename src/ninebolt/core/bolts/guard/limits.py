@@ -33,6 +33,7 @@ PLUG_HOT_K = Limit(90.0, "k", "a contact's rise at the used current: it melts")
 
 # Precharge
 FILLED = Limit(0.95, "ratio", "share of the pack that the capacitors stand at before closing")
+AS_NONE = Limit(0.5, "ratio", "share filled below which a contactor closes as without precharge")
 FILL_S = Limit(5.0, "s", "longest wait for that")
 FILL_LEAST_S = Limit(0.3, "s", "shortest fill worth aiming at")
 PULSE_W = Limit(10.0, "ratio", "times its rating a wire-wound resistor stands for a second")

@@ -8,6 +8,7 @@ from ninebolt.core.battery.pack import PackFacts
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bolts.guard.limits import (
+    AS_NONE,
     FILL_LEAST_S,
     FILL_S,
     FILLED,
@@ -192,8 +193,9 @@ def precharge_wait(bike: Bike) -> Says | None:
         return None
     stands = 1.0 - math.exp(-wait / (r * (farad or 1.0)))
     to = math.ceil(full * 15) / 10
+    empty = bike.build.guard.isolator.kind == "contactor" and stands < AS_NONE
     return Says(
-        "caution",
+        "stop" if empty else "caution",
         "The contactor closes before the capacitors are full",
         f"After {q(wait, 's')} they stand at {stands:.0%}; {FILLED:.0%} takes {q(full, 's')}. The "
         "rest jumps across the contacts.",

@@ -1,0 +1,21 @@
+"""Rules where it will be ridden: entered, dated, conflicts to be asked about; never a verdict."""
+
+from __future__ import annotations
+
+from rows.conftest import Outside
+
+
+def test_ordinary_entered_rules_that_hold(bike: Outside) -> None:
+    words = " ".join(f["reason"] for f in bike.findings().values()).lower()
+    assert "is legal" not in words
+
+
+def test_dangerous_above_the_power_that_is_allowed(bike: Outside) -> None:
+    bike.put(("donor.legal.region", "Here"), ("donor.legal.power_max_w", 250))
+    assert bike.says("donor.rules") in ("stop", "caution")
+    assert "authority" in bike.words("donor.rules")
+
+
+def test_unknown_rules_are_said(bike: Outside) -> None:
+    bike.put(("goal.use", "street"), ("donor.legal", {}))
+    assert bike.says("donor.rules_open") != ""

@@ -1,0 +1,25 @@
+"""What joins the groups: thin strips are said, and so are strips nobody measured."""
+
+from __future__ import annotations
+
+from rows.conftest import Outside
+
+STRIP = {"metal": "nickel", "width_m": 0.008, "thick_m": 0.00015, "length_m": 0.02, "each": 1}
+
+
+def test_ordinary(bike: Outside) -> None:
+    bike.put(
+        (
+            "pack.strips",
+            {"metal": "copper", "width_m": 0.03, "thick_m": 0.001, "length_m": 0.02, "each": 9},
+        )
+    )
+    assert bike.says("pack.strips") == "" and bike.says("pack.strips_open") == ""
+
+
+def test_dangerous_thin(bike: Outside) -> None:
+    assert bike.put(("pack.strips", STRIP)).says("pack.strips") in ("stop", "caution")
+
+
+def test_unknown(bike: Outside) -> None:
+    assert bike.says("pack.strips_open") != ""

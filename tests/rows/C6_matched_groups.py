@@ -1,0 +1,45 @@
+"""Measured cells into equal groups: the spread, the spare, and a cell nobody tested is not used."""
+
+from __future__ import annotations
+
+import io
+
+from rows.conftest import Outside
+
+FILE = "cell,capacity [Ah],ir [mohm]\n"
+
+
+def cells(n: int, bad: str = "") -> bytes:
+    rows = [f"c{i},{2.4 + (i * 7 % 11) / 50:.3f},{22 + i % 5}" for i in range(n)]
+    return (FILE + "\n".join(rows) + "\n" + bad).encode()
+
+
+def sort(bike: Outside, data: bytes, s: int = 4, p: int = 3) -> tuple[int, dict]:  # type: ignore[type-arg]
+    got = bike.client.post(
+        "/api/sort", files={"file": ("c.csv", io.BytesIO(data))}, data={"series": s, "parallel": p}
+    )
+    return got.status_code, got.json()
+
+
+def test_ordinary(bike: Outside) -> None:
+    status, done = sort(bike, cells(14))
+    assert status == 200 and len(done["groups"]) == 4
+    placed = [c for g in done["groups"] for c in g["cells"]]
+    assert len(placed) == len(set(placed)) == 12 and len(done["spare"]) == 2
+    assert done["spread"] <= done["serpentine"][1] + 1e-12
+
+
+def test_dangerous_a_cell_without_a_test_is_not_used(bike: Outside) -> None:
+    status, done = sort(bike, cells(14, "never,,\n"))
+    assert status == 200, done
+    assert "never" in [r["id"] for r in done["rejects"]]
+    assert "never" not in [c for g in done["groups"] for c in g["cells"]]
+
+
+def test_too_few(bike: Outside) -> None:
+    status, said = sort(bike, cells(5))
+    assert status == 422 and "4s" in said["message"]
+
+
+def test_no_cells(bike: Outside) -> None:
+    assert sort(bike, b"")[0] == 422 and sort(bike, FILE.encode())[0] == 422

@@ -1,0 +1,31 @@
+"""Group voltages before joining: go, hold, or not read."""
+
+from __future__ import annotations
+
+from rows.conftest import Outside
+
+
+def pairs(volts: list[float]) -> list[list[float]]:
+    return [[i + 1, v] for i, v in enumerate(volts)]
+
+
+def test_ordinary(bike: Outside) -> None:
+    bike.put(("pack.group_v", pairs([3.78] * 23)))
+    for key in ("group_dead", "group_over", "group_spread", "groups_unread"):
+        assert bike.says(f"pack.{key}") == "", key
+
+
+def test_dangerous_a_group_below_empty(bike: Outside) -> None:
+    assert bike.put(("pack.group_v", pairs([3.78] * 22 + [1.9]))).says("pack.group_dead") == "stop"
+
+
+def test_dangerous_a_group_past_full(bike: Outside) -> None:
+    assert bike.put(("pack.group_v", pairs([4.1] * 22 + [4.31]))).says("pack.group_over") == "stop"
+
+
+def test_apart(bike: Outside) -> None:
+    assert bike.put(("pack.group_v", pairs([3.78] * 22 + [3.6]))).says("pack.group_spread") != ""
+
+
+def test_unread_groups_are_said(bike: Outside) -> None:
+    assert bike.put(("pack.group_v", pairs([3.78] * 20))).says("pack.groups_unread") != ""

@@ -1,0 +1,35 @@
+"""The main plug: current, voltage, home, poles, burnt contacts."""
+
+from __future__ import annotations
+
+from rows.conftest import Outside
+
+
+def test_ordinary(bike: Outside) -> None:
+    for key in ("plug_open", "plug_v", "plug_a", "plug_seat", "plug_poles", "plug_burnt"):
+        assert bike.says(f"guard.{key}") == "", key
+
+
+def test_dangerous_current(bike: Outside) -> None:
+    bike.put(("guard.plug.i_cont_a", 30), ("guard.plug.i_peak_a", 60))
+    assert bike.says("guard.plug_a") == "stop"
+
+
+def test_dangerous_burnt(bike: Outside) -> None:
+    assert bike.put(("guard.plug.condition", "melted")).says("guard.plug_burnt") == "stop"
+
+
+def test_dangerous_the_wrong_way_round(bike: Outside) -> None:
+    assert bike.put(("guard.plug.keyed", False)).says("guard.plug_poles") in ("stop", "caution")
+
+
+def test_unknown(bike: Outside) -> None:
+    bike.put(
+        ("guard.plug.seated", "unknown"), ("guard.plug.keyed", None), ("guard.plug.i_cont_a", None)
+    )
+    assert bike.says("guard.plug_open") != "" and bike.says("guard.plug_seat") != ""
+    assert bike.says("guard.plug_poles") != ""
+
+
+def test_not_looked_at_is_not_silent(bike: Outside) -> None:
+    assert bike.put(("guard.plug", {})).says("guard.plug_open") != ""

@@ -1,0 +1,30 @@
+"""Balance leads: each one cell above the one before, all of them read, before the BMS is connected."""
+
+from __future__ import annotations
+
+from rows.conftest import Outside
+
+
+def taps(n: int, volts: float = 3.6) -> list[list[float]]:
+    return [[i + 1, round(volts * (i + 1), 3)] for i in range(n)]
+
+
+def test_ordinary(bike: Outside) -> None:
+    bike.put(("pack.tap_v", taps(23)))
+    assert bike.says("pack.taps") == "" and bike.says("pack.taps_unread") == ""
+
+
+def test_dangerous_two_leads_swapped(bike: Outside) -> None:
+    rows = taps(23)
+    rows[7][1], rows[8][1] = rows[8][1], rows[7][1]
+    assert bike.put(("pack.tap_v", rows)).says("pack.taps") == "stop"
+
+
+def test_dangerous_one_lead_dead(bike: Outside) -> None:
+    rows = taps(23)
+    rows[4][1] = 0.0
+    assert bike.put(("pack.tap_v", rows)).says("pack.taps") == "stop"
+
+
+def test_unread_leads_are_said(bike: Outside) -> None:
+    assert bike.put(("pack.tap_v", taps(9))).says("pack.taps_unread") in ("caution", "stop")

@@ -1,0 +1,38 @@
+"""BMS current against controller, cells, fuse and plug: too low cuts out, too high protects nothing."""
+
+from __future__ import annotations
+
+from rows.conftest import Outside
+
+
+def test_ordinary(bike: Outside) -> None:
+    """A BMS with room says nothing, and the recommended line amps are one number everywhere."""
+    assert [bike.says(f"guard.bms_{k}") for k in ("peak", "trip", "cont")] == ["", "", ""]
+    advice = bike.figure("guard", "advice")
+    assert advice == bike.body["assessment"]["drawings"]["guard"]["advice"]["amps"]
+
+
+def test_dangerous_too_low_opens_at_full_throttle(bike: Outside) -> None:
+    bike.put(("guard.bms.i_cont_a", 60), ("guard.bms.i_peak_a", 90), ("guard.bms.peak_s", 5))
+    assert bike.says("guard.bms_peak") == "stop"
+    assert bike.head["opens"] == "BMS" and bike.head["to_time_s"] is None
+
+
+def test_dangerous_too_high_protects_nothing(bike: Outside) -> None:
+    bike.put(("guard.bms.i_cont_a", 900), ("guard.bms.i_peak_a", 1800))
+    assert bike.says("guard.bms_large") in ("caution", "stop")
+
+
+def test_unknown_is_said(bike: Outside) -> None:
+    bike.put(("guard.bms.i_cont_a", None), ("guard.bms.i_peak_a", None))
+    assert "BMS" in bike.words("guard.bms_blank") + bike.words("guard.no_bms") + " ".join(
+        f["reason"] for f in bike.findings().values()
+    )
+    assert "bms" in str([b["missing"] for b in bike.body["assessment"]["bolts"]]) or any(
+        "bms" in k for k in bike.findings()
+    )
+
+
+def test_not_there_is_a_stop(bike: Outside) -> None:
+    bike.put(("guard.bms.presence", "not there"))
+    assert bike.says("guard.no_bms") == "stop"

@@ -1,0 +1,45 @@
+"""The main fuse: size, DC voltage, what it can break, and its place."""
+
+from __future__ import annotations
+
+from rows.conftest import Outside
+
+
+def test_ordinary(bike: Outside) -> None:
+    for key in ("no_fuse", "fuse_blank", "fuse_dc", "fuse_break", "fuse_cable", "fuse_run"):
+        assert bike.says(f"guard.{key}") == "", key
+
+
+def test_dangerous_dc_voltage_below_the_full_pack(bike: Outside) -> None:
+    assert bike.put(("guard.fuse.dc_v", 58)).says("guard.fuse_dc") == "stop"
+
+
+def test_dangerous_cannot_break_the_short(bike: Outside) -> None:
+    bike.put(("guard.fuse.breaking_a", 500))
+    assert bike.says("guard.fuse_break") == "stop"
+    short = bike.figure("guard", "short")
+    assert short is not None and short > 500
+
+
+def test_dangerous_opens_in_the_ride(bike: Outside) -> None:
+    bike.put(("guard.fuse.rated_a", 40))
+    assert bike.says("guard.fuse_run") == "stop" and bike.head["opens"] == "Fuse"
+
+
+def test_dangerous_carries_more_than_the_cable(bike: Outside) -> None:
+    bike.put(("guard.fuse.rated_a", 600))
+    assert bike.says("guard.fuse_cable") in ("stop", "caution")
+
+
+def test_unknown_ratings_and_place(bike: Outside) -> None:
+    bike.put(("guard.fuse.dc_v", None), ("guard.fuse.breaking_a", None))
+    assert bike.says("guard.fuse_blank") in ("stop", "caution")
+    assert bike.says("guard.fuse_where") != ""
+
+
+def test_not_there(bike: Outside) -> None:
+    assert bike.put(("guard.fuse.presence", "not there")).says("guard.no_fuse") == "stop"
+
+
+def test_a_blank_fuse_is_not_silent(bike: Outside) -> None:
+    assert bike.put(("guard.fuse", {})).says("guard.no_fuse") in ("stop", "caution")
