@@ -16,6 +16,8 @@ from ninebolt.store.rides import get_preferences, put_preference
 SIGNED = {"brakka-96": ("donor", "pack", "guard", "drive", "gear")}
 # One mark broken, so that the state can be seen; the others hold.
 CHANGED = {"brakka-96": ("Two teeth fewer behind", {"path": "gear.rear_teeth", "value": 54})}
+# Looked through again after that change.
+AGAIN = {"brakka-96": ("donor", "pack", "guard", "drive")}
 RIDDEN = {"moss-84": 7, "brakka-96": 7}
 
 
@@ -53,6 +55,9 @@ def fill_demo(house: House) -> int:
             workshop.sign(house, key, bolt)
     for key, change in CHANGED.items():
         workshop.change(house, key, [change[1]], change[0])
+    for key, bolts in AGAIN.items():
+        for bolt in bolts:
+            workshop.sign(house, key, bolt)
     with session(house.path) as db, transaction(db):
         put_preference(db, FILLED, True)
     return len(DEMOS)
