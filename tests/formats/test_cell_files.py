@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 
 from ninebolt.core.match.sort import Rules, sort_cells
 from ninebolt.errors import FormatError
-from ninebolt.formats.sheet import unsafe
 from ninebolt.formats.cells_csv import MAX_CELLS, read_cells, write_assignment
+from ninebolt.formats.sheet import unsafe
 from ninebolt.formats.table import Column, sniff
 
 # One lot: name, Ah, ohm, rested volts, and volts 14 days later.

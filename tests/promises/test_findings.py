@@ -217,7 +217,8 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
         "RMS",
     ),
     ("guard.bend.cable", {"guard.cable.bend_m": 0.02}, "caution", "strands"),
-    ("guard.precharge_wait", {"guard.precharge.delay_s": 0.05}, "caution", "jumps"),
+    ("guard.precharge_wait", {"guard.precharge.delay_s": 0.05}, "stop", "jumps"),
+    ("guard.precharge_wait", {"guard.precharge.delay_s": 0.8}, "caution", "jumps"),
     ("guard.precharge_load", {"guard.precharge.load_w": 60}, "stop", "stays in the resistor"),
     ("guard.precharge_load", {"guard.precharge.load_w": 5}, "caution", "Keep it off"),
     (
@@ -294,6 +295,7 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("gear.chain", {"gear.rear_teeth": 120, "gear.front_teeth": 34}, "caution", "top speed"),
     ("guard.isolation_open", {"guard.isolation": {}}, "note", "measure each pole"),
     ("guard.plug_v", {"guard.plug.dc_v": 60}, "stop", "weld"),
+    ("pack.cell_mass", {"pack.cell.mass_kg": 69}, "stop", "another unit"),
     ("pack.cell_size", {"pack.cell.diameter_m": 0.002, "pack.pitch_m": 0.002}, "stop", "another"),
     ("pack.fits", {}, "note", "places are left"),
     ("pack.sides", {}, "note", "surface"),

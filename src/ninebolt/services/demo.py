@@ -55,8 +55,8 @@ def fill_demo(house: House) -> int:
             workshop.sign(house, key, bolt)
     for key, change in CHANGED.items():
         workshop.change(house, key, [change[1]], change[0])
-    for key, bolts in AGAIN.items():
-        for bolt in bolts:
+    for key, again in AGAIN.items():
+        for bolt in again:
             workshop.sign(house, key, bolt)
     with session(house.path) as db, transaction(db):
         put_preference(db, FILLED, True)

@@ -34,6 +34,8 @@ CRASH_G = (
     ("sideways", Limit(15.0, "ratio", "times its weight in a crash, sideways")),
     ("up or down", Limit(10.0, "ratio", "times its weight in a crash, up or down")),
 )
+CELL_DENSE = Limit(6000.0, "kg_m3", "no cell is as dense as iron; a mass in another unit is")
+CELL_LIGHT = Limit(500.0, "kg_m3", "nor floats like cork")
 STAND_IN_C = Limit(3.0, "ratio", "C-rate that a borrowed pack of unknown rating may be asked for")
 MOST_RUNS = 500
 QUARTER = 1.4  # line amps over what a strip is made for, when its thickness is chosen

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from ninebolt.core.bike.cells import CLASS_B_V, cell_full_v
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.layout import Fitted, fitted
@@ -15,7 +17,7 @@ from ninebolt.core.bike.shape import (
     spaces_of,
 )
 from ninebolt.core.bolts.pack.insulation import insulation_for
-from ninebolt.core.bolts.pack.limits import SIDES_V
+from ninebolt.core.bolts.pack.limits import CELL_DENSE, CELL_LIGHT, SIDES_V
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Change, Fix, Source, q
 from ninebolt.core.match.fill import MOST, Block, body_sizes, slack, too_small
@@ -156,6 +158,25 @@ def cell_size(bike: Bike) -> Says | None:
         least,
         None,
         "m",
+    )
+
+
+@check("pack.cell_mass", "a cell mass that cannot be right", parts=("pack.cell",))
+def cell_mass(bike: Bike) -> Says | None:
+    body, kg = body_of(bike.build.pack), bike.build.pack.cell.mass_kg.amount
+    if body is None or kg is None:
+        return None
+    dense = kg / math.prod(body_sizes(body))
+    if CELL_LIGHT <= dense <= CELL_DENSE:
+        return None
+    return Says(
+        "stop",
+        "The cell's mass cannot be right",
+        f"{q(kg, 'kg')} in its size would be {q(dense, 'kg_m3')}. Typed in another unit than was "
+        "meant? Write the unit behind the number.",
+        dense,
+        CELL_DENSE if dense > CELL_DENSE else CELL_LIGHT,
+        "kg_m3",
     )
 
 

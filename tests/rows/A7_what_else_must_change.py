@@ -1,0 +1,27 @@
+"""What the power, mass and speed ask of brakes, fork, chain and mounts, before riding."""
+
+from __future__ import annotations
+
+from rows.conftest import Outside
+
+
+def rows(bike: Outside) -> list[dict]:  # type: ignore[type-arg]
+    return list(bike.body["assessment"]["drawings"]["donor"]["must_change"])
+
+
+def test_ordinary(bike: Outside) -> None:
+    assert {"Brakes"} <= {r["what"] for r in rows(bike)}
+    assert bike.says("donor.must_change") != ""
+
+
+def test_dangerous_more_speed_asks_more_of_the_brakes(bike: Outside) -> None:
+    before = next(r["ratio"] for r in rows(bike) if r["what"] == "Brakes")
+    bike.put(("goal.rider_kg", 130))
+    after = next(r["ratio"] for r in rows(bike) if r["what"] == "Brakes")
+    assert after > before
+
+
+def test_unknown_ratings_are_said(bike: Outside) -> None:
+    """Neither what it was made for nor what it was."""
+    bike.put(("donor.ratings", {}), ("donor.stock", {}))
+    assert bike.says("donor.gear_open") != ""

@@ -1,0 +1,25 @@
+"""How long a charge takes, and what the outlet gives."""
+
+from __future__ import annotations
+
+from rows.conftest import Outside
+
+
+def test_ordinary_longer_than_amp_hours_over_amps(bike: Outside) -> None:
+    """45 Ah at 10 A is 4.5 h; the taper makes it longer, and not twice as long."""
+    seconds = bike.figure("guard", "charge_s")
+    assert seconds is not None and 4.5 * 3600 < seconds < 9 * 3600
+
+
+def test_half_the_amps_take_longer(bike: Outside) -> None:
+    before = bike.figure("guard", "charge_s")
+    after = bike.put(("guard.charger.i_a", 5)).figure("guard", "charge_s")
+    assert before is not None and after is not None and after > 1.8 * before
+
+
+def test_dangerous_too_strong_for_the_cells(bike: Outside) -> None:
+    assert bike.put(("guard.charger.i_a", 39)).says("guard.charger_cells") != ""
+
+
+def test_unknown(bike: Outside) -> None:
+    assert bike.put(("guard.charger.i_a", None)).figure("guard", "charge_s") is None

@@ -1,0 +1,48 @@
+"""Group volts along a charge: spread, outliers, when to stop."""
+
+from __future__ import annotations
+
+import io
+from pathlib import Path
+
+from rows.conftest import Outside
+
+CHARGE = Path(__file__).resolve().parents[2] / "examples/charging/pip-72-charge-s5.csv"
+
+
+def watched(bike: Outside, data: bytes) -> tuple[int, dict]:  # type: ignore[type-arg]
+    got = bike.client.post(f"{bike.url}/charge-log", files={"file": ("c.csv", io.BytesIO(data))})
+    return got.status_code, got.json()
+
+
+def rows(*volts: str) -> bytes:
+    head = "t [s]," + ",".join(f"group {i + 1} [V]" for i in range(4))
+    return (head + "\n" + "\n".join(f"{i * 60},{v}" for i, v in enumerate(volts)) + "\n").encode()
+
+
+def test_ordinary(bike: Outside) -> None:
+    status, said = watched(
+        bike, rows(*(f"{3.8 + i / 100:.3f}," * 3 + f"{3.8 + i / 100:.3f}" for i in range(20)))
+    )
+    assert status == 200 and said["stop_s"] is None and said["outliers"] == []
+
+
+def test_dangerous_groups_part(bike: Outside) -> None:
+    status, said = watched(bike, CHARGE.read_bytes())
+    assert status == 200 and said["stop_s"] == 5400 and {o["group"] for o in said["outliers"]}
+
+
+def test_dangerous_one_group_past_full(bike: Outside) -> None:
+    lines = [f"4.10,4.10,4.10,{4.1 + i / 50:.3f}" for i in range(20)]
+    status, said = watched(bike, rows(*lines))
+    assert status == 200 and said["stop_s"] is not None
+
+
+def test_dangerous_one_group_that_does_not_rise(bike: Outside) -> None:
+    lines = [f"{3.4 + i / 50:.3f},{3.4 + i / 50:.3f},{3.4 + i / 50:.3f},3.400" for i in range(20)]
+    status, said = watched(bike, rows(*lines))
+    assert status == 200 and "4" in [o["group"] for o in said["outliers"]]
+
+
+def test_no_log(bike: Outside) -> None:
+    assert watched(bike, b"")[0] == 422
