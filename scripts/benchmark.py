@@ -1,18 +1,21 @@
-"""Benchmarks: printed as ratios and medians, never asserted.
+"""Benchmarks: printed as ratios and medians with their spread, never asserted.
 
 run        one quarter-mile run against SciPy's adaptive integrator on the same case
+many       1,000 variants of one build, in runs
 recalc     one recalculation of all nine bolts through the API, a new value each time
 keypress   from Enter in a field to the new headline on the screen, in the browser
 """
 
 from __future__ import annotations
 
+import dataclasses
 import shutil
 import statistics
 import sys
 import tempfile
 import time
 from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -23,31 +26,59 @@ from serving import demo_server  # noqa: E402
 
 from cases import Reference, plain_case  # noqa: E402
 from ninebolt.api.app import make_app  # noqa: E402
+from ninebolt.compiled import compile_now  # noqa: E402
+from ninebolt.core.simulate.many import runs  # noqa: E402
 from ninebolt.core.simulate.run import Stop, run  # noqa: E402
 from ninebolt.services.demo import fill_demo  # noqa: E402
 from ninebolt.services.house import House  # noqa: E402
 
 PORT = 8798
+QUARTER_M = 402.336
 
 
-def median_s(work: Callable[[], object], times: int) -> float:
-    taken = []
+@dataclass(frozen=True)
+class Taken:
+    """Seconds of some goes."""
+
+    goes: list[float]
+
+    @property
+    def median(self) -> float:
+        return statistics.median(self.goes)
+
+    def __str__(self) -> str:
+        return (
+            f"{self.median * 1e3:.3g} ms ({min(self.goes) * 1e3:.3g} to {max(self.goes) * 1e3:.3g})"
+        )
+
+
+def taken(work: Callable[[], object], times: int) -> Taken:
+    goes = []
     for _ in range(times):
         start = time.perf_counter()
         work()
-        taken.append(time.perf_counter() - start)
-    return statistics.median(taken)
+        goes.append(time.perf_counter() - start)
+    return Taken(goes)
 
 
 def bench_run() -> None:
     for name, changes in (("volts", {}), ("weakening", {"machine_fw_a": 80.0})):
         case = plain_case(**changes)
-        ours = median_s(lambda case=case: run(case, Stop(distance_m=402.336)), 9)
-        theirs = median_s(lambda case=case: Reference(case).times([402.336]), 3)
+        ours = taken(lambda case=case: run(case, Stop(distance_m=QUARTER_M)), 31)
+        theirs = taken(lambda case=case: Reference(case).times([QUARTER_M]), 5)
         print(
-            f"run, {name}: {ours * 1e3:.1f} ms; SciPy reference {theirs * 1e3:.0f} ms; "
-            f"{theirs / ours:.0f} times faster"
+            f"run, {name}: {ours}; SciPy {theirs}; {theirs.median / ours.median:.0f} times faster"
         )
+
+
+def bench_many() -> None:
+    case = plain_case()
+    one = taken(lambda: run(case, Stop(distance_m=QUARTER_M)), 31)
+    cases = [
+        dataclasses.replace(case, start_soc=case.start_soc * (1.0 - i / 4000)) for i in range(1000)
+    ]
+    all_of = taken(lambda: list(runs(cases, Stop(distance_m=QUARTER_M))), 5)
+    print(f"1,000 variants: {all_of}; {all_of.median / one.median:.0f} compiled runs")
 
 
 def bench_recalc() -> None:
@@ -56,14 +87,21 @@ def bench_recalc() -> None:
         fill_demo(house)
         with TestClient(make_app(house), base_url="http://127.0.0.1:8790") as client:
             amps = iter(range(100, 280))
+            url = "/api/builds/brakka-96"
 
             def once() -> None:
                 change = {"path": "drive.controller.line_a", "value": next(amps)}
                 body = {"changes": [change]}
-                client.post("/api/builds/brakka-96/changes", json=body).raise_for_status()
+                client.post(f"{url}/changes?bolt=drive", json=body).raise_for_status()
 
             once()
-            print(f"recalc, nine bolts through the API: {median_s(once, 15) * 1e3:.0f} ms median")
+            print(f"recalc, nine bolts through the API: {taken(once, 50)}")
+            print(f"the least call: {taken(lambda: client.get(f'{url}/version'), 50)}")
+            bands = []
+            for _ in range(5):
+                once()
+                bands += taken(lambda: client.get(f"{url}/band").raise_for_status(), 1).goes
+            print(f"band of a headline: {Taken(bands)}")
 
 
 def bench_keypress() -> None:
@@ -75,10 +113,10 @@ def bench_keypress() -> None:
         page.goto(f"{address}/build/moss-84/drive")
         page.get_by_role("group", name="Parts").get_by_role("button", name="Controller").click()
         page.wait_for_load_state("networkidle")
-        taken = [_keypress(page, 200 + 7 * i) for i in range(9)]
+        goes = [_keypress(page, 200 + 7 * i) for i in range(20)]
         print(
-            f"keypress, Enter to new headline: {statistics.median(taken):.0f} ms median, "
-            f"{min(taken):.0f} to {max(taken):.0f}"
+            f"keypress, Enter to new headline: {statistics.median(goes):.0f} ms median, "
+            f"{min(goes):.0f} to {max(goes):.0f}"
         )
 
 
@@ -102,6 +140,12 @@ def _keypress(page, amps: int) -> float:  # type: ignore[no-untyped-def]
 
 
 if __name__ == "__main__":
-    chosen = sys.argv[1:] or ["run", "recalc", "keypress"]
+    chosen = sys.argv[1:] or ["run", "many", "recalc", "keypress"]
+    compile_now()
     for name in chosen:
-        {"run": bench_run, "recalc": bench_recalc, "keypress": bench_keypress}[name]()
+        {
+            "run": bench_run,
+            "many": bench_many,
+            "recalc": bench_recalc,
+            "keypress": bench_keypress,
+        }[name]()

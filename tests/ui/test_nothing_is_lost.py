@@ -1,0 +1,108 @@
+"""Two windows, an unreadable build, a removed log, and what is not there: through the interface."""
+
+from __future__ import annotations
+
+import sqlite3
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+
+def open_bolt(page: Page, server: str, build: str, bolt: str) -> None:
+    page.goto(f"{server}/build/{build}/{bolt}")
+    expect(page.get_by_role("heading", level=1, name=bolt.capitalize())).to_be_visible()
+    expect(page.get_by_role("group", name="Parts")).to_be_visible()
+
+
+def part(page: Page, name: str) -> None:
+    page.get_by_role("group", name="Parts").get_by_role("button", name=name).click()
+
+
+def test_a_second_window_learns_of_a_change_and_overwrites_nothing(
+    bench: Page, server: str
+) -> None:
+    open_bolt(bench, server, "moss-84", "drive")
+    other = bench.context.new_page()
+    open_bolt(other, server, "moss-84", "drive")
+    for page in (bench, other):
+        part(page, "Controller")
+    first = bench.get_by_label("Line amps, setting", exact=True)
+    second = other.get_by_label("Line amps, setting", exact=True)
+    first.fill("91")
+    first.press("Enter")
+    expect(second).to_have_value("91")
+    expect(other.get_by_text("Changed in another window")).to_be_visible()
+    expect(bench.get_by_text("Changed in another window")).to_have_count(0)
+    second.fill("92")
+    second.press("Enter")
+    expect(first).to_have_value("92")
+    other.close()
+
+
+def test_a_change_on_an_older_state_is_said_and_not_made(bench: Page, server: str) -> None:
+    """The other window's change comes between: the typed value stays, visibly not kept."""
+    open_bolt(bench, server, "moss-84", "drive")
+    part(bench, "Controller")
+    bench.route("**/version", lambda route: route.abort())
+    field = bench.get_by_label("Line amps, setting", exact=True)
+    field.fill("93")
+    expect(bench.get_by_text("understood: 93 A; not kept yet")).to_be_visible()
+    body = {"changes": [{"path": "gear.rear_teeth", "value": 51}]}
+    got = bench.request.post(f"{server}/api/builds/moss-84/changes", data=body)
+    assert got.ok
+    field.press("Enter")
+    expect(bench.get_by_text("changed elsewhere")).to_be_visible()
+    doc = bench.request.get(f"{server}/api/builds/moss-84").json()["doc"]
+    assert doc["gear"]["rear_teeth"] == 51
+    assert doc["drive"]["controller"]["line_a"]["amount"] != 93
+    expect(field).to_have_value("93")
+    field.press("Enter")
+    expect(bench.get_by_text("not kept yet")).to_have_count(0)
+    doc = bench.request.get(f"{server}/api/builds/moss-84").json()["doc"]
+    assert doc["drive"]["controller"]["line_a"]["amount"] == 93
+
+
+def test_a_log_is_removed_after_asking_and_comes_back(bench: Page, server: str) -> None:
+    open_bolt(bench, server, "moss-84", "prove")
+    name = "moss-84-simulated-gps.csv"
+    bench.get_by_role("button", name=f"Remove {name} …").click()
+    expect(bench.get_by_role("button", name=name, exact=True)).to_be_visible()
+    bench.get_by_role("button", name="Remove it").click()
+    expect(bench.get_by_role("button", name=name, exact=True)).to_have_count(0)
+    expect(bench.get_by_role("button", name=f"Put {name} back")).to_be_visible()
+    bench.get_by_role("button", name="Undo the last kept change").click()
+    expect(bench.get_by_role("button", name=name, exact=True)).to_be_visible()
+
+
+def test_not_there_can_be_said_of_a_part(bench: Page, server: str) -> None:
+    open_bolt(bench, server, "moss-84", "guard")
+    part(bench, "Fuse")
+    with bench.expect_response("**/changes?*"):
+        bench.get_by_label("Is it there?", exact=True).select_option("not there")
+    doc = bench.request.get(f"{server}/api/builds/moss-84").json()
+    keys = [f["key"] for b in doc["assessment"]["bolts"] for f in b["findings"]]
+    assert "guard.no_fuse" in keys
+
+
+def test_an_unreadable_build_hides_nothing_and_can_be_mended(
+    bench: Page, server: str, running: tuple[str, Path]
+) -> None:
+    with sqlite3.connect(running[1] / "ninebolt.sqlite3") as db:
+        db.execute(
+            "UPDATE revision SET doc = '{' WHERE build_id = 'brakka-96' AND seq = "
+            "(SELECT head FROM build WHERE id = 'brakka-96')"
+        )
+    bench.goto(server)
+    card = bench.get_by_role("article", name="Brakka 96")
+    expect(card).to_contain_text("Cannot be read")
+    expect(bench.get_by_role("article", name="Moss 84")).to_contain_text("phase")
+    card.get_by_role("button", name="Undo its last change", exact=True).click()
+    expect(card).not_to_contain_text("Cannot be read")
+    expect(card).to_contain_text("km/h")
+
+
+def test_a_bike_that_cuts_out_says_so_in_the_headline(bench: Page, server: str) -> None:
+    open_bolt(bench, server, "pip-72", "guard")
+    strip = bench.get_by_role("group", name="Headline")
+    expect(strip).to_contain_text("BMS opens after")
+    expect(strip).to_contain_text("–")
