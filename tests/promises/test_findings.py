@@ -451,29 +451,6 @@ NEW: list[tuple[str, dict[str, Any], str, str]] = [
         "stop",
         "sensor",
     ),
-    ("pack.cell_size", {"pack.cell.diameter_m": 0.002, "pack.pitch_m": 0.002}, "stop", "another"),
-    ("pack.fits", {}, "note", "places are left"),
-    ("pack.sides", {}, "note", "surface"),
-    (
-        "pack.join_share",
-        {"pack.rested_v": 100, "pack.other": {"volts_v": 100, "r_ohm": 0.01}},
-        "note",
-        "share|carries",
-    ),
-    (
-        "pack.stand_in_wh",
-        {"pack.stand_in": {"series": 26, "capacity_ah": 10}},
-        "note",
-        "of the ride",
-    ),
-    (
-        "wire.colour",
-        {f"wire.phases.{i}.motor_colour": c for i, c in enumerate(("yellow", "green", "blue"))}
-        | {f"wire.phases.{i}.confirmed": False for i in range(3)},
-        "caution",
-        "identification",
-    ),
-    ("gear.tyre_unknown", {"gear.tyre.speed_symbol": ""}, "caution", "letter"),
 ]
 CASES += NEW
 
