@@ -1,0 +1,41 @@
+"""The bike as it was before: a base that every percentage names; unknown stays unknown."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from rows.conftest import Outside
+
+
+def table(bike: Outside) -> dict[str, dict[str, Any]]:
+    rows = bike.body["assessment"]["drawings"]["donor"]["before_after"]
+    return {r["label"]: r for r in rows}
+
+
+def test_ordinary_change_is_of_the_measured_base(bike: Outside) -> None:
+    top = table(bike)["Top speed"]
+    base = top["measured"] if top["measured"] is not None else top["stock"]
+    assert top["change"] == pytest.approx((top["now"] - base) / base)
+
+
+def test_after_follows_the_build(bike: Outside) -> None:
+    before = table(bike)["Top speed"]["now"]
+    bike.put(("gear.rear_teeth", 70))
+    assert table(bike)["Top speed"]["now"] < before
+
+
+def test_dangerous_a_bike_that_cuts_out_shows_no_time(bike: Outside) -> None:
+    bike.put(("guard.bms.i_cont_a", 40), ("guard.bms.i_peak_a", 60), ("guard.bms.peak_s", 1))
+    assert bike.head["to_time_s"] is None
+    for row in table(bike).values():
+        if row["quantity"] == "s":
+            assert row["now"] is None and row["change"] is None
+
+
+def test_unknown_base_gives_no_percentage(bike: Outside) -> None:
+    bike.put(("donor.stock", {}))
+    for row in table(bike).values():
+        if row["stock"] is None and row["measured"] is None:
+            assert row["change"] is None
