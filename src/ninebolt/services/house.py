@@ -57,6 +57,7 @@ class House:
     _lock: Lock = field(default_factory=Lock)
     _parts: int = 0
     memory: Memory = field(default_factory=Memory)
+    _last: tuple[Build, RideReport | None, Shelf, Assessment] | None = None
 
     @classmethod
     def open(cls, folder: Path, **parts: Any) -> House:
@@ -116,7 +117,13 @@ class House:
 
     def assessment(self, build: Build) -> Assessment:
         """Assess a build with its chosen log; what did not move since an earlier look is remembered."""
-        return assess(build, self.ride_of(build), self.shelf(), self.memory)
+        ride, shelf = self.ride_of(build), self.shelf()
+        last = self._last
+        if last is not None and last[0] == build and last[1] is ride and last[2] is shelf:
+            return last[3]
+        made = assess(build, ride, shelf, self.memory)
+        self._last = (build, ride, shelf, made)
+        return made
 
     def assessable(self, build: Build) -> Assessment:
         """As assessment, for a build that is to be stored: what no bolt can compute is refused, not

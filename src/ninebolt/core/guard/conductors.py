@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+import numpy as np
+
 from ninebolt.core.copper import COPPER_OHM_M, COPPER_PER_K, copper_factor
 
 STRANDING = 1.02  # stranded wire is longer than its cable. Common practice, no source.
@@ -83,10 +85,10 @@ def peak_temp_c(
 
 def rms(t_s: Sequence[float], amps: Sequence[float]) -> float:
     """Root of the mean square over time."""
-    total = sum(
-        0.5 * (amps[i] ** 2 + amps[i - 1] ** 2) * (t_s[i] - t_s[i - 1]) for i in range(1, len(t_s))
-    )
-    return math.sqrt(total / (t_s[-1] - t_s[0])) if len(t_s) > 1 and t_s[-1] > t_s[0] else 0.0
+    if len(t_s) < 2 or t_s[-1] <= t_s[0]:
+        return 0.0
+    t, a = np.asarray(t_s, dtype=float), np.asarray(amps, dtype=float) ** 2
+    return math.sqrt(float((a[1:] + a[:-1]) @ np.diff(t)) / 2.0 / (t_s[-1] - t_s[0]))
 
 
 def strip_ohm(metal: str, width_m: float, thick_m: float, length_m: float) -> float:
