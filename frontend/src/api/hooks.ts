@@ -198,16 +198,22 @@ export function useBenchCall(id: string, bolt: string) {
   const shown = () => client.getQueryData<Bench>(['bench', id, bolt])?.version ?? null
   return useMutation<Bench, Error, BenchCall>({
     // The version is read when the call leaves: an earlier one in the row may have moved it.
-    mutationFn: (call) => send(id, bolt, shown(), call),
+    // The answer is put where it belongs here: by the time it comes another bolt may be on screen.
+    mutationFn: async (call) => {
+      const bench = await send(id, bolt, shown(), call)
+      client.setQueryData(['bench', id, bolt], bench)
+      client.setQueryData(['version', id], { version: bench.version })
+      client.setQueryData(['own', id], bench.version)
+      const others = { queryKey: ['bench', id], predicate: (q: { queryKey: readonly unknown[] }) => q.queryKey[2] !== bolt }
+      client.removeQueries({ ...others, type: 'inactive' })
+      void client.invalidateQueries({ ...others, type: 'active' })
+      return bench
+    },
     scope: { id: `bench-${id}` },
     onError: (error) => {
       if (error instanceof ProblemError && error.problem.code === 'conflict') void client.invalidateQueries({ queryKey: ['bench', id] })
     },
-    onSuccess: (bench, call) => {
-      client.setQueryData(['bench', id, bolt], bench)
-      client.setQueryData(['version', id], { version: bench.version })
-      client.setQueryData(['own', id], bench.version)
-      client.removeQueries({ queryKey: ['bench', id], predicate: (q) => q.queryKey[2] !== bolt })
+    onSuccess: (_, call) => {
       if (/log|undo|redo/.test(call.do)) void client.invalidateQueries({ queryKey: ['logs', id] })
       void client.invalidateQueries({ queryKey: ['cards'] })
     },
