@@ -25,5 +25,9 @@ def test_unknown_ratings_are_said(bike: Outside) -> None:
     assert bike.says("pack.blank") in ("caution", "stop")
 
 
+def test_an_unknown_continuous_current_is_not_silent(bike: Outside) -> None:
+    assert bike.put(("pack.cell.i_cont_a", None)).says("pack.blank") == "caution"
+
+
 def test_power_that_no_pack_gives_is_refused(bike: Outside) -> None:
     assert bike.client.get(f"{bike.url}/at-power", params={"power_w": -5}).status_code == 422

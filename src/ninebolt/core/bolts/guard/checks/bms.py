@@ -66,6 +66,33 @@ def no_bms(bike: Bike) -> Says | None:
     )  # fmt: skip
 
 
+@check("guard.bms_blank", "what the BMS does and allows is not all known", parts=PARTS)
+def bms_blank(bike: Bike) -> Says | None:
+    bms = bike.build.guard.bms
+    if not bms.there or pack_facts(bike) is None:
+        return None
+    rows = [
+        ("the upper limit of a cell", bms.cell_high_v.known),
+        ("the lower limit of a cell", bms.cell_low_v.known),
+    ]
+    if _through(bike):
+        rows += [
+            ("its continuous current", bms.i_cont_a.known),
+            ("the current at which it opens", bms.i_peak_a.known),
+        ]
+    blank = [name for name, known in rows if not known]
+    if not blank:
+        return None
+    return Says(
+        "caution",
+        "What the BMS does is not all known",
+        f"Unknown: {', '.join(blank)}. Until it is, nobody can say when it opens, or whether it keeps "
+        "a cell from harm. Its sheet says, or a test with a bench supply.",
+        len(rows) - len(blank),
+        len(rows),
+    )
+
+
 def _stand_ins(bike: Bike) -> list[str]:
     """What must stand in for a BMS and is not there."""
     g, lvc = bike.build.guard, bike.build.drive.controller.lvc_v

@@ -33,6 +33,20 @@ def no_cable(bike: Bike) -> Says | None:
     )
 
 
+@check("guard.phase_open", "the phase leads are not looked at", parts=("guard.phase_cable",))
+def phase_open(bike: Bike) -> Says | None:
+    if bike.build.guard.phase_cable.section_m2.known or load_a(bike) is None:
+        return None
+    return Says(
+        "caution",
+        "The phase leads' section is unknown",
+        "They carry the phase amps, which are more than the line amps; nobody can say how warm they "
+        "get. Read it off the jacket, or measure the copper.",
+        0,
+        1,
+    )
+
+
 @check("guard.cable_air", "the air around a cable is as hot as its limit", parts=("guard.cable",))
 def cable_air(bike: Bike) -> list[Says]:
     out = []

@@ -51,18 +51,22 @@ def no_isolator(bike: Bike) -> Says | None:
     )
 
 
-@check("guard.isolator_blank", "the isolator's DC rating is unknown", parts=PARTS)
+@check("guard.isolator_blank", "the isolator's DC voltage or current is unknown", parts=PARTS)
 def isolator_blank(bike: Bike) -> Says | None:
     iso, facts = _fitted(bike), pack_facts(bike)
-    if iso is None or facts is None or iso.dc_v.known or iso.rated_for == "AC only":
+    if iso is None or facts is None or iso.rated_for == "AC only":
+        return None
+    rows = (("DC voltage", iso.dc_v.known), ("continuous current", iso.i_cont_a.known))
+    blank = [name for name, known in rows if not known]
+    if not blank:
         return None
     return Says(
         "caution",
-        f"The {iso.kind}'s DC voltage is unknown",
-        f"It must open {q(facts.full_v, 'v')} DC under load; most switches and breakers are made for "
-        "alternating current. Read its label before first power.",
-        0,
-        1,
+        f"The {iso.kind}'s {' and '.join(blank)} {'is' if len(blank) == 1 else 'are'} unknown",
+        f"It must carry the line amps and open {q(facts.full_v, 'v')} DC under load; most switches and "
+        "breakers are made for alternating current. Read its label before first power.",
+        len(rows) - len(blank),
+        len(rows),
         fixes=swaps_for(bike, "guard.isolator")[:1],
     )
 

@@ -97,8 +97,17 @@ def cont(bike: Bike) -> Says | None:
 @check("pack.blank", "nobody knows what current the cells stand", parts=("pack.cell",))
 def blank(bike: Bike) -> Says | None:
     facts, load, cell = pack_facts(bike), load_a(bike), bike.build.pack.cell
-    if facts is None or cell.i_cont_a.known or cell.i_peak_a.known:
+    if facts is None or cell.i_cont_a.known:
         return None
+    if cell.i_peak_a.known:
+        return Says(
+            "caution",
+            "What current the cells stand for good is unknown",
+            f"Their peak of {q(cell.i_peak_a.amount or 0.0, 'a')} is for seconds; what they stand for "
+            "a ride nobody knows. Find their sheet, or measure sag and warmth on one.",
+            0,
+            1,
+        )
     rate = f" {q(load, 'a')} is {load / facts.capacity_ah:.1f} C." if load else ""
     return Says(
         "caution",
