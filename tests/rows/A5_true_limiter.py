@@ -25,3 +25,13 @@ def test_not_there(bike: Outside) -> None:
     bike.put(("guard.fuse.presence", "not there"))
     links = bike.body["assessment"]["drawings"]["guard"]["links"]
     assert any(x.get("there") == "no" for x in links)
+
+
+def test_dangerous_no_time_behind_where_it_cuts_out_stands_anywhere(bike: Outside) -> None:
+    """The headline, the splits of Prove and the table before and after say the same."""
+    bike.put(("guard.bms.i_cont_a", 40), ("guard.bms.i_peak_a", 60), ("guard.bms.peak_s", 2))
+    opens = bike.head["opens_s"]
+    rows = bike.body["assessment"]["drawings"]["prove"]["rows"]
+    assert bike.head["opens"] == "BMS" and rows
+    assert all(r["predicted_s"] is None or r["predicted_s"] <= opens for r in rows)
+    assert bike.figure("prove", "quarter") is None

@@ -56,7 +56,7 @@ export function Plot(props: Props) {
   const yUnit = shownUnit(props.y.quantity, y.domain()[1]!, prefs)
   const ticks = (s: typeof x, unit: typeof xUnit, n: number) => {
     const own = scaleLinear(s.domain().map((v) => toUnit(v, unit)), [0, 1])
-    return own.ticks(n).map((t) => ({ text: own.tickFormat(n)(t), v: t * unit.factor + unit.offset }))
+    return own.ticks(n).map((t) => ({ text: own.tickFormat(n)(t).replaceAll(',', '\u202f'), v: t * unit.factor + unit.offset }))
   }
   const path = (l: PlotLine) =>
     line<number>()

@@ -31,8 +31,9 @@ def act(args: argparse.Namespace) -> int:
 
 
 def _print(r: RunResult) -> None:
+    held = f"with the {r.opens} held closed, " if r.opens else ""
     print(
-        f"ended by {r.ended}: {say(r.distance_m, 'm')} in {say(r.time_s, 's')}, "
+        f"{held}ended by {r.ended}: {say(r.distance_m, 'm')} in {say(r.time_s, 's')}, "
         f"{say(r.speed_m_s, 'm_s')}; steady top speed {say(r.top_speed_m_s, 'm_s')}, "
         f"held by {r.top_speed_choke}" + ("; one-foot rollout" if r.rollout else "")
     )

@@ -6,12 +6,11 @@ import dataclasses
 from dataclasses import dataclass
 
 from ninebolt.core.bike.case import assemble
-from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import first_on
 from ninebolt.core.build import Build
 from ninebolt.core.simulate.run import Energy, Series, Stop, run
 from ninebolt.core.simulate.steady import top_speed
-from ninebolt.core.vehicle.splits import Split, splits_of
+from ninebolt.core.vehicle.splits import Split, reached, splits_of
 from ninebolt.errors import InputError
 
 QUARTER_MILE_M = 402.336
@@ -20,8 +19,9 @@ LONGEST_S = 120.0
 
 @dataclass(frozen=True, slots=True)
 class RunResult:
-    """A finished run. opens: the protection that opens on it, at opens_s; what lies behind that
-    point is not reached. books_close: whether the energy that left the cells is found again."""
+    """A finished run. opens: the protection that opens on it, at opens_s; splits behind that point are
+    not reached, and the other figures are those of the run with it held
+    closed. books_close: whether the energy that left the cells is found again."""
 
     ended: str
     time_s: float
@@ -60,7 +60,7 @@ def straight_run(
     s = done.series
     rollout = bool(build.prove.rollout)
     top = top_speed(case)
-    opens = first_on(Bike(build), s)
+    opens = first_on(build, s)
     found = splits_of(s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2, rollout)
     return RunResult(
         done.ended,
@@ -73,7 +73,7 @@ def straight_run(
         rollout,
         opens[1] if opens else "",
         opens[0] if opens else None,
-        [reached(x, opens[0]) if opens else x for x in found],
+        reached(found, opens[0] if opens else None),
         done.energy,
         done.energy.imbalance,
         done.books_close,
@@ -81,10 +81,3 @@ def straight_run(
         min(s.bus_v),
         s if series else None,
     )
-
-
-def reached(x: Split, until_s: float) -> Split:
-    """A split without its time where something has opened before."""
-    if x.time_s is None or x.time_s <= until_s:
-        return x
-    return dataclasses.replace(x, time_s=None, trap_line_m_s=None, trap_mean_m_s=None)

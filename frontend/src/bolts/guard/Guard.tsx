@@ -176,7 +176,7 @@ function LoadPath({ d }: { d: G }) {
         )}
         {d.trip && (
           <T x={w - 10} y="22" textAnchor="end" fontSize={15} fontWeight="600" fill={paint('stop')}>
-            opens after {show(d.trip.t_s, 's', prefs).text} at {show(d.trip.speed_m_s, 'm_s', prefs).text}
+            opens after {show(d.trip.t_s, 's', prefs, 2).text} at {show(d.trip.speed_m_s, 'm_s', prefs).text}
           </T>
         )}
       </svg>

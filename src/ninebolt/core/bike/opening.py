@@ -89,17 +89,12 @@ def performance_of(bike: Bike) -> Performance | None:
         return None
     far = reach(bike)
     head = dataclasses.replace(perf.headline, range_m=far.range_m if far else None)
-    first = _first(bike.build, perf.run.series)
+    first = first_on(bike.build, perf.run.series)
     return dataclasses.replace(perf, headline=head if first is None else _cut(head, *first))
 
 
-def first_on(bike: Bike, s: Series) -> tuple[float, str] | None:
-    """(seconds, what opens) of what opens first on a run of this bike; None if nothing does."""
-    return _first(bike.build, s)
-
-
-def _first(build: Build, s: Series) -> tuple[float, str] | None:
-    """(seconds, what opens) of what opens first on one run."""
+def first_on(build: Build, s: Series) -> tuple[float, str] | None:
+    """(seconds, what opens) of what opens first on a run of this build; None if nothing does."""
     found = []
     trip = _trip(build, s.t_s, s.line_a, s.speed_m_s)
     if trip is not None:

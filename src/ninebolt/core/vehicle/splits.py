@@ -6,6 +6,7 @@ split does not depend on where the samples fall.
 
 from __future__ import annotations
 
+import dataclasses
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -113,6 +114,16 @@ def _hermite_root(
         )
         low, high = (u, high) if here < mark else (low, u)
     return 0.5 * (low + high)
+
+
+def reached(splits: Sequence[Split], until_s: float | None) -> list[Split]:
+    """The splits, without their times where the bike has cut out before; None: it does not."""
+    return [
+        x
+        if until_s is None or x.time_s is None or x.time_s <= until_s
+        else dataclasses.replace(x, time_s=None, trap_line_m_s=None, trap_mean_m_s=None)
+        for x in splits
+    ]
 
 
 def splits_of(

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike, fact
-from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.logs.ride import RideReport
-from ninebolt.core.vehicle.splits import splits_of
+from ninebolt.core.vehicle.splits import reached, splits_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,13 +31,15 @@ def chosen_ride(bike: Bike) -> RideReport | None:
 
 @fact
 def split_rows(bike: Bike) -> tuple[SplitRow, ...]:
-    """Predicted splits, with the logged ones beside them by name."""
-    perf, ride, prove = bare_performance(bike), chosen_ride(bike), bike.build.prove
+    """Predicted splits, with the logged ones beside them by name; none behind where the bike cuts
+    out."""
+    perf, ride, prove = performance_of(bike), chosen_ride(bike), bike.build.prove
     if perf is None:
         return ()
     rollout, extra = bool(prove.rollout), bike.build.goal.to_speed_m_s.taken
     s = perf.run.series
-    made = splits_of(s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2, rollout, extra)
+    found = splits_of(s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2, rollout, extra)
+    made = reached(found, perf.headline.opens_s)
     logged = {m.split.name: m for m in ride.splits} if ride else {}
     rows = []
     for p in made:
