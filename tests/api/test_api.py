@@ -77,9 +77,14 @@ def test_a_log_is_looked_at_then_imported(client: TestClient) -> None:
     bench = client.post(url, files=file).json()
     rows = {r["name"]: r for r in bench["assessment"]["drawings"]["prove"]["rows"]}
     assert rows["100 m"]["logged_s"] and rows["100 m"]["predicted_s"]
+    # Its BMS is computed to open after 0.9 s and the log rides on: said, and compared all the same.
+    said = {f["key"] for b in bench["assessment"]["bolts"] for f in b["findings"]}
+    assert "prove.rode_on" in said and bench["assessment"]["drawings"]["prove"]["held"] == "BMS"
     log_id = bench["doc"]["prove"]["log_id"]
     bench = client.delete(f"{url}/{log_id}").json()
     assert bench["doc"]["prove"]["log_id"] == "" and client.get(url).json() == []
+    behind = [r for r in bench["assessment"]["drawings"]["prove"]["rows"] if r["name"] == "100 m"]
+    assert behind[0]["predicted_s"] is None
 
 
 @pytest.mark.parametrize(

@@ -177,23 +177,23 @@ def test_a_broken_log_says_where(bench: Page, tmp_path: Path) -> None:
     expect(bench.get_by_role("button", name="Import this log")).to_be_disabled()
 
 
-@pytest.mark.parametrize(
-    ("text", "words"),
-    [
-        ("abc", "is not a number"),
-        ("12 lb", "does not fit here"),
-        ("0", "must be above 0"),
-        ("-4", "must be above 0"),
-        ("30 kV", "check the unit"),
-    ],
-)
-def test_a_field_says_what_is_wrong_and_keeps_the_old(bench: Page, text: str, words: str) -> None:
+WRONG = [
+    ("abc", "is not a number"),
+    ("12 lb", "does not fit here"),
+    ("0", "must be above 0"),
+    ("-4", "must be above 0"),
+    ("30 kV", "check the unit"),
+]
+
+
+def test_a_field_says_what_is_wrong_and_keeps_the_old(bench: Page) -> None:
     open_build(bench, "Moss 84", 5)
     part(bench, "Controller")
     field = bench.get_by_label("Voltage ceiling", exact=True)
-    field.fill(text)
-    field.press("Enter")
-    expect(bench.get_by_role("alert")).to_contain_text(words)
+    for text, words in WRONG:
+        field.fill(text)
+        field.press("Enter")
+        expect(bench.get_by_role("alert").filter(has_text=words)).to_be_visible()
     bench.reload()
     part(bench, "Controller")
     expect(bench.get_by_label("Voltage ceiling", exact=True)).to_have_value("100")
@@ -291,43 +291,37 @@ VIEWS = [
 ]
 
 
-@pytest.mark.parametrize("theme", ["light", "dark"])
-def test_no_accessibility_violations(bench: Page, server: str, theme: str) -> None:
-    """axe-core finds nothing on any view, in either theme."""
-    bench.emulate_media(color_scheme=theme)  # type: ignore[arg-type]
+SMALL = """() => [...document.querySelectorAll('button, a[href], select, input')]
+    .map(e => [e.closest('label') ?? e, e.innerText || e.ariaLabel])
+    .map(([e, t]) => [e.getBoundingClientRect(), t])
+    .filter(([r]) => r.width > 2 && r.height > 2 && (r.width < 43.5 || r.height < 43.5))
+    .map(([r, t]) => `${t} ${r.width}x${r.height}`)"""
+NAMED = ("Brakka 96", "Moss", "Pip")  # links inside a card that is itself a large one
+
+
+@pytest.mark.parametrize("view", VIEWS)
+def test_a_view_is_accessible_large_enough_and_fits_a_phone(
+    bench: Page, server: str, view: str
+) -> None:
+    """axe-core finds nothing in light and no lack of contrast in dark; nothing to press is under
+    44 px; nothing is wider than a phone."""
+    visit(bench, server + view)
+    small = bench.evaluate(SMALL)
+    assert [s for s in small if not any(n in s for n in NAMED)] == []
+    bench.evaluate(AXE.read_text())
     found = []
-    for view in VIEWS:
-        visit(bench, server + view)
-        bench.evaluate(AXE.read_text())
-        result = bench.evaluate("axe.run(document, {resultTypes: ['violations']})")
+    for theme, rules in [("light", ""), ("dark", "runOnly: ['color-contrast'],")]:
+        bench.emulate_media(color_scheme=theme)  # type: ignore[arg-type]
+        result = bench.evaluate(f"axe.run(document, {{{rules} resultTypes: ['violations']}})")
         found += [
-            f"{view}: {v['id']}: {n['html'][:140]}"
+            f"{theme}: {v['id']}: {n['html'][:140]}"
             for v in result["violations"]
             for n in v["nodes"]
         ]
     assert not found, "\n".join(found)
-
-
-def test_on_a_phone_the_drawing_comes_first_and_nothing_overflows(bench: Page, server: str) -> None:
     bench.set_viewport_size({"width": 390, "height": 844})
-    for view in VIEWS:
-        visit(bench, server + view)
-        assert bench.evaluate("document.documentElement.scrollWidth") <= 390, view
-
-
-def test_no_view_needs_a_pointer_smaller_than_44_px(bench: Page, server: str) -> None:
-    for view in VIEWS:
-        visit(bench, server + view)
-        small = bench.evaluate(
-            """() => [...document.querySelectorAll('button, a[href], select, input')]
-            .map(e => [e.closest('label') ?? e, e.innerText || e.ariaLabel])
-            .map(([e, t]) => [e.getBoundingClientRect(), t])
-            .filter(([r]) => r.width > 2 && r.height > 2 && (r.width < 43.5 || r.height < 43.5))
-            .map(([r, t]) => `${t} ${r.width}x${r.height}`)"""
-        )
-        assert [
-            s for s in small if "Brakka 96" not in s and "Moss" not in s and "Pip" not in s
-        ] == []
+    visit(bench, server + view)
+    assert bench.evaluate("document.documentElement.scrollWidth") <= 390
 
 
 def test_measured_cells_are_sorted(bench: Page) -> None:

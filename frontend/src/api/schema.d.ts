@@ -1583,10 +1583,16 @@ export interface components {
             fixes: components["schemas"]["Fix"][];
             /** Key */
             key: string;
-            /** Limit */
-            limit?: number | null;
-            /** Measured */
-            measured?: number | null;
+            /**
+             * Limit
+             * @default null
+             */
+            limit: number | null;
+            /**
+             * Measured
+             * @default null
+             */
+            measured: number | null;
             /**
              * Parts
              * @default []
@@ -1793,27 +1799,51 @@ export interface components {
              * @default
              */
             choke: string;
-            /** Cruise M S */
-            cruise_m_s?: number | null;
-            /** Mass Kg */
-            mass_kg?: number | null;
+            /**
+             * Cruise M S
+             * @default null
+             */
+            cruise_m_s: number | null;
+            /**
+             * Mass Kg
+             * @default null
+             */
+            mass_kg: number | null;
             /**
              * Opens
              * @default
              */
             opens: string;
-            /** Opens S */
-            opens_s?: number | null;
-            /** Peak Wheel W */
-            peak_wheel_w?: number | null;
-            /** Range M */
-            range_m?: number | null;
-            /** To Speed M S */
-            to_speed_m_s?: number | null;
-            /** To Time S */
-            to_time_s?: number | null;
-            /** Top Speed M S */
-            top_speed_m_s?: number | null;
+            /**
+             * Opens S
+             * @default null
+             */
+            opens_s: number | null;
+            /**
+             * Peak Wheel W
+             * @default null
+             */
+            peak_wheel_w: number | null;
+            /**
+             * Range M
+             * @default null
+             */
+            range_m: number | null;
+            /**
+             * To Speed M S
+             * @default null
+             */
+            to_speed_m_s: number | null;
+            /**
+             * To Time S
+             * @default null
+             */
+            to_time_s: number | null;
+            /**
+             * Top Speed M S
+             * @default null
+             */
+            top_speed_m_s: number | null;
         };
         /**
          * Hit
@@ -1935,8 +1965,11 @@ export interface components {
          *     take its place. there: no = said not to be there, unknown = not looked at.
          */
         Link: {
-            /** Allows A */
-            allows_a?: number | null;
+            /**
+             * Allows A
+             * @default null
+             */
+            allows_a: number | null;
             /** Choke */
             choke: string;
             /** Cont A */
@@ -1945,8 +1978,11 @@ export interface components {
             drop_v: number | null;
             /** Label */
             label: string;
-            /** Margin A */
-            margin_a?: number | null;
+            /**
+             * Margin A
+             * @default null
+             */
+            margin_a: number | null;
             /** Path */
             path: string;
             /** Peak A */
@@ -2970,7 +3006,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3054,7 +3090,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3182,7 +3218,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3432,7 +3468,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -3519,7 +3555,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3562,7 +3598,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3609,7 +3645,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3652,7 +3688,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3698,7 +3734,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3824,7 +3860,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3907,7 +3943,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3949,7 +3985,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3991,7 +4027,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -4033,7 +4069,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The build as shown, with its assessment */
             200: {
                 headers: {
                     [name: string]: unknown;

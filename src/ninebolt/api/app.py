@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
-from fastapi import FastAPI
 from fastapi.responses import FileResponse
 from starlette.responses import Response
 from starlette.staticfiles import StaticFiles
@@ -19,6 +18,7 @@ from ninebolt.api import (
     routes_rides,
     routes_shelf,
 )
+from ninebolt.api.answers import Application
 from ninebolt.api.gate import Gate
 from ninebolt.api.models import ProblemOut
 from ninebolt.errors import NotFoundError
@@ -28,9 +28,9 @@ from ninebolt.services.sort_jobs import SortJobs
 FRONT_END = Path(__file__).resolve().parents[3] / "frontend" / "dist"
 
 
-def make_app(house: House | None, front_end: Path = FRONT_END) -> FastAPI:
+def make_app(house: House | None, front_end: Path = FRONT_END) -> Application:
     """house None: only good for reading the OpenAPI document."""
-    app = FastAPI(
+    app = Application(
         title="Nine Bolt",
         version=__version__,
         docs_url=None,
@@ -48,7 +48,7 @@ def make_app(house: House | None, front_end: Path = FRONT_END) -> FastAPI:
     return app
 
 
-def _serve(app: FastAPI, front_end: Path) -> None:
+def _serve(app: Application, front_end: Path) -> None:
     if not (front_end / "index.html").exists():
         return
     app.mount("/assets", StaticFiles(directory=front_end / "assets"), name="assets")

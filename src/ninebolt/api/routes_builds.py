@@ -6,6 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response, UploadFile
 
+from ninebolt.api.answers import BENCH, answer
 from ninebolt.api.models import (
     BuildEdit,
     ChangesIn,
@@ -21,7 +22,7 @@ from ninebolt.services import bands, garage, tunes, workshop
 from ninebolt.services.bands import BandView
 from ninebolt.services.garage import Card
 from ninebolt.services.house import House
-from ninebolt.services.workshop import Bench, Preview
+from ninebolt.services.workshop import Preview
 from ninebolt.store.builds import RevisionRow
 
 router = APIRouter(prefix="/api", tags=["builds"])
@@ -59,10 +60,10 @@ def import_build(house: HouseDep, file: UploadFile) -> IdOut:
     return IdOut(id=garage.import_build(house, file.file.read(), name))
 
 
-@router.get("/builds/{build_id}")
-def get_bench(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Bench:
+@router.get("/builds/{build_id}", **BENCH)
+def get_bench(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Response:
     """The build as shown, with its assessment. Changes nothing."""
-    return workshop.on_screen(workshop.bench(house, build_id), bolt_shown)
+    return answer(workshop.bench(house, build_id), bolt_shown)
 
 
 @router.get("/builds/{build_id}/version")
@@ -83,14 +84,14 @@ def delete_build(house: HouseDep, build_id: str) -> None:
     garage.delete(house, build_id)
 
 
-@router.patch("/builds/{build_id}")
-def edit_build(house: HouseDep, build_id: str, body: BuildEdit, bolt_shown: Shown = "") -> Bench:
+@router.patch("/builds/{build_id}", **BENCH)
+def edit_build(house: HouseDep, build_id: str, body: BuildEdit, bolt_shown: Shown = "") -> Response:
     """Rename or archive."""
     if body.name is not None:
         garage.rename(house, build_id, body.name)
     if body.archived is not None:
         garage.archive(house, build_id, body.archived)
-    return workshop.on_screen(workshop.bench(house, build_id), bolt_shown)
+    return answer(workshop.bench(house, build_id), bolt_shown)
 
 
 @router.post("/builds/{build_id}/duplicate", status_code=201)
@@ -115,10 +116,12 @@ def file_response(data: bytes, kind: str, name: str) -> Response:
     return Response(data, media_type=kind, headers=headers)
 
 
-@router.post("/builds/{build_id}/changes")
-def change_build(house: HouseDep, build_id: str, body: ChangesIn, bolt_shown: Shown = "") -> Bench:
+@router.post("/builds/{build_id}/changes", **BENCH)
+def change_build(
+    house: HouseDep, build_id: str, body: ChangesIn, bolt_shown: Shown = ""
+) -> Response:
     """Make changes: on trial while a what-if is open, else kept at once."""
-    return workshop.on_screen(
+    return answer(
         workshop.change(house, build_id, body.plain(), body.reason, body.version), bolt_shown
     )
 
@@ -129,34 +132,34 @@ def preview_changes(house: HouseDep, build_id: str, body: OptionsIn) -> list[Pre
     return workshop.preview(house, build_id, body.plain())
 
 
-@router.post("/builds/{build_id}/trial")
-def open_trial(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Bench:
+@router.post("/builds/{build_id}/trial", **BENCH)
+def open_trial(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Response:
     """Start a what-if."""
-    return workshop.on_screen(workshop.open_trial(house, build_id), bolt_shown)
+    return answer(workshop.open_trial(house, build_id), bolt_shown)
 
 
-@router.post("/builds/{build_id}/trial/keep")
-def keep_trial(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Bench:
+@router.post("/builds/{build_id}/trial/keep", **BENCH)
+def keep_trial(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Response:
     """Keep the what-if."""
-    return workshop.on_screen(workshop.keep_trial(house, build_id), bolt_shown)
+    return answer(workshop.keep_trial(house, build_id), bolt_shown)
 
 
-@router.delete("/builds/{build_id}/trial")
-def drop_trial(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Bench:
+@router.delete("/builds/{build_id}/trial", **BENCH)
+def drop_trial(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Response:
     """Drop the what-if."""
-    return workshop.on_screen(workshop.drop_trial(house, build_id), bolt_shown)
+    return answer(workshop.drop_trial(house, build_id), bolt_shown)
 
 
-@router.post("/builds/{build_id}/undo")
-def undo(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Bench:
+@router.post("/builds/{build_id}/undo", **BENCH)
+def undo(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Response:
     """Take the last kept change back."""
-    return workshop.on_screen(workshop.undo(house, build_id), bolt_shown)
+    return answer(workshop.undo(house, build_id), bolt_shown)
 
 
-@router.post("/builds/{build_id}/redo")
-def redo(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Bench:
+@router.post("/builds/{build_id}/redo", **BENCH)
+def redo(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Response:
     """Make it again."""
-    return workshop.on_screen(workshop.undo(house, build_id, redo=True), bolt_shown)
+    return answer(workshop.undo(house, build_id, redo=True), bolt_shown)
 
 
 @router.get("/builds/{build_id}/history")
@@ -165,16 +168,18 @@ def history(house: HouseDep, build_id: str) -> list[RevisionRow]:
     return workshop.history(house, build_id)
 
 
-@router.post("/builds/{build_id}/marks/{bolt}")
-def sign(house: HouseDep, build_id: str, bolt: str, body: SignIn, bolt_shown: Shown = "") -> Bench:
+@router.post("/builds/{build_id}/marks/{bolt}", **BENCH)
+def sign(
+    house: HouseDep, build_id: str, bolt: str, body: SignIn, bolt_shown: Shown = ""
+) -> Response:
     """Sign a bolt off."""
-    return workshop.on_screen(workshop.sign(house, build_id, bolt, body.note), bolt_shown)
+    return answer(workshop.sign(house, build_id, bolt, body.note), bolt_shown)
 
 
-@router.delete("/builds/{build_id}/marks/{bolt}")
-def unsign(house: HouseDep, build_id: str, bolt: str, bolt_shown: Shown = "") -> Bench:
+@router.delete("/builds/{build_id}/marks/{bolt}", **BENCH)
+def unsign(house: HouseDep, build_id: str, bolt: str, bolt_shown: Shown = "") -> Response:
     """Wipe the mark off."""
-    return workshop.on_screen(workshop.unsign(house, build_id, bolt), bolt_shown)
+    return answer(workshop.unsign(house, build_id, bolt), bolt_shown)
 
 
 @router.get("/builds/{build_id}/band")

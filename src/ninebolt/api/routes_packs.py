@@ -7,6 +7,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Form, Query, Request, Response, UploadFile
 
+from ninebolt.api.answers import BENCH, answer
 from ninebolt.api.models import mapping_of
 from ninebolt.api.routes_builds import HouseDep, Shown, file_response
 from ninebolt.core.battery.ocv import FULL_V
@@ -22,7 +23,6 @@ from ninebolt.formats.labels import write_labels
 from ninebolt.formats.table import Sniffed
 from ninebolt.services import bays, garage, packs, workshop
 from ninebolt.services.sort_jobs import SortJobs, SortProgress
-from ninebolt.services.workshop import Bench
 
 router = APIRouter(prefix="/api", tags=["packs"])
 Count = Annotated[int, Form(ge=1, le=1000)]
@@ -140,16 +140,16 @@ def template(
     return file_response(data, media, f"{garage.file_name(build.name)}-bay.{kind}")
 
 
-@router.post("/builds/{build_id}/outline")
+@router.post("/builds/{build_id}/outline", **BENCH)
 def import_outline(
     house: HouseDep,
     build_id: str,
     file: UploadFile,
     bay: Annotated[int | None, Form(ge=0, le=2)] = None,
     bolt_shown: Shown = "",
-) -> Bench:
+) -> Response:
     """The outline of a bay from a DXF or SVG drawing; without a bay, a new one."""
-    return workshop.on_screen(
+    return answer(
         bays.import_outline(house, build_id, file.file.read(), file.filename or "bay", bay),
         bolt_shown,
     )

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from fpdf import FPDF
+from typing import TYPE_CHECKING
 
 from ninebolt.core.match.sort import GroupRow, Sorting
 from ninebolt.formats.paper import MARGIN_MM, open_pdf
+
+if TYPE_CHECKING:
+    from fpdf import FPDF
 
 COLS, ROWS = 2, 6
 MAP_ROW_MM = 7.0

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
-
-from fpdf import FPDF
+from typing import TYPE_CHECKING
 
 from ninebolt.errors import InputError
+
+if TYPE_CHECKING:
+    from fpdf import FPDF
 
 UNDATED = datetime(2000, 1, 1, tzinfo=UTC)
 PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
@@ -17,6 +19,8 @@ def open_pdf(paper: str) -> tuple[FPDF, float, float]:
     """(document, page width, page height in mm). Raises InputError for an unknown paper."""
     if paper not in PAPERS:
         raise InputError("Unknown paper.", where="paper", got=paper, expected=", ".join(PAPERS))
+    from fpdf import FPDF  # takes long to load
+
     page_w, page_h = PAPERS[paper]
     pdf = FPDF(unit="mm", format=(page_w, page_h))
     pdf.set_creation_date(UNDATED)

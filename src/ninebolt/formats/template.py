@@ -9,11 +9,12 @@ import io
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
-
-import ezdxf
-from fpdf import FPDF
+from typing import TYPE_CHECKING
 
 from ninebolt.formats.paper import MARGIN_MM, open_pdf
+
+if TYPE_CHECKING:
+    from fpdf import FPDF
 
 FOOT_MM = 16.0
 BAR_MM = 100.0
@@ -106,6 +107,8 @@ def _xml(text: str) -> str:
 def write_dxf(sheets: tuple[Template, ...]) -> bytes:
     """DXF R2010 in millimetres, layers BAY, KEEP_FREE, CELLS, FREE, NUMBERS; sheets side by
     side."""
+    import ezdxf  # takes long to load
+
     doc = ezdxf.new("R2010", units=4)
     for name in ("BAY", "KEEP_FREE", "CELLS", "FREE", "NUMBERS"):
         doc.layers.add(name)

@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from ninebolt.core.codec import encode
 from ninebolt.errors import InputError
-from ninebolt.formats.outline import OutlineFile, read_outline
 from ninebolt.services import workshop
 from ninebolt.services.house import House
 from ninebolt.services.workshop import Bench
+
+if TYPE_CHECKING:
+    from ninebolt.formats.outline import OutlineFile
 
 MOST_BAYS = 3
 
 
 def import_outline(house: House, build_id: str, data: bytes, name: str, bay: int | None) -> Bench:
     """Set the outline of a bay, or add a bay with it. Raises FormatError, InputError."""
+    from ninebolt.formats.outline import read_outline  # its libraries take long to load
+
     found = read_outline(data, name)
     doc = encode(workshop.shown_build(house, build_id))
     bays = doc["donor"]["bays"]

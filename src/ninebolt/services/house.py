@@ -9,6 +9,7 @@ from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
+from functools import cache
 from pathlib import Path
 from threading import Lock
 from typing import Any
@@ -41,6 +42,7 @@ def new_id() -> str:
     return secrets.token_hex(6)
 
 
+@cache
 def bundled_shelf() -> Shelf:
     """The generic parts that come with the program."""
     return Shelf({kind: tuple(x.part for x in items(kind)) for kind in KINDS})
@@ -101,10 +103,13 @@ class House:
         """Bundled parts and the person's own, as findings may propose them."""
 
         def make() -> Shelf:
-            kinds = dict(bundled_shelf().kinds)
             with session(self.path) as db:
-                for p in list_parts(db):
-                    kinds[p.kind] = (*kinds.get(p.kind, ()), decode(KINDS[p.kind], p.doc))
+                own = list_parts(db)
+            if not own:
+                return bundled_shelf()
+            kinds = dict(bundled_shelf().kinds)
+            for p in own:
+                kinds[p.kind] = (*kinds.get(p.kind, ()), decode(KINDS[p.kind], p.doc))
             return Shelf(kinds)
 
         made: Shelf = self.keep(f"shelf:{self._parts}", make)

@@ -54,6 +54,7 @@ function Under({ d }: { d: P }) {
         <Flex justify="space-between" align="center" wrap="wrap" gap="2">
           <Text textStyle="title" fontSize="17px">
             Splits{d.rollout ? ', with one-foot rollout' : ', no rollout'}
+            {d.held && `, with the ${d.held} held closed`}
           </Text>
           <Act onClick={() => change([{ path: 'prove.rollout', value: !d.rollout }], 'Rollout')} aria-pressed={d.rollout}>
             Rollout {d.rollout ? 'on' : 'off'}

@@ -9,7 +9,7 @@ from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, bare_performance
 from ninebolt.core.bolts.common import Result, figure
 from ninebolt.core.bolts.prove import checks
-from ninebolt.core.bolts.prove.splits import SplitRow, chosen_ride, split_rows
+from ninebolt.core.bolts.prove.splits import SplitRow, chosen_ride, held_closed, split_rows
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.finding import COMPUTED
 
@@ -19,7 +19,8 @@ SHOWN = 300
 
 @dataclass(frozen=True, slots=True)
 class ProveDrawing:
-    """Speed over time, predicted and logged, and the choke along the predicted run."""
+    """Speed over time, predicted and logged, and the choke along the predicted run. held: what the
+    predicted times take as closed, though it is computed to open."""
 
     t_s: list[float]
     speed_m_s: list[float]
@@ -28,6 +29,7 @@ class ProveDrawing:
     log_speed_m_s: list[float]
     log_name: str
     rows: tuple[SplitRow, ...]
+    held: str
     rollout: bool
     top_predicted_m_s: float
     top_logged_m_s: float | None
@@ -52,6 +54,7 @@ def assess(bike: Bike) -> Result:
         ride.speed_m_s if ride else [],
         ride.name if ride else "",
         rows,
+        held_closed(bike),
         rollout,
         perf.top.speed_m_s,
         ride.top_speed_m_s if ride else None,

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from ninebolt.core.bike.cells import joints_ohm
 from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import path_ohm
 from ninebolt.core.bike.ride import bare_performance, pack_facts
-from ninebolt.core.bolts.prove.splits import chosen_ride, split_rows
+from ninebolt.core.bolts.prove.splits import chosen_ride, held_closed, split_rows
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Fix, Source, q, setting
 from ninebolt.core.limits import Limit
@@ -81,6 +82,23 @@ def agrees(bike: Bike) -> Says | None:
         ),
         worst.logged_s,
         worst.predicted_s,
+        "s",
+    )
+
+
+@check("prove.rode_on", "the log rides on past where the bike is computed to cut out")
+def rode_on(bike: Bike) -> Says | None:
+    held, perf = held_closed(bike), performance_of(bike)
+    if not held or perf is None or perf.headline.opens_s is None:
+        return None
+    return Says(
+        "caution",
+        f"The log rides on where the {held} was to open",
+        f"By its numbers the {held} opens {q(perf.headline.opens_s, 's')} into a full-throttle run, and "
+        "in the log it did not: the trip values here are not the ones in the bike, or it was ridden in "
+        f"a lower mode. The predictions beside the log are those of the bike with the {held} held closed.",
+        perf.headline.opens_s,
+        0.0,
         "s",
     )
 

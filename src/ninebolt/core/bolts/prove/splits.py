@@ -30,16 +30,27 @@ def chosen_ride(bike: Bike) -> RideReport | None:
 
 
 @fact
+def held_closed(bike: Bike) -> str:
+    """What is computed to open on a run, where the logged run rode on past that; '' where it agrees
+    or there is no log. Predictions beside such a log are those of the bike that does not cut out."""
+    perf, ride = performance_of(bike), chosen_ride(bike)
+    if perf is None or ride is None or perf.headline.opens_s is None:
+        return ""
+    times = [m.split.time_s for m in ride.splits if m.split.time_s is not None]
+    return perf.headline.opens if max(times, default=0.0) > perf.headline.opens_s else ""
+
+
+@fact
 def split_rows(bike: Bike) -> tuple[SplitRow, ...]:
     """Predicted splits, with the logged ones beside them by name; none behind where the bike cuts
-    out."""
+    out, unless the log did not."""
     perf, ride, prove = performance_of(bike), chosen_ride(bike), bike.build.prove
     if perf is None:
         return ()
     rollout, extra = bool(prove.rollout), bike.build.goal.to_speed_m_s.taken
     s = perf.run.series
     found = splits_of(s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2, rollout, extra)
-    made = reached(found, perf.headline.opens_s)
+    made = reached(found, None if held_closed(bike) else perf.headline.opens_s)
     logged = {m.split.name: m for m in ride.splits} if ride else {}
     rows = []
     for p in made:
