@@ -17,6 +17,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
+from ninebolt.core.bike.facts import Memory
 from ninebolt.errors import InputError, StoreError
 from ninebolt.formats.build_json import write_build
 from ninebolt.formats.outline import read_outline
@@ -333,6 +334,7 @@ def test_a_bolt_that_fails_says_so_and_the_rest_work(
     def breaks(*_: Any) -> Any:
         raise ZeroDivisionError("float division by zero")
 
+    client.app.state.house.memory = Memory()  # type: ignore[attr-defined]
     name = next(n for n in vars(gear) if n in ("figures_of", "ladder", "drawing_of"))
     monkeypatch.setattr(gear, name, breaks)
     put(client, ("note", "moved"), ("gear.rear_teeth", 51))

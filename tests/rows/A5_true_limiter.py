@@ -29,7 +29,8 @@ def test_not_there(bike: Outside) -> None:
 
 def test_dangerous_no_time_behind_where_it_cuts_out_stands_anywhere(bike: Outside) -> None:
     """The headline, the splits of Prove and the table before and after say the same."""
-    bike.put(("guard.bms.i_cont_a", 40), ("guard.bms.i_peak_a", 60), ("guard.bms.peak_s", 2))
+    trips = [("guard.bms.i_cont_a", 40), ("guard.bms.i_peak_a", 60), ("guard.bms.peak_s", 2)]
+    bike.put(*trips, ("prove.log_id", ""))
     opens = bike.head["opens_s"]
     rows = bike.body["assessment"]["drawings"]["prove"]["rows"]
     assert bike.head["opens"] == "BMS" and rows

@@ -17,8 +17,9 @@ from ninebolt.errors import ConflictError, FieldError, NotFoundError, StoreError
 from ninebolt.library.demo import brakka
 from ninebolt.services import garage, rides, workshop
 from ninebolt.services.house import House
+from ninebolt.store import builds
 from ninebolt.store.builds import doc_at
-from ninebolt.store.database import connect, session, transaction
+from ninebolt.store.database import connect, session, snapshot, transaction
 from ninebolt.store.migrate import Migration, applied, bundled, migrate, statements
 
 
@@ -204,3 +205,14 @@ def test_marks_survive_as_documents(demo: House) -> None:
     mark = next(m for m in doc["marks"] if m["bolt"] == "gear")
     assert mark["inputs"]["gear.rear_teeth"] == 56 and doc["gear"]["rear_teeth"] == 54
     assert encode(brakka())["marks"] == []
+
+
+def test_what_is_read_together_is_of_one_moment(demo: House) -> None:
+    """A version read beside an older document would let a page overwrite what it never saw."""
+    with session(demo.path) as mine, session(demo.path) as theirs:
+        with snapshot(mine):
+            before = builds.version_of(mine, "pip-72")
+            with transaction(theirs):
+                builds.put_trial(theirs, "pip-72", 1, [], "2031-05-04")
+            assert builds.version_of(mine, "pip-72") == before
+        assert builds.version_of(mine, "pip-72") != before

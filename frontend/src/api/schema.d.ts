@@ -2282,9 +2282,12 @@ export interface components {
         };
         /**
          * ProveDrawing
-         * @description Speed over time, predicted and logged, and the choke along the predicted run.
+         * @description Speed over time, predicted and logged, and the choke along the predicted run. held: what the
+         *     predicted times take as closed, though it is computed to open.
          */
         ProveDrawing: {
+            /** Held */
+            held: string;
             /** Issues */
             issues: string[];
             /** Log Name */

@@ -20,7 +20,7 @@ from ninebolt.services.docs import doc_at
 from ninebolt.services.house import House
 from ninebolt.store import builds as table
 from ninebolt.store import rides
-from ninebolt.store.database import session, transaction
+from ninebolt.store.database import session, snapshot, transaction
 
 MAX_CHANGES = 200
 PREVIEW_S = 8.0
@@ -79,9 +79,13 @@ def bench(house: House, build_id: str) -> Bench:
 
 
 def _bench(house: House, db: sqlite3.Connection, build_id: str) -> Bench:
-    row = table.get_build(db, build_id)
-    base_doc = doc_at(db, build_id, row.head)
-    trial = table.get_trial(db, build_id)
+    with snapshot(db):
+        row = table.get_build(db, build_id)
+        version = table.version_of(db, build_id)
+        can_undo = table.parent_of(db, build_id, row.head) is not None
+        can_redo = table.newest_child(db, build_id, row.head) is not None
+        base_doc = doc_at(db, build_id, row.head)
+        trial = table.get_trial(db, build_id)
     shown = build_of(with_changes(base_doc, trial or []), row.name)
     before, figures = None, {}
     if trial is not None:
@@ -92,12 +96,12 @@ def _bench(house: House, db: sqlite3.Connection, build_id: str) -> Bench:
         row.id,
         shown.name,
         row.head,
-        table.version_of(db, build_id),
+        version,
         row.archived,
         encode(shown),
         trial,
-        table.parent_of(db, build_id, row.head) is not None,
-        table.newest_child(db, build_id, row.head) is not None,
+        can_undo,
+        can_redo,
         house.assessment(shown),
         before,
         figures,
@@ -312,7 +316,7 @@ class Preview:
 
 def preview(house: House, build_id: str, options: list[list[dict[str, Any]]]) -> list[Preview]:
     """The effect of each option on the build as shown (trial included), nothing kept."""
-    with session(house.path) as db:
+    with session(house.path) as db, snapshot(db):
         row = table.get_build(db, build_id)
         doc = with_changes(doc_at(db, build_id, row.head), table.get_trial(db, build_id) or [])
     out = []
@@ -340,7 +344,7 @@ def history(house: House, build_id: str) -> list[table.RevisionRow]:
 
 def shown_build(house: House, build_id: str) -> Build:
     """The build with its trial, as the bench shows it."""
-    with session(house.path) as db:
+    with session(house.path) as db, snapshot(db):
         row = table.get_build(db, build_id)
         doc = doc_at(db, build_id, row.head)
         return build_of(with_changes(doc, table.get_trial(db, build_id) or []), row.name)

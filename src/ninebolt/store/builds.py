@@ -6,6 +6,7 @@ import json
 import sqlite3
 from dataclasses import dataclass
 from typing import Any
+from zlib import crc32
 
 from ninebolt.errors import NotFoundError
 
@@ -182,8 +183,10 @@ def get_trial(db: sqlite3.Connection, build_id: str) -> list[dict[str, Any]] | N
 def version_of(db: sqlite3.Connection, build_id: str) -> str:
     """What a page looks at: the head, and how often the trial has changed. Raises NotFoundError."""
     head = get_build(db, build_id).head
-    row = db.execute("SELECT version FROM trial WHERE build_id = ?", (build_id,)).fetchone()
-    return f"{head}.{row['version']}" if row else f"{head}"
+    find = "SELECT version, changes FROM trial WHERE build_id = ?"
+    row = db.execute(find, (build_id,)).fetchone()
+    # The sum tells a trial from a later one that has changed as often.
+    return f"{head}.{row['version']}.{crc32(row['changes'].encode()):x}" if row else f"{head}"
 
 
 def put_trial(

@@ -111,6 +111,16 @@ def transaction(db: sqlite3.Connection) -> Iterator[None]:
 
 
 @contextmanager
+def snapshot(db: sqlite3.Connection) -> Iterator[None]:
+    """Everything read inside is of one moment, whatever others write meanwhile."""
+    db.execute("BEGIN")
+    try:
+        yield
+    finally:
+        db.execute("COMMIT")
+
+
+@contextmanager
 def refusals(path: Path) -> Iterator[None]:
     """What SQLite refuses, in words: a full disk, a read-only file, another program's lock."""
     try:

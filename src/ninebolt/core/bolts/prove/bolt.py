@@ -44,6 +44,8 @@ def assess(bike: Bike) -> Result:
     if perf is None:
         return Result((), judge("prove", bike), assembled(bike).missing, None)
     rollout, rows = bool(build.prove.rollout), split_rows(bike)
+    held = held_closed(bike)
+    kept = f", {held} held closed" if held else ""
     s = perf.run.series
     thin = max(1, len(s.t_s) // SHOWN)
     drawing = ProveDrawing(
@@ -54,7 +56,7 @@ def assess(bike: Bike) -> Result:
         ride.speed_m_s if ride else [],
         ride.name if ride else "",
         rows,
-        held_closed(bike),
+        held,
         rollout,
         perf.top.speed_m_s,
         ride.top_speed_m_s if ride else None,
@@ -65,7 +67,9 @@ def assess(bike: Bike) -> Result:
     )
     energy = perf.run.energy
     figures = (
-        figure("quarter", "1/4 mile predicted", _time(rows, "1/4 mile"), "s", "integrated run"),
+        figure(
+            "quarter", f"1/4 mile predicted{kept}", _time(rows, "1/4 mile"), "s", "integrated run"
+        ),
         figure(
             "quarter_log",
             "1/4 mile logged",
