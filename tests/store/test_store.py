@@ -201,7 +201,7 @@ def test_killed_in_the_middle_nothing_acknowledged_is_lost(house: House) -> None
 
 
 def test_marks_survive_as_documents(demo: House) -> None:
-    doc = workshop.bench(demo, "brakka-96").doc
+    doc = encode(workshop.shown_build(demo, "brakka-96"))
     mark = next(m for m in doc["marks"] if m["bolt"] == "gear")
     assert mark["inputs"]["gear.rear_teeth"] == 56 and doc["gear"]["rear_teeth"] == 54
     assert encode(brakka())["marks"] == []

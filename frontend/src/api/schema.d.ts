@@ -1038,6 +1038,7 @@ export interface components {
          * Bench
          * @description Everything the workbench shows of a build.
          *
+         *     doc: the build as shown; a mark is without its inputs, which only its bolt's report needs.
          *     trial: the changes on trial, None if none is open. before: headline and figures without the
          *     trial, so that each number can show where it was.
          */
@@ -1169,13 +1170,11 @@ export interface components {
         };
         /**
          * BoltReport
-         * @description One bolt. moved: what broke the mark. digest: of the inputs used just now, if it is signed.
+         * @description One bolt. moved: what broke the mark.
          */
         BoltReport: {
             /** Bolt */
             bolt: string;
-            /** Digest */
-            digest: string;
             /** Figures */
             figures: components["schemas"]["Figure"][];
             /** Findings */

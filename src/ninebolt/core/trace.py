@@ -135,9 +135,10 @@ def digest(leaves: dict[str, Any]) -> str:
     return hashlib.sha256(canonical.encode()).hexdigest()[:16]
 
 
-def read_leaves(build: Build, paths: list[str]) -> dict[str, Any]:
-    """The same paths in another build as documents; a path that is gone reads as None."""
-    return {path: encode(leaf_at(build, path)) for path in paths}
+def read_leaves(section: Any, name: str, paths: list[str]) -> dict[str, Any]:
+    """Paths of a build that begin with a section's name, as documents; a path that is gone reads as
+    None."""
+    return {path: encode(leaf_at(section, path[len(name) + 1 :])) for path in paths}
 
 
 def differing(a: Any, b: Any, path: str = "") -> Iterator[str]:
@@ -184,10 +185,10 @@ def leaves_under(obj: Any, path: str) -> Iterator[str]:
             yield here
 
 
-def leaf_at(build: Build, path: str) -> Any:
-    """What stands at a leaf's path; None where the path is gone."""
-    here: Any = build
-    for step in path.split("."):
+def leaf_at(section: Any, path: str) -> Any:
+    """What stands at a leaf's path ('' is the thing itself); None where the path is gone."""
+    here: Any = section
+    for step in path.split(".") if path else ():
         if step == "#":
             return len(here)
         if isinstance(here, tuple):

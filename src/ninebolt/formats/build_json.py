@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+from collections import OrderedDict
 from functools import lru_cache
+from threading import Lock
 from typing import Any
 
 from ninebolt.core.build import FORMAT_VERSION, Build
@@ -100,6 +102,30 @@ def decode_in_pieces(doc: dict[str, Any]) -> Build:
 @lru_cache(maxsize=256)
 def _piece(key: str, text: str) -> Any:
     return decode_field(Build, key, json.loads(text))
+
+
+_documents: OrderedDict[int, tuple[Any, Any]] = OrderedDict()
+_lock = Lock()
+
+
+def document(build: Build) -> dict[str, Any]:
+    """As encode(build). The document of a piece that was not changed is the same object as before:
+    nobody writes into documents."""
+    return {key: _document(getattr(build, key)) for key in fields_of(Build)}
+
+
+def _document(piece: Any) -> Any:
+    with _lock:
+        kept = _documents.get(id(piece))
+        if kept is not None and kept[0] is piece:
+            _documents.move_to_end(id(piece))
+            return kept[1]
+    made = encode(piece)
+    with _lock:
+        _documents[id(piece)] = (piece, made)
+        if len(_documents) > 256:
+            _documents.popitem(last=False)
+    return made
 
 
 # Ticks of version 2 that are measured values since version 3: a tick proves nothing.

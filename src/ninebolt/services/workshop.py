@@ -11,11 +11,11 @@ from typing import Any
 
 from ninebolt.core.bolts.assess import Assessment, BoltReport, inputs_of
 from ninebolt.core.build import BOLTS, Build
-from ninebolt.core.codec import encode, get_path, set_path
+from ninebolt.core.codec import get_path, set_path
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.core.trace import digest
 from ninebolt.errors import ConflictError, FieldError, InputError, NotFoundError
-from ninebolt.formats.build_json import build_of
+from ninebolt.formats.build_json import build_of, document
 from ninebolt.services.docs import doc_at
 from ninebolt.services.house import House
 from ninebolt.store import builds as table
@@ -30,6 +30,7 @@ PREVIEW_S = 8.0
 class Bench:
     """Everything the workbench shows of a build.
 
+    doc: the build as shown; a mark is without its inputs, which only its bolt's report needs.
     trial: the changes on trial, None if none is open. before: headline and figures without the
     trial, so that each number can show where it was.
     """
@@ -98,7 +99,7 @@ def _bench(house: House, db: sqlite3.Connection, build_id: str) -> Bench:
         row.head,
         version,
         row.archived,
-        encode(shown),
+        {**document(shown), "marks": [{**m, "inputs": None} for m in document(shown)["marks"]]},
         trial,
         can_undo,
         can_redo,
@@ -162,7 +163,7 @@ def _commit(
 ) -> None:
     build = build_of(with_changes(base, changes), "build")
     house.assessable(build)
-    made = encode(build)
+    made = document(build)
     record = [
         {"path": c["path"], "old": _old(base, c["path"]), "new": _old(made, c["path"])}
         for c in changes

@@ -5,6 +5,7 @@ from __future__ import annotations
 import traceback
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any, Literal
 
 from ninebolt.core.bike.facts import EMPTY_SHELF, Bike, Memory, Shelf, fact
@@ -32,7 +33,7 @@ from ninebolt.core.build import BOLTS, Build, Mark
 from ninebolt.core.finding import COMPUTED, Figure, Finding
 from ninebolt.core.logs.ride import RideReport
 from ninebolt.core.simulate.headline import Headline
-from ninebolt.core.trace import digest, read_leaves, recorded
+from ninebolt.core.trace import read_leaves, recorded
 
 State = Literal["loose", "snug", "marked", "broken", "stopped", "failed"]
 
@@ -60,7 +61,7 @@ class Moved:
 
 @dataclass(frozen=True, slots=True)
 class BoltReport:
-    """One bolt. moved: what broke the mark. digest: of the inputs used just now, if it is signed."""
+    """One bolt. moved: what broke the mark."""
 
     bolt: str
     state: State
@@ -68,7 +69,6 @@ class BoltReport:
     findings: tuple[Finding, ...]
     missing: tuple[str, ...]
     moved: tuple[Moved, ...]
-    digest: str
     signed_at: str
 
 
@@ -109,8 +109,33 @@ def _mark(build: Build, bolt: str) -> Mark | None:
 
 def moved_since(build: Build, mark: Mark) -> tuple[Moved, ...]:
     """Inputs recorded in the mark that read differently now."""
-    then = mark.inputs or {}
-    now = read_leaves(build, list(then))
+    sections = {path.partition(".")[0] for path in mark.inputs or {}}
+    found = [_moved_in(Same(mark), Same(getattr(build, s, None)), s) for s in sorted(sections)]
+    return tuple(m for rows in found for m in rows)
+
+
+class Same:
+    """A thing that is looked up by being the very same object: pieces of a build that were not
+    changed are shared between looks."""
+
+    __slots__ = ("it",)
+
+    def __init__(self, it: Any) -> None:
+        self.it = it
+
+    def __hash__(self) -> int:
+        return id(self.it)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Same) and other.it is self.it
+
+
+@lru_cache(maxsize=512)
+def _moved_in(mark: Same, section: Same, name: str) -> tuple[Moved, ...]:
+    then: dict[str, Any] = {
+        p: v for p, v in (mark.it.inputs or {}).items() if p.partition(".")[0] == name
+    }
+    now = read_leaves(section.it, name, list(then))
     return tuple(Moved(p, then[p], now[p]) for p in sorted(then) if then[p] != now[p])
 
 
@@ -143,10 +168,9 @@ def assess(
     bike = Bike(build, ride, shelf, memory)
     reports, drawings = [], {}
     for bolt in BOLTS:
-        with bike.trace.frame() as leaves:
-            result, failed = _looked_at(bolt, bike)
+        result, failed = _looked_at(bolt, bike)
         drawings[bolt] = result.drawing
-        reports.append(_failed(bolt, result) if failed else _report(build, bolt, result, leaves))
+        reports.append(_failed(bolt, result) if failed else _report(build, bolt, result))
     perf = None if any(r.state == "failed" for r in reports) else performance_of(bike)
     headline = (
         perf.headline
@@ -182,10 +206,10 @@ def _looked_at(bolt: str, bike: Bike) -> tuple[Result, bool]:
 
 
 def _failed(bolt: str, result: Result) -> BoltReport:
-    return BoltReport(bolt, "failed", (), result.findings, (), (), "", "")
+    return BoltReport(bolt, "failed", (), result.findings, (), (), "")
 
 
-def _report(build: Build, bolt: str, result: Result, leaves: dict[str, Any]) -> BoltReport:
+def _report(build: Build, bolt: str, result: Result) -> BoltReport:
     mark = _mark(build, bolt)
     moved = moved_since(build, mark) if mark else ()
     return BoltReport(
@@ -195,7 +219,6 @@ def _report(build: Build, bolt: str, result: Result, leaves: dict[str, Any]) -> 
         result.findings,
         result.missing,
         moved,
-        digest(recorded(leaves)) if mark else "",
         mark.signed_at if mark else "",
     )
 

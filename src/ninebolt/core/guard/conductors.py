@@ -69,16 +69,19 @@ def peak_temp_c(
     shed = shed_w_k(section_m2)
     store = section_m2 * COPPER_J_M3_K
     r20 = COPPER_OHM_M * STRANDING / section_m2
+    square = np.asarray(amps, dtype=float) ** 2
+    dt = np.diff(np.asarray(t_s, dtype=float))
+    heat = 0.5 * (square[1:] + square[:-1]) * r20
+    k = (shed - heat * COPPER_PER_K) / store  # at or below 0 it runs away: no steady end
+    tame = k > 0.0
+    ends = ambient_c + heat * copper_factor(ambient_c) / np.where(tame, k * store, 1.0)
+    keeps = np.exp(np.where(tame, -k * dt, 0.0))
+    warms = heat / store * dt
     now = peak = ambient_c
-    for i in range(1, len(t_s)):
-        dt = t_s[i] - t_s[i - 1]
-        heat = 0.5 * (amps[i] ** 2 + amps[i - 1] ** 2) * r20
-        k = (shed - heat * COPPER_PER_K) / store
-        target = ambient_c + heat * copper_factor(ambient_c) / (k * store) if k > 0 else math.inf
-        if k > 0:
-            now = target + (now - target) * math.exp(-k * dt)
-        else:
-            now += heat * copper_factor(now) / store * dt
+    for calm, end, keep, warm in zip(
+        tame.tolist(), ends.tolist(), keeps.tolist(), warms.tolist(), strict=True
+    ):
+        now = end + (now - end) * keep if calm else now + warm * copper_factor(now)
         peak = max(peak, now)
     return peak
 

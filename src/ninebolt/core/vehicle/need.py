@@ -5,6 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+import numpy as np
+import numpy.typing as npt
+
 from ninebolt.core.vehicle.road import Body, grip_accel, road_load, wheelie_accel
 from ninebolt.units import GRAVITY_M_S2
 
@@ -19,26 +22,22 @@ def ground_thrust_n(body: Body, speed_m_s: float) -> float:
     return body.mass_kg * accel + load.total_n if math.isfinite(accel) else math.inf
 
 
-Row = tuple[float, float, float]  # speed, what the ground takes, road load
+Rows = npt.NDArray[np.float64]  # columns: speed, what the ground takes, road load
 
 
 def _speeds(to_speed: float) -> list[float]:
     return [to_speed * (i + 0.5) / ROWS for i in range(ROWS)]
 
 
-def _rows(body: Body, to_speed: float) -> list[Row]:
-    return [(v, ground_thrust_n(body, v), road_load(body, v).total_n) for v in _speeds(to_speed)]
+def _rows(body: Body, to_speed: float) -> Rows:
+    speeds = _speeds(to_speed)
+    return np.array([(v, ground_thrust_n(body, v), road_load(body, v).total_n) for v in speeds])
 
 
-def _time(rows: list[Row], momentum: float, power_w: float) -> float:
+def _time(rows: Rows, momentum: float, power_w: float) -> float:
     """t = ∫ m dv / (F - load); momentum: mass times the step of speed."""
-    total = 0.0
-    for v, ground, load in rows:
-        push = min(power_w / v, ground) - load
-        if push <= 0.0:
-            return math.inf
-        total += momentum / push
-    return total
+    push = np.minimum(power_w / rows[:, 0], rows[:, 1]) - rows[:, 2]
+    return math.inf if push.min() <= 0.0 else float(np.sum(momentum / push))
 
 
 def time_with_power(body: Body, to_speed: float, power_w: float) -> float:
