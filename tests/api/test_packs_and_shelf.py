@@ -57,7 +57,7 @@ CELLS = write_cells(salvaged_cells(120, 4), 14)
 
 
 def test_a_sorting_job_gets_better_and_gives_files(client: TestClient) -> None:
-    job = upload(client, "/api/sort/jobs", "c.csv", CELLS, series=14, parallel=8)
+    job = upload(client, "/api/sort/jobs", "c.csv", CELLS, series=14, parallel=6)
     assert job.status_code == 201
     done = finished(client, job.json())
     assert done["state"] == "done" and done["steps"] > 3

@@ -10,7 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ninebolt.core.match.sort import Rules, sort_cells
+from ninebolt.core.match.accept import Rules
+from ninebolt.core.match.sort import sort_cells
 from ninebolt.errors import FormatError
 from ninebolt.formats.cells_csv import MAX_CELLS, read_cells, write_assignment
 from ninebolt.formats.sheet import unsafe

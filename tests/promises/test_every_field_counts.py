@@ -83,9 +83,7 @@ OPENED: list[dict[str, Any]] = [
     {"tune.chosen": [{"name": "line_a", "value": 100}]},
     {"guard.fuse.presence": "not there", "guard.isolator.kind": "breaker"},
     {
-        "pack.sorted_groups": [
-            {"cells": [f"c{i}"], "capacity_ah": 50, "r_ohm": 0.001} for i in range(26)
-        ],
+        "pack.sorted_groups": [{"capacity_ah": 50 + i / 100, "r_ohm": 0.001} for i in range(26)],
         "pack.series": 26,
         "pack.source": "salvaged_cells",
     },

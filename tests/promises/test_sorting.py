@@ -14,8 +14,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from ninebolt.bench.tester import salvaged_cells
+from ninebolt.core.match.accept import MeasuredCell, Rules
 from ninebolt.core.match.regroup import even_split, trim
-from ninebolt.core.match.sort import MeasuredCell, Rules, Sorting, improving, sort_cells
+from ninebolt.core.match.sort import Sorting, improving, sort_cells
 from ninebolt.errors import FormatError, InputError
 from ninebolt.formats.cells_csv import read_cells, write_assignment, write_cells
 

@@ -43,3 +43,38 @@ def test_too_few(bike: Outside) -> None:
 
 def test_no_cells(bike: Outside) -> None:
     assert sort(bike, b"")[0] == 422 and sort(bike, FILE.encode())[0] == 422
+
+
+def kept(done: dict, ah: float = 1.0) -> list[dict]:  # type: ignore[type-arg]
+    number = {"origin": "measured", "tolerance": 0.01}
+    return [
+        {
+            "cells": g["cells"],
+            "capacity_ah": {"amount": g["capacity_ah"] * ah, **number},
+            "r_ohm": g["r_ohm"] and {"amount": g["r_ohm"], **number},
+        }
+        for g in done["groups"]
+    ]
+
+
+def test_the_groups_stay_with_the_build_and_it_is_computed_with_them(bike: Outside) -> None:
+    """After a reload, in the export, and gone with an undo; the smallest group is the pack's."""
+    s, p = bike.body["doc"]["pack"]["series"], bike.body["doc"]["pack"]["parallel"]
+    before = bike.head["range_m"]
+    done = sort(bike, cells(s * p + 2), s, p)[1]
+    bike.put(("pack.sorted_groups", kept(done)))
+    again = Outside(bike.client)
+    assert len(again.body["doc"]["pack"]["sorted_groups"]) == s
+    pack = bike.figure("pack", "capacity")
+    assert abs((pack or 0) - done["weakest_ah"]) < 1e-6
+    export = bike.client.get(f"{bike.url}/export").json()
+    assert len(export["pack"]["sorted_groups"]) == s
+    assert bike.head["range_m"] != before
+    assert bike.client.post(f"{bike.url}/undo").json()["doc"]["pack"]["sorted_groups"] == []
+
+
+def test_dangerous_groups_of_another_pack_are_not_used_in_silence(bike: Outside) -> None:
+    s, p = bike.body["doc"]["pack"]["series"], bike.body["doc"]["pack"]["parallel"]
+    done = sort(bike, cells(s * p), s, p)[1]
+    bike.put(("pack.sorted_groups", kept(done)), ("pack.series", s - 1))
+    assert bike.says("pack.sorted_other") == "caution"

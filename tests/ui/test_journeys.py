@@ -330,23 +330,31 @@ def test_measured_cells_are_sorted(bench: Page) -> None:
     bench.get_by_role("button", name="What if …").click()
     part(bench, "Pack")
     give(bench, "In series", "14")
-    give(bench, "In parallel", "8")
+    give(bench, "In parallel", "6")
     bench.get_by_label("Cell measurements").set_input_files(ROOT / "examples/cells/salvaged.csv")
     gain = bench.get_by_role("table", name="What sorting gained")
     expect(gain.get_by_role("row").filter(has_text="matched")).to_contain_text("%")
-    assert "under the limit" not in bench.get_by_role("table", name="Groups").inner_text()
-    bench.get_by_label("capacity at least").fill("1,65 Ah")
+    expect(bench.get_by_text("of the lot's median").first).to_be_visible()
+    before = bench.get_by_role("table", name="Groups").get_by_role("row").count()
+    bench.get_by_label("capacity at least").fill("1,9 Ah")
     rejected = (
         bench.get_by_role("table", name="Groups")
         .get_by_role("row")
         .filter(has_text="under the limit")
     )
     expect(rejected.first).to_be_visible()
+    expect(bench.get_by_role("table", name="Groups").get_by_role("row")).not_to_have_count(before)
     with bench.expect_download() as got:
         bench.get_by_role("link", name="Assignment as CSV").click()
     assert got.value.path().read_text().startswith("cell,group,place")
+    with bench.expect_response("**/changes?*"):
+        bench.get_by_role("button", name="Take these groups into the build").click()
     bench.get_by_label("capacity at least").fill("2,6 Ah")
     expect(bench.get_by_role("alert")).to_contain_text("Too few cells pass the rules")
+    bench.reload()
+    bench.get_by_role("tab", name="Groups").click()
+    kept = bench.get_by_role("table", name="Groups of the pack").get_by_role("row")
+    expect(kept).to_have_count(15)
 
 
 def test_the_template_leaves_at_full_size(bench: Page) -> None:

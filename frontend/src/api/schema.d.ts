@@ -548,6 +548,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Jobs
+         * @description What goes on in the background, newest first.
+         */
+        get: operations["all_jobs_api_jobs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library-export/{kind}": {
         parameters: {
             query?: never;
@@ -2262,6 +2282,26 @@ export interface components {
             where: string;
         };
         /**
+         * Progress
+         * @description Where a job stands. state: running, done, stopped or failed. result: the best so far.
+         */
+        Progress: {
+            /** Error */
+            error: string;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Result */
+            result: unknown;
+            /** Seconds */
+            seconds: number;
+            /** State */
+            state: string;
+            /** Steps */
+            steps: number;
+        };
+        /**
          * Proof
          * @description One thing about a salvaged part. state: label, measured, guess or missing.
          */
@@ -2418,6 +2458,23 @@ export interface components {
             top_speed_m_s: number;
             /** Top U95 M S */
             top_u95_m_s: number;
+        };
+        /**
+         * RuleInForce
+         * @description A rule as it was used. limit None: off. usual: not chosen by the person. words: where it comes
+         *     from, or why it is off.
+         */
+        RuleInForce: {
+            /** Key */
+            key: string;
+            /** Limit */
+            limit: number | null;
+            /** Quantity */
+            quantity: string;
+            /** Usual */
+            usual: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * Rung
@@ -2585,7 +2642,7 @@ export interface components {
          * Sorting
          * @description Result. spread: (largest - smallest) / mean group capacity. ceiling_ah: no assignment's
          *     weakest group can be stronger. as_they_come, serpentine, greedy: weakest group and spread of
-         *     simpler ways, for comparison.
+         *     simpler ways, for comparison. rules: as they were used.
          */
         Sorting: {
             /** As They Come */
@@ -2608,6 +2665,11 @@ export interface components {
             rejects: components["schemas"]["Reject"][];
             /** Rounds */
             rounds: number;
+            /**
+             * Rules
+             * @default []
+             */
+            rules: components["schemas"]["RuleInForce"][];
             /** Serpentine */
             serpentine: [
                 number,
@@ -4200,6 +4262,44 @@ export interface operations {
                     "application/json": {
                         [key: string]: components["schemas"]["FieldOut"][];
                     };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    all_jobs_api_jobs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"][];
                 };
             };
             /** @description Not Found */

@@ -23,7 +23,7 @@ from ninebolt.api.gate import Gate
 from ninebolt.api.models import ProblemOut
 from ninebolt.errors import NotFoundError
 from ninebolt.services.house import House
-from ninebolt.services.sort_jobs import SortJobs
+from ninebolt.services.jobs import Jobs
 
 FRONT_END = Path(__file__).resolve().parents[3] / "frontend" / "dist"
 
@@ -39,7 +39,7 @@ def make_app(house: House | None, front_end: Path = FRONT_END) -> Application:
         responses={422: {"model": ProblemOut}, 404: {"model": ProblemOut}},
     )
     app.state.house = house
-    app.state.jobs = SortJobs()
+    app.state.jobs = Jobs()
     problems.install(app)
     for module in (routes_builds, routes_packs, routes_rides, routes_shelf, routes_reference):
         app.include_router(module.router)

@@ -14,7 +14,8 @@ from ninebolt.core.battery.ocv import FULL_V
 from ninebolt.core.bike.cells import cell_full_v
 from ninebolt.core.bolts.pack.power import AtPower
 from ninebolt.core.logs.charging import ChargeReport, watch
-from ninebolt.core.match.sort import MeasuredCell, Rules, Sorting, sort_cells
+from ninebolt.core.match.accept import MeasuredCell
+from ninebolt.core.match.sort import Sorting
 from ninebolt.core.sums import Claim, Percent, percent, read_claim
 from ninebolt.errors import ConflictError, NineBoltError
 from ninebolt.formats.cells_csv import write_assignment
@@ -22,7 +23,8 @@ from ninebolt.formats.charge_csv import read_charge
 from ninebolt.formats.labels import write_labels
 from ninebolt.formats.table import Sniffed
 from ninebolt.services import bays, garage, packs, workshop
-from ninebolt.services.sort_jobs import SortJobs, SortProgress
+from ninebolt.services.jobs import Jobs, Progress
+from ninebolt.services.packs import SortProgress
 
 router = APIRouter(prefix="/api", tags=["packs"])
 Count = Annotated[int, Form(ge=1, le=1000)]
@@ -35,17 +37,17 @@ def rules_of(
     r_max_ohm: Limit = None,
     fade_max_v_day: Limit = None,
     rested_min_v: Limit = None,
-) -> Rules:
-    """The rules of the form; a rule left out is off."""
-    return Rules(
-        capacity_min_ah or 0.0,
-        r_max_ohm or math.inf,
-        fade_max_v_day or math.inf,
-        rested_min_v or 0.0,
-    )
+) -> packs.Chosen:
+    """The rules of the form; one left out is the usual one, 0 is off."""
+    return {
+        "capacity_min_ah": capacity_min_ah,
+        "r_max_ohm": r_max_ohm,
+        "fade_max_v_day": fade_max_v_day,
+        "rested_min_v": rested_min_v,
+    }
 
 
-RulesDep = Annotated[Rules, Depends(rules_of)]
+RulesDep = Annotated[packs.Chosen, Depends(rules_of)]
 Mapping = Annotated[str, Form()]
 
 
@@ -58,15 +60,15 @@ def measured_cells(house: HouseDep, file: UploadFile, mapping: Mapping = "") -> 
 CellsDep = Annotated[list[MeasuredCell], Depends(measured_cells)]
 
 
-def the_jobs(request: Request) -> SortJobs:
-    """The sorting jobs of this application."""
+def the_jobs(request: Request) -> Jobs:
+    """The background jobs of this application."""
     jobs = request.app.state.jobs
-    if not isinstance(jobs, SortJobs):
-        raise NineBoltError("The application was started without its sorting bench.")
+    if not isinstance(jobs, Jobs):
+        raise NineBoltError("The application was started without its jobs.")
     return jobs
 
 
-JobsDep = Annotated[SortJobs, Depends(the_jobs)]
+JobsDep = Annotated[Jobs, Depends(the_jobs)]
 
 
 @router.post("/sort/preview")
@@ -78,7 +80,7 @@ def preview_cells(house: HouseDep, file: UploadFile) -> Sniffed:
 @router.post("/sort")
 def sort_at_once(cells: CellsDep, series: Count, parallel: Count, rules: RulesDep) -> Sorting:
     """Matched groups of the cells in a tester's CSV; nothing is stored but the mapping."""
-    return sort_cells(cells, series, parallel, rules)
+    return packs.sort_lot(cells, series, parallel, rules)
 
 
 @router.post("/sort/jobs", status_code=201)
@@ -91,23 +93,32 @@ def start_sorting(
     rules: RulesDep,
 ) -> SortProgress:
     """Sort in the background, better and better until it is stopped."""
-    return jobs.start(house.new_id(), cells, series, parallel, rules)
+    begun = jobs.start(
+        house.new_id(), "sorting", lambda: packs.sorting_steps(cells, series, parallel, rules)
+    )
+    return packs.sort_progress(begun)
 
 
 @router.get("/sort/jobs/{job_id}")
 def look_at_sorting(jobs: JobsDep, job_id: str) -> SortProgress:
     """Where it stands."""
-    return jobs.look(job_id)
+    return packs.sort_progress(jobs.look(job_id))
 
 
 @router.delete("/sort/jobs/{job_id}")
 def stop_sorting(jobs: JobsDep, job_id: str) -> SortProgress:
     """Stop it; the best so far stays."""
-    return jobs.stop(job_id)
+    return packs.sort_progress(jobs.stop(job_id))
 
 
-def _finished(jobs: SortJobs, job_id: str) -> Sorting:
-    found = jobs.look(job_id).sorting
+@router.get("/jobs")
+def all_jobs(jobs: JobsDep) -> list[Progress]:
+    """What goes on in the background, newest first."""
+    return jobs.all()
+
+
+def _finished(jobs: Jobs, job_id: str) -> Sorting:
+    found = packs.sort_progress(jobs.look(job_id)).sorting
     if found is None:
         raise ConflictError("Nothing is sorted yet.", todo="Wait a moment.")
     return found

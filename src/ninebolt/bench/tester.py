@@ -9,7 +9,7 @@ from __future__ import annotations
 import random
 
 from ninebolt.core.battery.ocv import TYPICAL, interpolator
-from ninebolt.core.match.sort import MeasuredCell
+from ninebolt.core.match.accept import MeasuredCell
 
 
 def salvaged_cells(count: int, seed: int) -> list[MeasuredCell]:

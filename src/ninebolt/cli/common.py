@@ -82,6 +82,19 @@ def quantity(key: str, least: float = -math.inf) -> Callable[[str], float]:
     return read
 
 
+def from_zero(key: str) -> Callable[[str], float]:
+    """An argument that is a number, with a unit or in SI, and may be 0."""
+    read = quantity(key)
+
+    def at_least_zero(text: str) -> float:
+        value = read(text)
+        if value < 0.0:
+            raise argparse.ArgumentTypeError(f"'{text}' is below 0.")
+        return value
+
+    return at_least_zero
+
+
 def count(text: str) -> int:
     if not text.isascii() or not text.isdigit() or int(text) < 1:
         raise argparse.ArgumentTypeError(f"'{text[:20]}' is no whole number from 1 on.")

@@ -3,29 +3,30 @@
 from __future__ import annotations
 
 import argparse
-import math
 from pathlib import Path
 
-from ninebolt.cli.common import count, print_json, quantity, read_file
-from ninebolt.core.match.sort import Rules
-from ninebolt.formats.cells_csv import write_assignment
+from ninebolt.cli.common import build_at, count, from_zero, print_json, read_file, say
+from ninebolt.errors import InputError
+from ninebolt.formats.cells_csv import read_cells, write_assignment
 from ninebolt.formats.labels import write_labels
 from ninebolt.services import packs
 
 
 def act(args: argparse.Namespace) -> int:
     """Sort measured cells into matched groups."""
-    rules = Rules(
-        args.min_capacity,
-        args.max_resistance or math.inf,
-        args.max_fade or math.inf,
-        args.min_volts,
-    )
-    done = packs.sort_file(read_file(args.cells), args.cells, args.series, args.parallel, rules)
+    series, parallel = _counts(args)
+    chosen = {
+        "capacity_min_ah": args.min_capacity,
+        "r_max_ohm": args.max_resistance,
+        "fade_max_v_day": args.max_fade,
+        "rested_min_v": args.min_volts,
+    }
+    lot = read_cells(read_file(args.cells), args.cells)
+    done = packs.sort_lot(lot, series, parallel, chosen)
     if args.out:
         Path(args.out).write_bytes(write_assignment(done))
     if args.labels:
-        title = f"{args.series}s{args.parallel}p"
+        title = f"{series}s{parallel}p"
         Path(args.labels).write_bytes(write_labels(done, title, args.paper))
     if args.json:
         print_json(done)
@@ -39,20 +40,38 @@ def act(args: argparse.Namespace) -> int:
         f"{done.serpentine[1]:.2%}, greedy {done.greedy[1]:.2%}"
     )
     print(f"{len(done.rejects)} rejected, {len(done.spare)} spare")
+    for rule in done.rules:
+        shown = "off" if rule.limit is None else say(rule.limit, rule.quantity)
+        print(f"rule {rule.key}: {shown} ({rule.words})")
     for r in done.rejects:
         print(f"  {r.id}: {r.reason}")
     return 0
 
 
+def _counts(args: argparse.Namespace) -> tuple[int, int]:
+    """As given, else those of the build's pack."""
+    pack = build_at(args.build).pack if args.build else None
+    series = args.series or (pack.series if pack else None)
+    parallel = args.parallel or (pack.parallel if pack else None)
+    if not series or not parallel:
+        raise InputError(
+            "Into how many groups, of how many cells?",
+            where="--series, --parallel",
+            expected="both numbers, or --build with a pack whose numbers are known",
+        )
+    return series, parallel
+
+
 def options(p: argparse.ArgumentParser) -> None:
     """What the verb takes."""
     p.add_argument("cells")
-    p.add_argument("--series", type=count, required=True)
-    p.add_argument("--parallel", type=count, required=True)
-    p.add_argument("--min-capacity", type=quantity("ah"), default=0.0, metavar="AH")
-    p.add_argument("--max-resistance", type=quantity("ohm", 0), metavar="OHM")
-    p.add_argument("--max-fade", type=quantity("v", 0), metavar="V_PER_DAY")
-    p.add_argument("--min-volts", type=quantity("v"), default=0.0)
+    p.add_argument("--series", type=count)
+    p.add_argument("--parallel", type=count)
+    p.add_argument("--build", metavar="JSON", help="whose pack they are for")
+    p.add_argument("--min-capacity", type=from_zero("ah"), metavar="AH", help="0 = no such rule")
+    p.add_argument("--max-resistance", type=from_zero("ohm"), metavar="OHM")
+    p.add_argument("--max-fade", type=from_zero("v"), metavar="V_PER_DAY")
+    p.add_argument("--min-volts", type=from_zero("v"), metavar="V")
     p.add_argument("--out", metavar="CSV")
     p.add_argument("--labels", metavar="PDF", help="labels and build map to print")
     p.add_argument("--paper", choices=["a4", "letter"], default="a4")

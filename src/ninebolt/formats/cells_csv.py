@@ -12,7 +12,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from statistics import median
 
-from ninebolt.core.match.sort import MeasuredCell, Sorting
+from ninebolt.core.match.accept import MeasuredCell
+from ninebolt.core.match.sort import Sorting
 from ninebolt.errors import FormatError
 from ninebolt.formats.sheet import safe
 from ninebolt.formats.table import (

@@ -4,20 +4,24 @@ from __future__ import annotations
 
 import dataclasses
 import math
+from collections.abc import Iterator
+from dataclasses import dataclass
 
 from ninebolt.core.bike.cells import facts_of
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.layout import BayDrawing, Fitted, fitted
 from ninebolt.core.bolts.pack.power import AtPower, at_power
 from ninebolt.core.build import Build
+from ninebolt.core.match.accept import MeasuredCell, rules_for
 from ninebolt.core.match.layout import Put
-from ninebolt.core.match.sort import MeasuredCell, Rules, Sorting, sort_cells
+from ninebolt.core.match.sort import Sorting, improving, sort_cells
 from ninebolt.core.match.space import Box
 from ninebolt.errors import InputError, NotFoundError
 from ninebolt.formats.cells_csv import ALIASES, read_cells
 from ninebolt.formats.table import Column, Sniffed, sniff
 from ninebolt.formats.template import Body, Template, write_dxf, write_pdf, write_svg
 from ninebolt.services.house import House
+from ninebolt.services.jobs import Progress
 from ninebolt.services.mappings import remember, remembered
 from ninebolt.store.database import session, transaction
 
@@ -27,9 +31,41 @@ MEDIA = {"svg": "image/svg+xml", "dxf": "image/vnd.dxf", "pdf": "application/pdf
 FACES = {"width": (0, 1), "length": (2, 1), "height": (0, 2)}
 
 
-def sort_file(data: bytes, name: str, series: int, parallel: int, rules: Rules) -> Sorting:
-    """Groups of the cells in a tester's file. Raises FormatError, InputError."""
-    return sort_cells(read_cells(data, name), series, parallel, rules)
+Chosen = dict[str, float | None]  # rules by name; None: the usual one, 0: off
+
+
+def sort_lot(cells: list[MeasuredCell], series: int, parallel: int, chosen: Chosen) -> Sorting:
+    """Groups of measured cells under the rules chosen, and the usual ones for the rest. Raises
+    InputError."""
+    rules, shown = rules_for(cells, chosen)
+    return dataclasses.replace(sort_cells(cells, series, parallel, rules), rules=shown)
+
+
+def sorting_steps(
+    cells: list[MeasuredCell], series: int, parallel: int, chosen: Chosen
+) -> Iterator[Sorting]:
+    """The same, better and better."""
+    rules, shown = rules_for(cells, chosen)
+    for made in improving(cells, series, parallel, rules):
+        yield dataclasses.replace(made, rules=shown)
+
+
+@dataclass(frozen=True, slots=True)
+class SortProgress:
+    """state: running, done, stopped or failed. sorting: the best so far."""
+
+    id: str
+    state: str
+    steps: int
+    seconds: float
+    sorting: Sorting | None
+    error: str
+
+
+def sort_progress(p: Progress) -> SortProgress:
+    """A job as the sorting bench shows it."""
+    made = p.result if isinstance(p.result, Sorting) else None
+    return SortProgress(p.id, p.state, p.steps, p.seconds, made, p.error)
 
 
 def cells_of(

@@ -12,7 +12,7 @@ import { Assembly } from './Assembly'
 import { BayView } from './BayView'
 import { Checks } from './Checks'
 import { SortCells } from './SortCells'
-import { OptionTable, SagTable, SessionTable } from './Tables'
+import { GroupTable, OptionTable, SagTable, SessionTable } from './Tables'
 
 type P = NonNullable<Drawings['pack']>
 
@@ -107,6 +107,7 @@ function Under({ d, pick }: { d: P | null; pick: (file: File) => void }) {
             { key: 'options', label: 'What goes in', body: <OptionTable d={d} /> },
             { key: 'sag', label: 'Sag and power', body: <SagTable d={d} /> },
             { key: 'session', label: 'Session', body: <SessionTable d={d} /> },
+            ...(((at(bench.doc, 'pack.sorted_groups') as unknown[]) ?? []).length ? [{ key: 'groups', label: 'Groups', body: <GroupTable /> }] : []),
             { key: 'assembly', label: 'Assembly', body: <Assembly d={d} /> },
             { key: 'checks', label: 'Checks and sums', body: <Checks d={d} /> },
           ]}

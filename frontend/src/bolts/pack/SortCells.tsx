@@ -11,11 +11,16 @@ import { Rows } from '../../ui/Rows'
 import { T } from '../../ui/svgtext'
 import { useSize } from '../../ui/useSize'
 
+// The limits themselves come with the answer: what is left blank is the usual rule of the lot.
 const RULES = [
-  { key: 'capacity_min_ah', label: 'capacity at least', quantity: 'ah', start: '' },
-  { key: 'r_max_ohm', label: 'resistance at most', quantity: 'ohm', start: '' },
-  { key: 'fade_max_v_day', label: 'loses a day at most', quantity: 'v', start: '3 mV' },
-  { key: 'rested_min_v', label: 'rested at least', quantity: 'v', start: '2.5 V' },
+  { key: 'capacity_min_ah', label: 'capacity at least', quantity: 'ah' },
+  { key: 'r_max_ohm', label: 'resistance at most', quantity: 'ohm' },
+  { key: 'fade_max_v_day', label: 'loses a day at most', quantity: 'v' },
+  { key: 'rested_min_v', label: 'rested at least', quantity: 'v' },
+] as const
+const COUNTS = [
+  { key: 'series', label: 'groups in series' },
+  { key: 'parallel', label: 'cells in parallel' },
 ] as const
 const OURS: [string, string][] = [
   ['id', 'name of the cell'],
@@ -34,22 +39,24 @@ const TYPING_MS = 250
 /** Measured cells into matched groups: the columns, the rules that reject, the groups, what it
  * gained. It goes on getting better until it is stopped. */
 export function SortCells({ file, close }: { file: File; close: () => void }) {
-  const { bench } = useWorkshop()
-  const [typed, setTyped] = useState<Record<string, string>>(Object.fromEntries(RULES.map((r) => [r.key, r.start])))
+  const { bench, change, prefs } = useWorkshop()
+  const [typed, setTyped] = useState<Record<string, string>>({})
+  const [asked, setAsked] = useState<Record<string, string>>({})
   const [seen, setSeen] = useState<Sniffed | null>(null)
   const [map, setMap] = useState<Record<string, string> | null>(null)
   const [columns, setColumns] = useState(false)
-  const series = String(at(bench.doc, 'pack.series') ?? 1)
-  const parallel = String(at(bench.doc, 'pack.parallel') ?? 1)
+  const [series, parallel] = COUNTS.map(({ key }) => String(at(bench.doc, `pack.${key}`) ?? asked[key] ?? ''))
+  const counted = [series, parallel].every((n) => /^[1-9]\d{0,2}$/.test(n!))
+  const unasked = COUNTS.filter(({ key }) => at(bench.doc, `pack.${key}`) == null)
   const parsed = RULES.map((r) => ({ r, p: typed[r.key]?.trim() ? parseQuantity(typed[r.key]!, r.quantity, unitsOf(r.quantity)[0]!) : null }))
   const wrong = parsed.find((x) => x.p && !x.p.ok)
-  const body: Record<string, string> = { series, parallel }
+  const body: Record<string, string> = { series: series!, parallel: parallel! }
   for (const { r, p } of parsed) if (p?.ok) body[r.key] = String(p.si)
   if (map && seen) {
     const unit = (name: string) => seen.mapping.find((m) => m.name === name)?.unit ?? ''
     body.mapping = JSON.stringify(Object.entries(map).filter(([, c]) => c).map(([name, column]) => ({ name, column, unit: unit(name) })))
   }
-  const { job, problem, fresh, stop } = useSorting(file, JSON.stringify(body))
+  const { job, problem, fresh, stop } = useSorting(file, counted ? JSON.stringify(body) : '')
   useEffect(() => {
     let gone = false
     upload<Sniffed>('/api/sort/preview', file)
@@ -60,16 +67,30 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
     }
   }, [file])
   const done = job?.sorting ?? null
+  const take = () =>
+    change(
+      [
+        ...unasked.map(({ key }) => ({ path: `pack.${key}`, value: Number(key === 'series' ? series : parallel) })),
+        {
+          path: 'pack.sorted_groups',
+          value: done!.groups.map((g) => ({ cells: g.cells, capacity_ah: { amount: g.capacity_ah, origin: 'measured', tolerance: 0.01 }, r_ohm: g.r_ohm === null ? null : { amount: g.r_ohm, origin: 'measured', tolerance: 0.1 } })),
+        },
+      ],
+      `Took the groups of ${file.name}`,
+    )
   const link = (what: string) => (fresh ? `/api/sort/jobs/${job?.id}/${what}` : undefined)
   return (
     <Flex direction="column" p="3" gap="3" flex="1">
       <Flex align="center" gap="2" wrap="wrap">
         <Text textStyle="title" fontSize="19px" flex="1">
-          {file.name}: {series}s{parallel}p
+          {file.name}{counted && `: ${series}s${parallel}p`}
         </Text>
         {done && !problem && (
           <>
-            <Act tone="choice" asChild disabled={!fresh}>
+            <Act tone="choice" disabled={!fresh || job?.state === 'running'} onClick={take}>
+              Take these groups into the build
+            </Act>
+            <Act asChild disabled={!fresh}>
               <a href={link('assignment')} download>
                 Assignment as CSV
               </a>
@@ -87,17 +108,42 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
         <Act onClick={close}>Close</Act>
       </Flex>
       {columns && seen && <ColumnMap seen={seen} map={map} set={setMap} />}
+      {unasked.length > 0 && (
+        <Box role="group" aria-label="Size of the pack">
+          <Text mb="1">This build does not say how many groups the pack has. Into what are the cells to be sorted?</Text>
+          <Flex gap="3">
+            {unasked.map((c) => (
+              <Box key={c.key} w="150px">
+                <label htmlFor={`count-${c.key}`}>{c.label}</label>
+                <Input id={`count-${c.key}`} h="44px" bg="sheet" borderColor="rule-strong" inputMode="numeric" value={asked[c.key] ?? ''} onChange={(e) => setAsked({ ...asked, [c.key]: e.target.value.trim() })} />
+              </Box>
+            ))}
+          </Flex>
+        </Box>
+      )}
       <Flex gap="3" wrap="wrap">
-        {RULES.map((r) => (
-          <Box key={r.key} w="150px">
-            <label htmlFor={r.key}>{r.label}</label>
-            <Input id={r.key} h="44px" bg="sheet" borderColor="rule-strong" placeholder="no rule" value={typed[r.key]} onChange={(e) => setTyped({ ...typed, [r.key]: e.target.value })} />
-          </Box>
-        ))}
+        {RULES.map((r) => {
+          const rule = done?.rules.find((x) => x.key === r.key)
+          const usual = rule && rule.usual ? (rule.limit === null ? 'no rule' : show(rule.limit, r.quantity, prefs).text) : 'usual'
+          return (
+            <Box key={r.key} w="190px">
+              <label htmlFor={r.key}>{r.label}</label>
+              <Input id={r.key} h="44px" bg="sheet" borderColor="rule-strong" placeholder={usual} value={typed[r.key] ?? ''} onChange={(e) => setTyped({ ...typed, [r.key]: e.target.value })} />
+              {rule && (
+                <Text fontSize="14px" color="ink-soft">
+                  {rule.words}
+                </Text>
+              )}
+            </Box>
+          )
+        })}
       </Flex>
+      <Text fontSize="14px" color="ink-soft">
+        Left blank, a rule is the usual one; 0 switches it off.
+      </Text>
       {wrong?.p && !wrong.p.ok && <Trouble text={wrong.p.error} />}
       {problem && <Trouble text={problem} />}
-      {!done && !problem && <Loading what="Sorting …" />}
+      {!done && !problem && counted && <Loading what="Sorting …" />}
       {job && done && !problem && <Result job={job} s={done} fresh={fresh} stop={stop} />}
     </Flex>
   )
@@ -110,6 +156,7 @@ function useSorting(file: File, key: string) {
   const [problem, setProblem] = useState('')
   const id = useRef('')
   useEffect(() => {
+    if (!key) return
     let gone = false
     let timer = 0
     const end = (jobId: string) => void http.DELETE('/api/sort/jobs/{job_id}', { params: { path: { job_id: jobId } } })

@@ -1,5 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
 import type { Drawings } from '../../api/client'
+import { at } from '../../lib/path'
 import { show } from '../../lib/units'
 import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -92,5 +93,31 @@ export function SessionTable({ d }: { d: P }) {
         ])}
       />
     </Box>
+  )
+}
+
+interface KeptGroup {
+  cells: string[]
+  capacity_ah: { amount: number | null } | null
+  r_ohm: { amount: number | null } | null
+}
+
+/** The groups as sorted that the pack is computed with. */
+export function GroupTable() {
+  const { bench, prefs, change } = useWorkshop()
+  const groups = (at(bench.doc, 'pack.sorted_groups') as KeptGroup[] | undefined) ?? []
+  return (
+    <>
+      <Flex gap="3" align="center" wrap="wrap" mb="2">
+        <Text flex="1">The pack is computed with these groups: the smallest ends every discharge.</Text>
+        <Act onClick={() => change([{ path: 'pack.sorted_groups', value: [] }], 'Took the sorted groups out')}>Take them out</Act>
+      </Flex>
+      <Rows
+        label="Groups of the pack"
+        heads={['group', 'capacity', 'resistance', 'cells, in order of assembly from minus']}
+        left={[0, 3]}
+        rows={groups.map((g, i) => [String(i + 1), show(g.capacity_ah?.amount ?? null, 'ah', prefs, 4).text, show(g.r_ohm?.amount ?? null, 'ohm', prefs).text, g.cells.join(' ')])}
+      />
+    </>
   )
 }

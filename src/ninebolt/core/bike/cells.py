@@ -41,10 +41,12 @@ def cell_peak_a(cell: Cell) -> float:
 
 
 def sorted_in(pack: Pack) -> bool:
-    """Whether the groups as sorted stand for the whole pack."""
+    """Whether the groups as sorted stand for the whole pack: as many groups, of as many cells, each
+    with its capacity."""
     groups = pack.sorted_groups
-    known = all(g.capacity_ah.known and g.r_ohm.known for g in groups)
-    return bool(groups) and known and len(groups) == pack.series
+    if not groups or len(groups) != pack.series:
+        return False
+    return all(g.capacity_ah.known and len(g.cells) in (0, pack.parallel) for g in groups)
 
 
 def cell_ah(pack: Pack) -> float | None:
@@ -59,7 +61,7 @@ def cell_r0_ohm(pack: Pack) -> float:
     """Ohmic resistance of one cell at the pack's temperature, from the sorted groups where there are
     any; nan if unknown."""
     r0 = pack.cell.r0_ohm.taken
-    if sorted_in(pack):
+    if sorted_in(pack) and all(g.r_ohm.known for g in pack.sorted_groups):
         r0 = sum(g.r_ohm.taken for g in pack.sorted_groups)
         r0 *= (pack.parallel or 1) / (pack.series or 1)
     return r0 * resistance_factor(pack.temp_c.taken)

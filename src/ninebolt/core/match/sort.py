@@ -16,6 +16,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ninebolt.core.match.accept import MeasuredCell, Reject, RuleInForce, Rules, reject
 from ninebolt.core.match.regroup import (
     GOAL_SPREAD,
     Floats,
@@ -39,37 +40,6 @@ TRIM_ABOVE = 2e-4  # groups that are so much above the weakest give strong cells
 
 
 @dataclass(frozen=True, slots=True)
-class MeasuredCell:
-    """One measured cell: capacity in Ah, resistance in ohm (nan = not measured), self-discharge in
-    volts a day (nan = not measured). damage: what was seen on it, empty if nothing."""
-
-    id: str
-    capacity_ah: float
-    r_ohm: float
-    fade_v_day: float
-    rested_v: float
-    damage: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class Rules:
-    """A cell outside any of these is rejected. inf = rule off."""
-
-    capacity_min_ah: float = 0.0
-    r_max_ohm: float = np.inf
-    fade_max_v_day: float = np.inf
-    rested_min_v: float = 0.0
-
-
-@dataclass(frozen=True, slots=True)
-class Reject:
-    """A cell that is out, and the rule that it broke in words."""
-
-    id: str
-    reason: str
-
-
-@dataclass(frozen=True, slots=True)
 class GroupRow:
     """One series group: its cells by id, summed capacity, parallel resistance, self-discharge."""
 
@@ -84,7 +54,7 @@ class GroupRow:
 class Sorting:
     """Result. spread: (largest - smallest) / mean group capacity. ceiling_ah: no assignment's
     weakest group can be stronger. as_they_come, serpentine, greedy: weakest group and spread of
-    simpler ways, for comparison."""
+    simpler ways, for comparison. rules: as they were used."""
 
     groups: tuple[GroupRow, ...]
     rejects: tuple[Reject, ...]
@@ -97,41 +67,7 @@ class Sorting:
     greedy: tuple[float, float]
     lost_share: float
     rounds: int
-
-
-def reject(cells: list[MeasuredCell], rules: Rules) -> tuple[list[MeasuredCell], list[Reject]]:
-    """Cells that pass, and those that do not with the first rule they break."""
-    kept: list[MeasuredCell] = []
-    out: list[Reject] = []
-    for c in cells:
-        if (why := _untested(c, rules)) is not None:
-            out.append(Reject(c.id, why))
-        elif c.capacity_ah < rules.capacity_min_ah:
-            out.append(Reject(c.id, f"capacity {c.capacity_ah:.3f} Ah under the limit"))
-        elif c.r_ohm > rules.r_max_ohm:
-            out.append(Reject(c.id, f"resistance {c.r_ohm * 1000:.0f} mΩ over the limit"))
-        elif c.fade_v_day > rules.fade_max_v_day:
-            out.append(Reject(c.id, f"loses {c.fade_v_day * 1000:.1f} mV a day"))
-        elif c.rested_v < rules.rested_min_v:
-            out.append(Reject(c.id, f"rested at {c.rested_v:.2f} V: do not revive"))
-        else:
-            kept.append(c)
-    return kept, out
-
-
-def _untested(c: MeasuredCell, rules: Rules) -> str | None:
-    """Why a cell cannot be judged by the rules that are on; None if it can."""
-    if c.damage:
-        return f"damaged: {c.damage[:40]}"
-    if np.isnan(c.capacity_ah):
-        return "untested: no capacity"
-    if np.isfinite(rules.r_max_ohm) and np.isnan(c.r_ohm):
-        return "untested: no resistance, and a rule asks for it"
-    if np.isfinite(rules.fade_max_v_day) and np.isnan(c.fade_v_day):
-        return "untested: no self-discharge, and a rule asks for it"
-    if rules.rested_min_v > 0 and np.isnan(c.rested_v):
-        return "untested: no rested voltage, and a rule asks for it"
-    return None
+    rules: tuple[RuleInForce, ...] = ()
 
 
 def serpentine(order: Groups, series: int, parallel: int) -> Groups:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from ninebolt.core.bike.cells import sorted_in
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bike.shape import per_group, steps_of
 from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.finding import Change, Fix
 
 USED = ("salvaged_cells", "vehicle_modules")
 
@@ -31,4 +33,25 @@ def untested(bike: Bike) -> Says | None:
         "throw out what is dented, wet, swollen or under 80 % of new, then sort them here.",
         tested,
         bodies,
+    )
+
+
+@check(
+    "pack.sorted_other", "the groups as sorted are for another pack than this one", parts=("pack",)
+)
+def sorted_other(bike: Bike) -> Says | None:
+    pack = bike.build.pack
+    groups = pack.sorted_groups
+    if not groups or sorted_in(pack):
+        return None
+    sizes = sorted({len(g.cells) for g in groups})
+    return Says(
+        "caution",
+        "The sorted groups do not make this pack",
+        f"{len(groups)} groups of {' or '.join(map(str, sizes))} cells are kept, the pack is "
+        f"{pack.series or '?'}s{pack.parallel or '?'}p: it is computed with the cell as written, not "
+        "with the groups. Sort the lot again for this pack, or take the groups out.",
+        len(groups),
+        pack.series or 0,
+        fixes=(Fix("Take the sorted groups out", (Change("pack.sorted_groups", []),)),),
     )
