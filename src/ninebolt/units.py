@@ -190,6 +190,10 @@ def parse_awg(text: str) -> float | None:
 
 
 MAX_TEXT = 80
+_AMBIGUOUS = re.compile(r"^[+-]?[1-9][0-9]{0,2},[0-9]{3}$")
+_FRACTION = re.compile(
+    r"^([+-]?)(?:([0-9]+)\s+)?([0-9]+)\s*[/⁄]\s*([0-9]+)\s*(|[^0-9].*)$", re.DOTALL
+)
 _SPACES = " \u00a0\u202f"  # also those that part thousands in print
 _NUMBER = re.compile(
     rf"^([+-]?(?:[0-9](?:[0-9.,{_SPACES}]*[0-9.,])?|[.,][0-9]+)(?:[eE][+-]?[0-9]+)?)(.*)$",
@@ -240,6 +244,7 @@ def parse_quantity(text: str, key: str, default_symbol: str | None = None) -> fl
         )
     if key == "m2" and (section := parse_awg(text)) is not None:
         return section
+    text = _plain_fraction(text)
     names = ", ".join(u.symbol for u in quantity.units if u.symbol) or "no unit"
     match = _NUMBER.match(text)
     try:
@@ -252,6 +257,9 @@ def parse_quantity(text: str, key: str, default_symbol: str | None = None) -> fl
             got=repr(text[:40]),
             expected=f"a {quantity.label} such as '12' or '12 {quantity.units[0].symbol}'",
         )
+    two = two_readings(match.group(1))
+    if two:
+        raise QuantityError("This can be read in two ways.", got=repr(text[:40]), expected=two)
     unit = _find_unit(quantity, match.group(2).strip() or default_symbol or "")
     if unit is None:
         raise QuantityError(
@@ -260,6 +268,24 @@ def parse_quantity(text: str, key: str, default_symbol: str | None = None) -> fl
             expected=f"one of {names}",
         )
     return number * unit.factor + unit.offset
+
+
+def two_readings(number: str) -> str:
+    """What to write instead of '4,000', which is four thousand here and four there; '' where there is
+    no doubt."""
+    t = number.strip()
+    if not _AMBIGUOUS.match(t):
+        return ""
+    return f"'{t.replace(',', '')}' for thousands, '{t.replace(',', '.')}' for a decimal"
+
+
+def _plain_fraction(text: str) -> str:
+    """'1 7/8 in' as '1.875 in'; anything else as it is."""
+    match = _FRACTION.match(text)
+    if match is None or int(match.group(4)) == 0:
+        return text
+    sign, whole, over, under, rest = match.groups()
+    return f"{sign}{int(whole or 0) + int(over) / int(under)!r} {rest}"
 
 
 def _find_unit(quantity: Quantity, symbol: str) -> Unit | None:

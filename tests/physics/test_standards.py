@@ -70,7 +70,16 @@ def test_air_density_assumed_is_a_cool_day_near_the_sea() -> None:
 
 
 @pytest.mark.parametrize(
-    ("code", "mm"), [("110/90-18", 327.6), ("140/70 R17", 313.9), ("2.75-17", 285.75)]
+    ("code", "mm"),
+    [
+        ("110/90-18", 327.6),
+        ("140/70 R17", 313.9),
+        ("2.75-17", 285.75),
+        ("120/70ZR17", 299.9),
+        ("26x4.0", 381.1),
+        ("2 3/4-17", 285.75),
+        ("20 x 2.125", 257.0),
+    ],
 )
 def test_tyre_radius_from_its_code(code: str, mm: float) -> None:
     """Rim half plus section height, by hand."""

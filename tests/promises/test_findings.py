@@ -57,6 +57,18 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
         "caution",
         "Only the authority",
     ),
+    (
+        "gear.tyre_size",
+        {"gear.tyre.code": "17x1.6", "gear.tyre.rolling_radius_m": None},
+        "caution",
+        "rim",
+    ),
+    (
+        "gear.tyre_size",
+        {"gear.tyre.code": "fat", "gear.tyre.rolling_radius_m": None},
+        "caution",
+        "110/90",
+    ),
     ("goal.ground", {"goal.to_time_s": 1.5}, "caution", "lifts"),
     (
         "goal.bay",
@@ -500,7 +512,8 @@ def test_the_sound_build_does_not_have_it(key: str) -> None:
 ELSEWHERE = frozenset(
     {
         "donor.use_ledger", "donor.rules_open", "prove.books", "prove.no_log", "prove.agrees",
-        "prove.rate", "prove.rode_on", "pack.sorted_other", "prove.pack_ohm", "pack.fit_seat", "guard.past_cont", "pack.session_long",
+        "prove.rate", "prove.rode_on", "prove.pack_ohm", "pack.fit_seat",
+        "pack.sorted_other", "guard.past_cont", "pack.session_long",
     }
 )  # fmt: skip
 

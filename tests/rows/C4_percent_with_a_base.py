@@ -40,6 +40,33 @@ def test_words_that_are_none(bike: Outside) -> None:
 
 def test_two_numbers(bike: Outside) -> None:
     got = bike.client.get("/api/sums/percent", params={"a": 52, "b": 40}).json()
-    assert 1.3 in [round(v, 6) for v in got.values() if isinstance(v, float)] or 130 in [
-        round(v, 6) for v in got.values() if isinstance(v, float)
-    ]
+    assert got["of_pct"] == pytest.approx(130) and got["change_pct"] == pytest.approx(30)
+    assert got["words"] == "52 is 130 % of 40, which is 30 % more than 40"
+    assert bike.client.get("/api/sums/percent", params={"a": 3, "b": 0}).status_code == 422
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [
+        ("17 % faster than 40 km/h", 46.8),
+        ("213 percent more than 3", 9.39),
+        ("20 % slower than 50", 40.0),
+        ("15 % lighter than 120 kg", 102.0),
+        ("250 % as much as 4", 10.0),
+    ],
+)
+def test_words_as_people_say_them(bike: Outside, text: str, value: float) -> None:
+    status, said = claim(bike, text)
+    assert status == 200 and said["value"] == pytest.approx(value)
+
+
+def test_dangerous_faster_said_of_a_time_is_two_sums(bike: Outside) -> None:
+    """17 % off 8 s is 6.64 s; 17 % more speed is 8 / 1.17 = 6.838 s."""
+    status, said = claim(bike, "17 % faster than 8 s")
+    assert status == 422 and "6.64" in str(said["todo"]) and "6.838" in str(said["todo"])
+
+
+def test_unknown_base_is_no_number(bike: Outside) -> None:
+    status, said = claim(bike, "17 % faster than the old one")
+    assert status == 422 and "of what" in str(said["message"])
+    assert claim(bike, "30 % more than 4,000")[0] == 422  # four, or four thousand

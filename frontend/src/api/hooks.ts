@@ -105,6 +105,14 @@ export const useClaim = (text: string) =>
     queryFn: () => ok(http.GET('/api/sums/claim', { params: { query: { text } } })),
   })
 
+export const useTwoNumbers = (a: number | null, b: number | null) =>
+  useQuery({
+    queryKey: ['percent', a, b],
+    enabled: a !== null && b !== null,
+    retry: 0,
+    queryFn: () => ok(http.GET('/api/sums/percent', { params: { query: { a: a!, b: b! } } })),
+  })
+
 export const usePreferences = () =>
   useQuery({ queryKey: ['preferences'], queryFn: () => ok(http.GET('/api/preferences')), staleTime: Infinity })
 

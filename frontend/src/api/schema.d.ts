@@ -1556,6 +1556,8 @@ export interface components {
             part: string;
             /** Quantity */
             quantity: string;
+            /** Wish */
+            wish: boolean;
         };
         /**
          * Figure
@@ -2223,12 +2225,15 @@ export interface components {
         /**
          * Percent
          * @description Two numbers against each other. of_pct: a as a share of b. change_pct: (a - b) / b.
+         *     words: both readings as sentences.
          */
         Percent: {
             /** Change Pct */
             change_pct: number;
             /** Of Pct */
             of_pct: number;
+            /** Words */
+            words: string;
         };
         /**
          * PreferenceIn

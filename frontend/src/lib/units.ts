@@ -62,6 +62,20 @@ export function shownUnit(quantity: string, si: number | null, prefs: UnitPrefs)
   }
 }
 
+/** The unit that a person would type a number in while none is known: a ride in km, not in mm. */
+export function usualUnit(quantity: string, most: number | null, prefs: UnitPrefs): Unit {
+  const pick = (symbol: string): Unit => findUnit(quantity, symbol) ?? unitsOf(quantity)[0]!
+  const hi = most ?? 0
+  if (quantity === 'm' && hi >= 1e4) return pick(prefs.speed === 'mph' ? 'mi' : 'km')
+  if (quantity === 'm' && hi >= 1e3) return pick('m')
+  if (quantity === 'ohm' && hi > 0 && hi <= 10) return pick('mΩ')
+  if (quantity === 's' && hi >= 2e4) return pick('min')
+  if (quantity === 'w' && hi >= 1e6) return pick('kW')
+  if (quantity === 'wh' && hi >= 1e6) return pick('kWh')
+  if (quantity === 'm2' && hi <= 0.01) return pick('mm²')
+  return shownUnit(quantity, null, prefs)
+}
+
 export function toUnit(si: number, unit: Unit): number {
   return (si - unit.offset) / unit.factor
 }
@@ -138,14 +152,26 @@ export function parseAwg(text: string): number | null {
   return gauge < -3 || gauge > 40 ? null : (Math.PI / 4) * (0.127e-3 * 92 ** ((36 - gauge) / 39)) ** 2
 }
 
-/** '72 V', '3,5 mΩ', '12 lb' -> SI, or a sentence that says what is wrong. */
+/** '1 7/8 in' as '1.875 in'; anything else as it is. */
+function plainFraction(text: string): string {
+  const match = /^\s*([+-]?)(?:(\d+)\s+)?(\d+)\s*[/⁄]\s*(\d+)\s*(|\D.*)$/s.exec(text)
+  if (!match || Number(match[4]) === 0) return text
+  return `${match[1]}${Number(match[2] ?? 0) + Number(match[3]) / Number(match[4])} ${match[5]}`
+}
+
+/** '72 V', '3,5 m', '12 lb' -> SI, or a sentence that says what is wrong. */
 export function parseQuantity(text: string, quantity: string, fallback: Unit): Parsed {
   const section = quantity === 'm2' ? parseAwg(text) : null
   if (section !== null) return { ok: true, si: section, unit: findUnit('m2', 'mm²')! }
+  text = plainFraction(text)
   const match = /^\s*([+-]?[\d.,\s\u202f\u00a0]*\d[.,]?(?:e[+-]?\d+)?|[+-]?[.,]\d+)\s*(.*?)\s*$/i.exec(text)
   const number = match ? parseNumber(match[1]!) : NaN
   if (!match || !Number.isFinite(number)) {
     return { ok: false, error: `'${text.trim().slice(0, 20)}' is not a number` }
+  }
+  if (/^[+-]?[1-9]\d{0,2},\d{3}$/.test(match[1]!.trim())) {
+    const t = match[1]!.trim()
+    return { ok: false, error: `'${t}' can be read in two ways: write ${t.replace(',', '')} for thousands, ${t.replace(',', '.')} for a decimal` }
   }
   const unit = match[2] ? findUnit(quantity, match[2]) : fallback
   if (!unit) {

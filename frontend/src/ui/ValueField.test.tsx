@@ -10,7 +10,7 @@ import { ValueField } from './ValueField'
 const field: FieldOut = {
   name: 'line_a', label: 'Line amps', kind: 'number', quantity: 'a', lo: null, hi: 5000, above: 0, assume: null,
   options: [], part: '', help: '', detail: false,
-  own: false,
+  own: false, wish: false,
 }
 const value: ValueDoc = { amount: 180, origin: 'datasheet', tolerance: 0.04 }
 
@@ -46,6 +46,31 @@ describe('a field for a number with a unit', () => {
     expect(set).not.toHaveBeenCalled()
     expect(screen.getByRole('alert').textContent).toContain(words)
     expect(input.getAttribute('aria-invalid')).toBe('true')
+  })
+
+  it('takes the unit a person would use while nothing is known: kilometres for a ride', () => {
+    const { set, input } = show(null, { quantity: 'm', hi: 1e6 })
+    expect(screen.getByText('km')).toBeTruthy()
+    fireEvent.change(input, { target: { value: '60' } })
+    fireEvent.blur(input)
+    expect(set).toHaveBeenCalledWith({ amount: 60000, origin: 'label', tolerance: null })
+  })
+
+  it('asks which of the two 4,000 is', () => {
+    const { set, input } = show(null)
+    fireEvent.change(input, { target: { value: '4,000' } })
+    fireEvent.blur(input)
+    expect(set).not.toHaveBeenCalled()
+    expect(screen.getByRole('alert').textContent).toContain('two ways')
+  })
+
+  it('a wish has neither origin nor tolerance', () => {
+    const { set, input } = show(null, { wish: true })
+    expect(screen.queryByLabelText('Origin of Line amps')).toBeNull()
+    expect(screen.queryByLabelText('Tolerance of Line amps in percent')).toBeNull()
+    fireEvent.change(input, { target: { value: '90' } })
+    fireEvent.blur(input)
+    expect(set).toHaveBeenCalledWith({ amount: 90, origin: 'guess', tolerance: 0 })
   })
 
   it('empty means unknown', () => {

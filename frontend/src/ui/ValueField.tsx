@@ -3,7 +3,7 @@ import { useId } from 'react'
 import type { FieldOut } from '../api/client'
 import { useDraft } from './useDraft'
 import type { ValueDoc } from '../lib/path'
-import { digits, parseQuantity, show, shownUnit, toUnit, type UnitPrefs } from '../lib/units'
+import { digits, parseQuantity, show, shownUnit, toUnit, type UnitPrefs, usualUnit } from '../lib/units'
 
 const ORIGINS = ['label', 'datasheet', 'measured', 'guess', 'absent'] as const
 const ORIGIN_WORDS: Record<string, string> = { absent: 'not there' }
@@ -21,7 +21,8 @@ export function ValueField(props: {
 }) {
   const { field, value, prefs } = props
   const id = useId()
-  const unit = shownUnit(field.quantity, value?.amount ?? field.assume ?? null, prefs)
+  const size = value?.amount ?? field.assume
+  const unit = size === null ? usualUnit(field.quantity, field.hi, prefs) : shownUnit(field.quantity, size, prefs)
   const gone = value?.origin === 'absent'
   const text = gone ? 'not there' : value?.amount == null ? '' : digits(toUnit(value.amount, unit), 6)
   const [draft, setDraft] = useDraft(text)
@@ -33,6 +34,7 @@ export function ValueField(props: {
     if (!draft.trim()) return props.set(null)
     if (saysAbsent(draft)) return props.set(NOT_THERE)
     if (!parsed?.ok || error) return
+    if (field.wish) return props.set({ amount: parsed.si, origin: 'guess', tolerance: 0 })
     const keep = value !== null && value.amount !== null && value.origin !== 'absent'
     props.set({ amount: parsed.si, origin: keep ? value.origin : 'label', tolerance: keep ? value.tolerance : null })
   }
@@ -71,7 +73,7 @@ export function ValueField(props: {
             {unit.symbol}
           </Text>
         </Box>
-        <NativeSelect.Root w="116px" disabled={draft !== null}>
+        {!field.wish && <NativeSelect.Root w="116px" disabled={draft !== null}>
           <NativeSelect.Field
             {...FIELD}
             fontSize="15px"
@@ -86,8 +88,8 @@ export function ValueField(props: {
             ))}
           </NativeSelect.Field>
           <NativeSelect.Indicator />
-        </NativeSelect.Root>
-        <Tolerance value={value} label={field.label} set={props.set} />
+        </NativeSelect.Root>}
+        {!field.wish && <Tolerance value={value} label={field.label} set={props.set} />}
       </Flex>
       <Text id={`${id}-hint`} fontSize="13px" minH="18px" color={error ? 'stop' : draft !== null ? 'choice' : 'ink-soft'} role={error ? 'alert' : undefined}>
         {hint}

@@ -104,6 +104,7 @@ class FieldOut(BaseModel):
     help: str
     detail: bool
     own: bool
+    wish: bool
 
 
 class CountOut(BaseModel):

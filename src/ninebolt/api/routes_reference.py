@@ -46,6 +46,7 @@ def _walk(cls: type, out: dict[str, list[FieldOut]]) -> None:
                     help=spec.help,
                     detail=spec.detail,
                     own=spec.own,
+                    wish=spec.wish,
                 )
             )
 

@@ -70,7 +70,8 @@ class FieldSpec:
 
     kind: number, count, flag, text, choice, curve, outline, part or list. assume: the number taken
     while the field is unknown, with assume_spread as its relative half-width. own: a choice of this
-    build that stays when the part is swapped for another.
+    build that stays when the part is swapped for another. wish: a number that is wanted, not one that
+    somebody measured: it has neither origin nor tolerance.
     """
 
     kind: str
@@ -88,6 +89,7 @@ class FieldSpec:
     x_range: tuple[float, float] = (-1e9, 1e9)
     y_range: tuple[float, float] = (-1e9, 1e9)
     least: int = 0
+    wish: bool = False
 
     def quantity(self, name: str) -> Quantity:
         return quantity_of(name)
@@ -108,10 +110,11 @@ def num(
     help: str = "",
     detail: bool = False,
     own: bool = False,
+    wish: bool = False,
 ) -> Any:
     """A Value field. Without lo or above it may be any number; above means strictly greater."""
     spec = FieldSpec(
-        "number", label, lo, hi, above, assume, spread, help=help, detail=detail, own=own
+        "number", label, lo, hi, above, assume, spread, help=help, detail=detail, own=own, wish=wish
     )
     return _make(UNKNOWN if assume is None else Value(assume=assume), spec)
 

@@ -1,7 +1,7 @@
 import { Box, Flex, Input, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { type ChargeReport, upload } from '../../api/client'
-import { problemText, useAtPower, useClaim } from '../../api/hooks'
+import { problemText, useAtPower, useClaim, useTwoNumbers } from '../../api/hooks'
 import type { Drawings } from '../../api/client'
 import { parseQuantity, show, signOf, unitsOf } from '../../lib/units'
 import { paint } from '../../theme/paint'
@@ -27,6 +27,7 @@ export function Checks({ d }: { d: P }) {
       </Box>
       <Box flex="1 1 260px">
         <AtPower d={d} />
+        <TwoNumbers />
         <Claim />
       </Box>
     </Flex>
@@ -94,6 +95,43 @@ function Claim() {
           {got.data.words} is <b>{Number(got.data.value.toPrecision(6))}</b>; {got.data.other_words} would be {Number(got.data.other_value.toPrecision(6))}.
         </Text>
       )}
+    </Box>
+  )
+}
+
+/** Two numbers, and both ways to say how they stand to each other. */
+function TwoNumbers() {
+  const [a, setA] = useState('')
+  const [b, setB] = useState('')
+  const [x, y] = [a, b].map((t) => (t.trim() ? parseQuantity(t, 'money', unitsOf('money')[0]!) : null))
+  const got = useTwoNumbers(x?.ok ? x.si : null, y?.ok ? y.si : null)
+  const wrong = [x, y].find((p) => p && !p.ok)
+  return (
+    <Box mb="5" role="group" aria-label="Two numbers">
+      <Text textStyle="title" fontSize="17px">
+        Two numbers against each other
+      </Text>
+      <Flex gap="2" align="flex-end">
+        <Box>
+          <label htmlFor="number-a">number</label>
+          <Input id="number-a" h="44px" maxW="110px" bg="sheet" borderColor="rule-strong" value={a} onChange={(e) => setA(e.target.value)} />
+        </Box>
+        <Box>
+          <label htmlFor="number-b">its base</label>
+          <Input id="number-b" h="44px" maxW="110px" bg="sheet" borderColor="rule-strong" value={b} onChange={(e) => setB(e.target.value)} />
+        </Box>
+      </Flex>
+      {wrong && !wrong.ok && (
+        <Text color="stop" role="alert" mt="1">
+          {wrong.error}
+        </Text>
+      )}
+      {got.error && (
+        <Text color="stop" role="alert" mt="1">
+          {problemText(got.error)}
+        </Text>
+      )}
+      {got.data && !got.error && !wrong && <Text mt="1">{got.data.words}.</Text>}
     </Box>
   )
 }

@@ -17,23 +17,39 @@ class Goal:
     use: str = choice("Use", USES)
     rider_kg: Value = num("Rider", lo=0, hi=250, assume=80, spread=0.1)
     gear_kg: Value = num("Riding gear and luggage", lo=0, hi=150, assume=8, spread=0.3)
-    top_speed_m_s: Value = num("Top speed wanted", above=0, hi=120)
-    to_speed_m_s: Value = num("Speed of the standing start", above=0, hi=80, assume=26.8224)
-    to_time_s: Value = num("Time wanted to that speed", above=0, hi=120)
-    power_w: Value = num("Power wanted at the wheel", above=0, hi=1e6)
-    hill_pct: Value = num("Hill", lo=0, hi=100)
-    hill_speed_m_s: Value = num("Speed wanted on the hill", above=0, hi=80)
-    ride_m: Value = num("Ride on one charge", above=0, hi=1e6)
-    ride_s: Value = num("or ride time on one charge", above=0, hi=86400)
+    top_speed_m_s: Value = num("Top speed wanted", above=0, hi=120, wish=True)
+    to_speed_m_s: Value = num(
+        "Speed of the standing start", above=0, hi=80, assume=26.8224, wish=True
+    )
+    to_time_s: Value = num("Time wanted to that speed", above=0, hi=120, wish=True)
+    power_w: Value = num("Power wanted at the wheel", above=0, hi=1e6, wish=True)
+    hill_pct: Value = num("Hill", lo=0, hi=100, wish=True)
+    hill_speed_m_s: Value = num("Speed wanted on the hill", above=0, hi=80, wish=True)
+    ride_m: Value = num("Ride on one charge", above=0, hi=1e6, wish=True)
+    ride_s: Value = num("or ride time on one charge", above=0, hi=86400, wish=True)
     duty: str = choice("How the ride goes", DUTIES, help="logged: the run chosen on Prove")
-    cruise_m_s: Value = num("Speed of the ride", above=0, hi=80, assume=13.8889)
+    cruise_m_s: Value = num("Speed of the ride", above=0, hi=80, assume=13.8889, wish=True)
     stop_each_m: Value = num(
-        "Distance between stops", above=0, hi=1e5, assume=400, detail=True, help="stop and go"
+        "Distance between stops",
+        above=0,
+        hi=1e5,
+        assume=400,
+        detail=True,
+        help="stop and go",
+        wish=True,
     )
     climb_m: Value = num(
-        "Height gained in a hill run", above=0, hi=3000, assume=60, detail=True, help="hill runs"
+        "Height gained in a hill run",
+        above=0,
+        hi=3000,
+        assume=60,
+        detail=True,
+        help="hill runs",
+        wish=True,
     )
     runs: int | None = count("Full-throttle runs in a session", 1, 30, detail=True)
-    rest_s: Value = num("Rest between runs", lo=0, hi=7200, assume=120, spread=0.0, detail=True)
-    budget_money: Value = num("Budget", above=0, hi=1e8)
-    mass_max_kg: Value = num("Heaviest that the bike may be", above=0, hi=1000)
+    rest_s: Value = num(
+        "Rest between runs", lo=0, hi=7200, assume=120, spread=0.0, detail=True, wish=True
+    )
+    budget_money: Value = num("Budget", above=0, hi=1e8, wish=True)
+    mass_max_kg: Value = num("Heaviest that the bike may be", above=0, hi=1000, wish=True)

@@ -27,10 +27,19 @@ SPEED_SYMBOL_KM_H: dict[str, int] = {
     "W": 270,
 }
 
-# '110/90-18', '140/70 R17'
-_METRIC = re.compile(r"^\s*(\d{2,3})\s*/\s*(\d{2,3})\s*[-RrBb ]\s*[Rr]?\s*(\d{1,2}(?:\.\d)?)")
+# '110/90-18', '140/70 R17', '120/70ZR17'
+_METRIC = re.compile(
+    r"^\s*(\d{2,3})\s*/\s*(\d{2,3})\s*(?:-|[Zz]?[RrBb]\s*-?|\s)\s*[Rr]?\s*(\d{1,2}(?:\.\d)?)"
+)
 # '2.75-17', '3.00 - 21'
-_INCH = re.compile(r"^\s*(\d{1,2}\.\d{1,2})\s*[-xX]\s*(\d{1,2})")
+_INCH = re.compile(r"^\s*(\d{1,2}\.\d{1,2})\s*[-xX×]\s*(\d{1,2})(?![.\d])")
+# '2 3/4-17', '2-17'
+_MIXED = re.compile(r"^\s*(\d{1,2})(?:\s+(\d)/(\d))?\s*-\s*(\d{1,2})(?![.\d])")
+# '26x4.0', '20 x 2.125', '17x2.25': the class or rim first, then the width
+_CLASS = re.compile(r"^\s*(\d{2}(?:\.5)?)\s*[xX×]\s*(\d{1,2}(?:[.,]\d{1,3})?)(?![-\d])")
+# Bead seat (mm) of the inch classes that name an outer size. ISO 5775-1, from memory.
+BEAD_MM = {20.0: 406, 24.0: 507, 26.0: 559, 27.5: 584, 29.0: 622}
+WIDEST_RIM_IN = 2.0  # '17x1.6' is a rim of 17 inches, 1.6 wide: no tyre is so narrow
 
 # A loaded tyre rolls on a little less than its free radius. Common practice, no source.
 ROLLING_SHARE = 0.97
@@ -40,15 +49,34 @@ def free_radius(code: str) -> float | None:
     """Unloaded radius (m) from a size code; None if it is not understood.
 
     Metric: rim/2 + width x aspect. Inch: the section is as high as wide (ISO 4249 series, from
-    memory).
+    memory). Class x width (26x4.0): half the bead seat and the width.
     """
+    if is_rim(code):
+        return None
     if match := _METRIC.match(code):
         width, aspect, rim = (float(g) for g in match.groups())
         return rim * INCH_M / 2 + width / 1000.0 * aspect / 100.0
     if match := _INCH.match(code):
         width, rim = (float(g) for g in match.groups())
         return rim * INCH_M / 2 + width * INCH_M
+    if match := _MIXED.match(code):
+        whole, over, under, rim = (float(g or 0) for g in match.groups())
+        width = whole + (over / under if under else 0.0)
+        return rim * INCH_M / 2 + width * INCH_M
+    if match := _CLASS.match(code):
+        size, width = float(match.group(1)), float(match.group(2).replace(",", "."))
+        seat = BEAD_MM.get(size)
+        return (seat / 2000.0 if seat else size * INCH_M / 2) + width * INCH_M
     return None
+
+
+def is_rim(code: str) -> bool:
+    """Whether this is the size of a rim, such as 17x1.6, and not of a tyre."""
+    match = _CLASS.match(code)
+    if match is None:
+        return False
+    narrow = float(match.group(2).replace(",", ".")) < WIDEST_RIM_IN
+    return narrow and float(match.group(1)) not in BEAD_MM
 
 
 def rolling_radius(code: str) -> float | None:

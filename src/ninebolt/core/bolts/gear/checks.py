@@ -11,7 +11,7 @@ from ninebolt.core.bolts.gear.limits import CHAIN_MAX_M_S, MORE_PUSH, PITCH_M
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Change, Fix, Source, q
 from ninebolt.core.vehicle.road import road_load, wheelie_accel
-from ninebolt.core.vehicle.tyre import symbol_speed
+from ninebolt.core.vehicle.tyre import free_radius, is_rim, symbol_speed
 
 
 def wheelie_n(bike: Bike) -> float:
@@ -43,6 +43,29 @@ def tyre(bike: Bike) -> Says | None:
         top,
         stands,
         "m_s",
+    )
+
+
+@check(
+    "gear.tyre_size",
+    "the tyre's size is written in a way that is not understood",
+    parts=("gear.tyre",),
+)
+def tyre_size(bike: Bike) -> Says | None:
+    tyre = bike.build.gear.tyre
+    code = tyre.code.strip()
+    if not code or tyre.rolling_radius_m.known or free_radius(code) is not None:
+        return None
+    what = (
+        "That is a rim: its diameter and its width."
+        if is_rim(code)
+        else "It is read as 110/90-18, 120/70ZR17, 2.75-17 or 26x4.0."
+    )
+    return Says(
+        "caution",
+        "The tyre's size is not understood",
+        f"'{code[:30]}' gives no radius, and without one no speed. {what} Copy the size off the tyre's "
+        "wall, or roll the wheel one turn with the rider on and give the radius.",
     )
 
 
