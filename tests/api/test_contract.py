@@ -100,7 +100,14 @@ READS = [
 def test_what_is_read_is_what_is_described(
     bench: TestClient, build: str, path: str, operation: dict[str, Any]
 ) -> None:
-    query = {"text": "30 % more than 40", "a": "3", "b": "4", "power_w": "9000", "form": "json"}
+    query = {
+        "text": "30 % more than 40",
+        "a": "3",
+        "b": "4",
+        "power_w": "9000",
+        "form": "json",
+        "id": ["pip-72", "moss-84"],
+    }
     wanted = {p["name"] for p in operation.get("parameters", []) if p["in"] == "query"}
     got = bench.get(
         filled_in(path, build_id=build, kind="cell"),

@@ -67,7 +67,7 @@ CORE = {
     "kernel": set(),
     **{room: {"copper", "kernel"} for room in ELEMENTS},
     "simulate": {"copper", "kernel"} | ELEMENTS,  # numbers, no parts and no build
-    "match": {"copper"} | ELEMENTS,
+    "match": {"copper", "limits"} | ELEMENTS,
     "logs": {"copper"} | ELEMENTS,
     "bike": GROUND | ELEMENTS | {"simulate", "match", "logs"},
     "bolts": GROUND | ELEMENTS | {"bike", "simulate", "match", "logs"},

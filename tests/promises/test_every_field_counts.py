@@ -79,6 +79,13 @@ OPENED: list[dict[str, Any]] = [
     {"donor.legal": LAW},
     {"goal.duty": "stop_and_go", "goal.ride_s": 1800, "goal.ride_m": None},
     {"goal.duty": "hill_runs", "goal.runs": 3, "goal.hill_pct": 15, "goal.climb_m": 60},
+    {
+        "goal.start_on": "2031-04-01",
+        "goal.deadline": "2031-04-20",
+        "goal.lead_days": 30,
+        "goal.work_hours": 40,
+        "goal.week_hours": 10,
+    },
     {"drive.motor.kind": "hub"},
     {"tune.chosen": [{"name": "line_a", "value": 100}]},
     {"guard.fuse.presence": "not there", "guard.isolator.kind": "breaker"},

@@ -69,6 +69,8 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
         "caution",
         "110/90",
     ),
+    ("pack.sides_open", {"donor.bays": []}, "note", "whole pack"),
+    ("goal.deadline", {"goal.deadline": "2031-06-30"}, "caution", "day"),
     ("goal.ground", {"goal.to_time_s": 1.5}, "caution", "lifts"),
     (
         "goal.bay",

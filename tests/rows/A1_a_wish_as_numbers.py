@@ -31,3 +31,24 @@ def test_unknown_wishes_are_no_findings(bike: Outside) -> None:
     for wish in ("top_speed_m_s", "to_time_s", "ride_m", "hill_pct"):
         bike.put((f"goal.{wish}", None))
     assert not [k for k in bike.findings() if k.startswith("goal.short")]
+
+
+DATES = [("goal.start_on", "2031-04-01"), ("goal.deadline", "2031-06-30")]  # 90 days
+
+
+def test_the_date_holds_or_says_why_not(bike: Outside) -> None:
+    """45 days of delivery, then 40 h at 10 h a week are 28 days: 73, and 7 to test make 80 of 90."""
+    work = [("goal.lead_days", 45), ("goal.work_hours", 40), ("goal.week_hours", 10)]
+    bike.put(*DATES, *work)
+    assert bike.says("goal.deadline") == ""
+    bike.put(("goal.lead_days", 60))  # 88 of 90: built, untested
+    assert "No time is left to test" in bike.words("goal.deadline")
+    bike.put(("goal.lead_days", 100))
+    assert "does not hold" in bike.words("goal.deadline")
+
+
+def test_unknown_a_date_without_the_work_left_is_not_silent(bike: Outside) -> None:
+    bike.put(*DATES)
+    assert bike.says("goal.deadline") == "caution"
+    bike.put(("goal.deadline", "in summer"), ("goal.lead_days", 3))
+    assert "year-month-day" in bike.words("goal.deadline")

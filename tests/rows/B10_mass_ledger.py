@@ -27,3 +27,12 @@ def test_unweighed_lines_are_said(bike: Outside) -> None:
 def test_scale_and_ledger_disagree(bike: Outside) -> None:
     bike.put(("donor.front_scale_kg", 60), ("donor.rear_scale_kg", 60))
     assert bike.says("donor.scale") != ""
+
+
+def test_dangerous_the_pack_twice(bike: Outside) -> None:
+    """By its name, whatever the scale said; a bracket is no pack."""
+    n = len(bike.body["doc"]["donor"]["items"])
+    bike.put((f"donor.items.{n}", {"name": "New battery pack", "action": "added", "mass_kg": 22}))
+    assert bike.says("donor.twice") == "caution"
+    bike.put((f"donor.items.{n}.name", "Battery tray bracket"), (f"donor.items.{n}.mass_kg", 0.4))
+    assert bike.says("donor.twice") == ""

@@ -39,3 +39,28 @@ def test_unknown_counts(bike: Outside) -> None:
 def test_counts_that_are_none(bike: Outside) -> None:
     for bad in (0, -3, 401, 2.5, "many"):
         bike.refused(("pack.series", bad))
+
+
+def test_a_count_of_cells_without_a_bay_or_a_shape(bike: Outside) -> None:
+    """160 cells of 3.63 V: 20s8p of 72 V; 23s6p of 84 V; 26s6p of 96 V (closed form)."""
+    bike.put(("donor.bays", []), ("pack.cells_at_hand", 160))
+    bike.put(("pack.series", None), ("pack.parallel", None))
+    made = bike.body["assessment"]["drawings"]["pack"]["at_hand"]
+    shapes = {(o["series"], o["parallel"]) for o in made}
+    assert {(20, 8), (23, 6), (26, 6)} <= shapes
+    for o in made:
+        assert o["series"] * o["parallel"] <= 160
+        assert abs(o["nominal_v"] - 3.63 * o["series"]) < 1e-9
+
+
+def test_a_count_of_modules_keeps_them_whole(bike: Outside) -> None:
+    bike.put(("pack.cell.inner_series", 2), ("pack.cell.inner_parallel", 2))
+    bike.put(("pack.series", 20), ("pack.parallel", 2), ("pack.cells_at_hand", 25))
+    made = bike.body["assessment"]["drawings"]["pack"]["at_hand"]
+    assert all(o["series"] % 2 == 0 and o["parallel"] % 2 == 0 for o in made)
+    assert {o["series"]: o["parallel"] for o in made}[20] == 4  # 25 // 10 strings of 2p
+
+
+def test_too_few_at_hand_makes_none(bike: Outside) -> None:
+    bike.put(("pack.cells_at_hand", 3))
+    assert bike.body["assessment"]["drawings"]["pack"]["at_hand"] == []

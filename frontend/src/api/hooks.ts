@@ -105,6 +105,13 @@ export const useClaim = (text: string) =>
     queryFn: () => ok(http.GET('/api/sums/claim', { params: { query: { text } } })),
   })
 
+export const useBeside = (ids: string[]) =>
+  useQuery({
+    queryKey: ['beside', ...ids],
+    enabled: ids.length > 1,
+    queryFn: () => ok(http.GET('/api/beside', { params: { query: { id: ids } } })),
+  })
+
 export const useTwoNumbers = (a: number | null, b: number | null) =>
   useQuery({
     queryKey: ['percent', a, b],

@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Side By Side
+         * @description Builds in one table: what is better where, what is unknown, what was not alike.
+         */
+        get: operations["side_by_side_api_beside_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds": {
         parameters: {
             query?: never;
@@ -1092,6 +1112,18 @@ export interface components {
             /** Version */
             version: string;
         };
+        /**
+         * Beside
+         * @description The table. unlike: conditions that are not the same, which the differences hold too.
+         */
+        Beside: {
+            /** Names */
+            names: string[];
+            /** Rows */
+            rows: components["schemas"]["Row"][];
+            /** Unlike */
+            unlike: components["schemas"]["Unlike"][];
+        };
         /** Body_charge_log_api_builds__build_id__charge_log_post */
         Body_charge_log_api_builds__build_id__charge_log_post: {
             /** File */
@@ -1271,6 +1303,18 @@ export interface components {
             };
             /** Stops */
             stops: number;
+        };
+        /**
+         * Cell
+         * @description One build's value. words: what stands in its place, or beside it. known False: not computed.
+         */
+        Cell: {
+            /** Best */
+            best: boolean;
+            /** Value */
+            value: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * Change
@@ -2166,10 +2210,12 @@ export interface components {
         /**
          * PackDrawing
          * @description The layout in the bays (None while not measured), sag over charge, the planned session, and
-         *     the guide to assembly.
+         *     the guide to assembly. at_hand: what the cells at hand make.
          */
         PackDrawing: {
-            assembly: components["schemas"]["Assembly"];
+            assembly: components["schemas"]["Assembly"] | null;
+            /** At Hand */
+            at_hand: components["schemas"]["Option"][];
             fitted: components["schemas"]["Fitted"] | null;
             /** Load A */
             load_a: number | null;
@@ -2463,6 +2509,20 @@ export interface components {
             top_speed_m_s: number;
             /** Top U95 M S */
             top_u95_m_s: number;
+        };
+        /**
+         * Row
+         * @description One attribute. better: more, less, or '' where neither is better.
+         */
+        Row: {
+            /** Better */
+            better: string;
+            /** Cells */
+            cells: components["schemas"]["Cell"][];
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
         };
         /**
          * RuleInForce
@@ -2824,6 +2884,18 @@ export interface components {
             twist: number[];
         };
         /**
+         * Unlike
+         * @description A condition in which the builds differ, and each build's, in words or as a value.
+         */
+        Unlike: {
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** Values */
+            values: (number | null)[];
+        };
+        /**
          * VersionOut
          * @description Changes whenever a build does, its what-if included.
          */
@@ -2940,6 +3012,46 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    side_by_side_api_beside_get: {
+        parameters: {
+            query: {
+                id: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beside"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     list_builds_api_builds_get: {
         parameters: {
             query?: never;

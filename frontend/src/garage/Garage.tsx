@@ -9,7 +9,10 @@ import { chokePaint, chokeWord, hatchFill } from '../theme/paint'
 import { Act, Loading, Nothing, Severity, Trouble } from '../ui/atoms'
 import { FilePick } from '../ui/FilePick'
 import { Hex } from '../ui/Hex'
+import { Beside } from './Beside'
 import { HEADLINE, headlineLabel, opensWords } from '../ui/Strip'
+
+const MOST_BESIDE = 4
 
 /** All builds: headline, the nine bolts, and what comes next. */
 export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }) {
@@ -17,6 +20,8 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
   const call = useGarageCall()
   const go = useNavigate()
   const [name, setName] = useState('')
+  const [beside, setBeside] = useState<string[]>([])
+  const toggle = (id: string) => setBeside((now) => (now.includes(id) ? now.filter((x) => x !== id) : [...now, id].slice(-MOST_BESIDE)))
   const create = () => name.trim() && call.mutate({ do: 'create', name }, { onSuccess: (made) => made && go(`/build/${made.id}/donor`) })
   const shown = cards.data?.filter((c) => !c.archived) ?? []
   const stored = cards.data?.filter((c) => c.archived) ?? []
@@ -64,8 +69,9 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
           <Text>Name one above, or import a file. Everything may stay unknown at first.</Text>
         </Nothing>
       )}
+      {beside.length > 0 && <Beside ids={beside} prefs={prefs} close={() => setBeside([])} />}
       {shown.map((c) => (
-        <BuildRow key={c.id} card={c} prefs={prefs} call={(x) => call.mutate(x)} busy={call.isPending} />
+        <BuildRow key={c.id} card={c} prefs={prefs} beside={beside.includes(c.id)} toggle={() => toggle(c.id)} call={(x) => call.mutate(x)} busy={call.isPending} />
       ))}
       {stored.length > 0 && (
         <Text as="h2" textStyle="title" fontSize="20px" mt="6" mb="2">
@@ -79,7 +85,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
   )
 }
 
-function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<ReturnType<typeof useGarageCall>['mutate']>[0]) => void; busy: boolean }) {
+function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<ReturnType<typeof useGarageCall>['mutate']>[0]) => void; busy: boolean; beside?: boolean; toggle?: () => void }) {
   const { card: c, prefs, call, busy } = props
   const go = useNavigate()
   const [renaming, setRenaming] = useState<string | null>(null)
@@ -180,6 +186,11 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
           ) : (
             <Act disabled={busy} onClick={() => call({ do: 'duplicate', id: c.id })}>
               Duplicate
+            </Act>
+          )}
+          {props.toggle && !broken && (
+            <Act aria-pressed={props.beside} bg={props.beside ? 'choice-wash' : 'sheet'} onClick={props.toggle}>
+              Side by side
             </Act>
           )}
           <Act asChild>

@@ -20,6 +20,7 @@ from ninebolt.api.models import (
 from ninebolt.errors import NineBoltError
 from ninebolt.services import bands, garage, tunes, workshop
 from ninebolt.services.bands import BandView
+from ninebolt.services.beside import Beside
 from ninebolt.services.garage import Card
 from ninebolt.services.house import House
 from ninebolt.services.workshop import Preview
@@ -58,6 +59,12 @@ def import_build(house: HouseDep, file: UploadFile) -> IdOut:
     """A build from a JSON file or a zip with its logs."""
     name = file.filename or "build.json"
     return IdOut(id=garage.import_build(house, file.file.read(), name))
+
+
+@router.get("/beside")
+def side_by_side(house: HouseDep, ids: Annotated[list[str], Query(alias="id")]) -> Beside:
+    """Builds in one table: what is better where, what is unknown, what was not alike."""
+    return garage.side_by_side(house, ids)
 
 
 @router.get("/builds/{build_id}", **BENCH)

@@ -15,6 +15,7 @@ from types import ModuleType
 from ninebolt.cli import (
     backup,
     bench,
+    beside,
     charge,
     check,
     export,
@@ -44,6 +45,7 @@ VERBS: dict[str, ModuleType] = {
     "charge": charge,
     "outline": outline,
     "percent": percent,
+    "beside": beside,
     "parts": parts,
     "schema": schema,
     "export": export,

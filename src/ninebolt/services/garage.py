@@ -12,17 +12,20 @@ from ninebolt.core.build import BOLTS, Build
 from ninebolt.core.codec import clean_text, encode
 from ninebolt.core.logs.ride import analyse
 from ninebolt.core.simulate.headline import Headline
-from ninebolt.errors import FieldError, FormatError, NineBoltError, StoreError
+from ninebolt.errors import FieldError, FormatError, InputError, NineBoltError, StoreError
 from ninebolt.formats.build_json import build_of, write_build
 from ninebolt.formats.bundle import LogFile, read_bundle, write_bundle
 from ninebolt.formats.ride_log import read_log
+from ninebolt.services.beside import Beside, beside
 from ninebolt.services.docs import doc_at
 from ninebolt.services.house import House, columns_of
+from ninebolt.services.workshop import shown_build
 from ninebolt.store import builds as table
 from ninebolt.store import rides
 from ninebolt.store.database import session, transaction
 
 MAX_NAME = 80
+MOST_BESIDE = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,6 +80,19 @@ def cards(house: House) -> list[Card]:
         builds = [_readable(db, r) for r in rows]
     out = [_card(house, r, b, t) for r, b, t in zip(rows, builds, trials, strict=True)]
     return sorted(out, key=lambda c: c.archived)
+
+
+def side_by_side(house: House, ids: list[str]) -> Beside:
+    """Two to four builds in one table, each as its bench shows it. Raises InputError, NotFoundError."""
+    if not 2 <= len(set(ids)) == len(ids) <= MOST_BESIDE:
+        raise InputError(
+            "These cannot be put side by side.",
+            where="id",
+            got=f"{len(ids)} builds",
+            expected=f"2 to {MOST_BESIDE} different ones",
+        )
+    builds = [shown_build(house, i) for i in ids]
+    return beside([(b, house.assessment(b)) for b in builds])
 
 
 def _readable(db: sqlite3.Connection, row: table.BuildRow) -> Build | NineBoltError:

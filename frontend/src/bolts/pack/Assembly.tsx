@@ -6,14 +6,14 @@ import { Act, Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
 
-type P = NonNullable<Drawings['pack']>
+type A = NonNullable<NonNullable<Drawings['pack']>['assembly']>
 
 /** The order of assembly with its hold points, and what each balance lead must read. */
-export function Assembly({ d }: { d: P }) {
+export function Assembly({ d }: { d: A }) {
   const { bench, change, prefs, open } = useWorkshop()
   const done = (at(bench.doc, 'pack.done') as string[]) ?? []
   const tick = (key: string, on: boolean) => change([{ path: 'pack.done', value: on ? [...done, key] : done.filter((k) => k !== key) }], on ? 'Assembly step done' : 'Assembly step open again')
-  const { steps, taps } = d.assembly
+  const { steps, taps } = d
   const next = steps.find((s) => !s.done)
   return (
     <Flex gap="6" wrap="wrap" align="flex-start" className="assembly">

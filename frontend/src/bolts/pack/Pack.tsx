@@ -108,7 +108,7 @@ function Under({ d, pick }: { d: P | null; pick: (file: File) => void }) {
             { key: 'sag', label: 'Sag and power', body: <SagTable d={d} /> },
             { key: 'session', label: 'Session', body: <SessionTable d={d} /> },
             ...(((at(bench.doc, 'pack.sorted_groups') as unknown[]) ?? []).length ? [{ key: 'groups', label: 'Groups', body: <GroupTable /> }] : []),
-            { key: 'assembly', label: 'Assembly', body: <Assembly d={d} /> },
+            ...(d.assembly ? [{ key: 'assembly', label: 'Assembly', body: <Assembly d={d.assembly} /> }] : []),
             { key: 'checks', label: 'Checks and sums', body: <Checks d={d} /> },
           ]}
         />

@@ -10,14 +10,25 @@ type P = NonNullable<Drawings['pack']>
 
 /** The most in parallel that goes in, at each voltage class and the pack's own count. */
 export function OptionTable({ d }: { d: P }) {
+  const fit = d.fitted?.options ?? []
+  return (
+    <>
+      {!fit.length && !d.at_hand.length && <Text color="ink-soft">Measure a bay to see what goes in, or give the number of cells at hand to see what they make.</Text>}
+      {fit.length > 0 && <Choices label="What goes in" first="most that goes in" options={fit} d={d} />}
+      {d.at_hand.length > 0 && <Choices label="What the cells at hand make" first="of the cells at hand" options={d.at_hand} d={d} />}
+    </>
+  )
+}
+
+type Choice = P['at_hand'][number]
+
+function Choices({ label, first, options, d }: { label: string; first: string; options: Choice[]; d: P }) {
   const { prefs, change } = useWorkshop()
-  const options = d.fitted?.options ?? []
-  if (!options.length) return <Text color="ink-soft">Measure a bay and the cell to see what goes in.</Text>
   const volts = (v: number | null) => show(v, 'v', prefs).text
   return (
     <Rows
-      label="What goes in"
-      heads={['most that goes in', 'full', 'nominal', 'empty', 'energy', 'charge', 'continuous', '']}
+      label={label}
+      heads={[first, 'full', 'nominal', 'empty', 'energy', 'charge', 'continuous', '']}
       strong={options.findIndex((o) => o.series === d.series)}
       rows={options.map((o) => [
         `${o.series}s${o.parallel}p`,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -192,15 +193,33 @@ def options_of(
     if facts is None:
         return ()
     cell = pack.cell
-    wanted = {
-        round(v / cell_nominal_v(cell) / cell.body_series) * cell.body_series for v in CLASSES_V
-    }
     out = []
-    for series in sorted({s for s in wanted | {pack.series or 0} if 0 < s <= 200}):
+    for series in _series_wanted(build, cell_nominal_v(cell)):
         steps = steps_of(pack, series)
         most = options(capacities, steps, sum(capacities) // steps) * cell.body_parallel
         out.append(_option(build, series, most))
     return tuple(out)
+
+
+def options_at_hand(build: Build) -> tuple[Option, ...]:
+    """What a count of cells makes at each voltage class, every group whole (C1); no bay is needed.
+    Empty while the count or the cell is unknown."""
+    pack, count = build.pack, build.pack.cells_at_hand
+    cell = pack.cell
+    volts = cell_nominal_v(cell)
+    if count is None or math.isnan(volts) or not cell.capacity_ah.known or not cell_curve(cell):
+        return ()
+    out = []
+    for series in _series_wanted(build, volts):
+        groups = series // cell.body_series
+        out.append(_option(build, series, count // groups * cell.body_parallel))
+    return tuple(o for o in out if o.parallel > 0)
+
+
+def _series_wanted(build: Build, cell_v: float) -> list[int]:
+    step = build.pack.cell.body_series
+    wanted = {round(v / cell_v / step) * step for v in CLASSES_V}
+    return sorted({s for s in wanted | {build.pack.series or 0} if 0 < s <= 200})
 
 
 def _option(build: Build, series: int, parallel: int) -> Option:

@@ -345,7 +345,11 @@ def beside(space: Space, body: Round | Block, guest: Block) -> tuple[Filled, Box
     )
     if not places:
         return plain, None
-    tried = [(ways(space.without(box), body, plain.axis)[0], box) for box in places[:4]]
+    if not plain.spots:
+        return plain, places[0]
+    # A box may go in another way round once the guest is seated; cells stay as they lie.
+    only = plain.axis if isinstance(body, Round) else ""
+    tried = [(ways(space.without(box), body, only)[0], box) for box in places[:4]]
     return max(tried, key=lambda t: t[0].capacity)
 
 
@@ -387,15 +391,41 @@ def goes_in(space: Space, size: tuple[float, float, float]) -> float | None:
     if w > 2 * space.half_z + HAIR_M or last < first - HAIR_M:
         return None
     corners = [y for _, y in space.corners] + [y for k in space.keep_outs for y in (k.y0, k.y1)]
+    places_across = _places_across(space, w)
     tries = [first + (last - first) * i / SAMPLES for i in range(SAMPLES + 1)]
     tries += [y + d for y in corners for d in (b / 2 + c, -b / 2 - c, b / 2, -b / 2)]
     for y in sorted(tries, key=lambda y: abs(y - 0.5 * (first + last))):
         if first - HAIR_M <= y <= last + HAIR_M:
             held = min(max(y, first), max(last, first))
             spans = free_for_strip(space, held, b / 2)
-            if any(q - p >= a - HAIR_M for p, q in spans):
+            if any(_longest(space, spans, held, b, z, w) >= a - HAIR_M for z in places_across):
                 return held
     return None
+
+
+def _places_across(space: Space, width: float) -> list[float]:
+    """Middles across the bike at which a body of this width may stand: against a wall, on the centre
+    line, against something that must stay free."""
+    most = max(space.half_z - width / 2, 0.0)
+    beside_keep = [z for k in space.keep_outs for z in (k.z1 + width / 2, k.z0 - width / 2)]
+    return [0.0, *(z for z in (-most, most, *beside_keep) if space.keep_outs and abs(z) <= most)]
+
+
+def _longest(
+    space: Space, spans: list[Span], y: float, high: float, z: float, width: float
+) -> float:
+    """Longest stretch along the bike that outline and what must stay free leave at a place."""
+    best = 0.0
+    for left, right in spans:
+        at = left
+        for k in sorted(space.keep_outs, key=lambda k: k.x0):
+            over_y = min(k.y1, y + high / 2) - max(k.y0, y - high / 2)
+            over_z = min(k.z1, z + width / 2) - max(k.z0, z - width / 2)
+            if over_y > HAIR_M and over_z > HAIR_M and k.x1 > at and k.x0 < right:
+                best = max(best, k.x0 - at)
+                at = max(at, k.x1)
+        best = max(best, right - at)
+    return best
 
 
 def slack(space: Space, body: Block) -> tuple[str, float, float]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ninebolt.core.value import Value, choice, count, num
+from ninebolt.core.value import Value, choice, count, num, text
 
 USES = ("trail", "street", "supermoto", "commute", "hill_climb", "drag")
 DUTIES = ("steady", "stop_and_go", "hill_runs", "logged")
@@ -51,5 +51,10 @@ class Goal:
     rest_s: Value = num(
         "Rest between runs", lo=0, hi=7200, assume=120, spread=0.0, detail=True, wish=True
     )
+    start_on: str = text("Work starts on", help="a date such as 2031-04-02")
+    deadline: str = text("To be ready by", help="a date such as 2031-06-30")
+    lead_days: int | None = count("Longest delivery that is still open, days", 0, 2000)
+    work_hours: int | None = count("Work left, hours", 0, 5000)
+    week_hours: int | None = count("Hours of work a week", 1, 100)
     budget_money: Value = num("Budget", above=0, hi=1e8, wish=True)
     mass_max_kg: Value = num("Heaviest that the bike may be", above=0, hi=1000, wish=True)

@@ -98,6 +98,7 @@ class Pack:
     cell: Cell = part("Cell", Cell)
     series: int | None = count("In series", 1, 200)
     parallel: int | None = count("In parallel", 1, 1000)
+    cells_at_hand: int | None = count("Cells or modules at hand", 1, 100_000, help="what they make")
     interconnect_ohm: Value = num(
         "Strips and joints, whole pack", lo=0, hi=1, assume=0.004, spread=0.5
     )

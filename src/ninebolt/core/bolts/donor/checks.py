@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.donor.compare import BEFORE, OPEN, legal_open, must_change, questions
 from ninebolt.core.bolts.donor.ledger import ledger, scale_of, weighed
@@ -71,8 +73,12 @@ def twice(bike: Bike) -> Says | None:
         if r.kind != "added" or r.index is None or r.kg <= 0:
             continue
         name = r.label.lower()
-        alike = {k: v for k, v in own.items() if abs(r.kg / v - 1.0) <= SAME_PART}
-        same = next((label for label in alike if label in name or "battery" in name), None)
+        alike = {k for k, v in own.items() if abs(r.kg / v - 1.0) <= SAME_PART}
+        words = {k: (k, "battery") if k == "pack" else (k,) for k in own}
+        called = {k for k, said in words.items() if any(w in name for w in said)}
+        # The same name is enough for the heavy ones; the others must weigh alike too.
+        heavy = {k for k in HEAVY if r.kg >= 0.5 * own.get(k, math.inf)}
+        same = next((k for k in own if k in called and k in alike | heavy), None)
         if same is not None:
             kept = [x for i, x in enumerate(_items(bike)) if i != r.index]
             return Says(
@@ -86,6 +92,9 @@ def twice(bike: Bike) -> Says | None:
                 fixes=(Fix(f"Take “{r.label}” out", (Change("donor.items", kept),)),),
             )
     return None
+
+
+HEAVY = ("pack", "motor")
 
 
 def _items(bike: Bike) -> list[dict[str, object]]:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import math
+from datetime import date
+
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.reach import estimated_kg
@@ -9,7 +12,9 @@ from ninebolt.core.bolts.goal.need import need_of
 from ninebolt.core.bolts.goal.wishes import KEYS, Check, Give, spent, wishes
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Change, Fix, Source, q
+from ninebolt.core.limits import Limit
 
+TEST_DAYS = Limit(7.0, "ratio", "days kept for test and fit before the date")
 WISH = Source("build", "the goal of this build")
 
 
@@ -42,6 +47,46 @@ def _fixes(c: Check, gives: tuple[Give, ...]) -> tuple[Fix, ...]:
         if g.wish == c.label and g.what == "cells in parallel" and g.possible and g.to:
             return (Fix(f"Go to {g.to:.0f} in parallel", (Change("pack.parallel", int(g.to)),)),)
     return ()
+
+
+@check(
+    "goal.deadline", "the date it is to be ready by does not hold, or cannot be judged", source=WISH
+)
+def deadline(bike: Bike) -> Says | None:
+    goal = bike.build.goal
+    if not goal.deadline.strip():
+        return None
+    start, end = _date(goal.start_on), _date(goal.deadline)
+    counts = (goal.lead_days, goal.work_hours, goal.week_hours)
+    if start is None or end is None or None in counts:
+        return Says(
+            "caution",
+            "Nobody can say whether the date holds",
+            "Give both dates as year-month-day, the longest delivery that is open, the hours of work left "
+            "and the hours a week: what is not known is what comes late.",
+        )
+    lead, work, week = (float(n or 0) for n in counts)
+    build_days = lead + math.ceil(7.0 * work / week)
+    have = float((end - start).days)
+    spare = have - build_days
+    if spare >= TEST_DAYS:
+        return None
+    return Says(
+        "caution",
+        "The date does not hold" if spare < 0 else "No time is left to test",
+        f"{lead:.0f} days of delivery and {work:.0f} h at {week:.0f} h a week are {build_days:.0f} days; "
+        f"there are {have:.0f}, and {float(TEST_DAYS):.0f} belong to test and fit. Order what takes longest now, "
+        "take what is on the shelf, or move the date.",
+        build_days + TEST_DAYS,
+        have,
+    )
+
+
+def _date(text: str) -> date | None:
+    try:
+        return date.fromisoformat(text.strip())
+    except ValueError:
+        return None
 
 
 @check("goal.time_open", "the speed of the standing start is not reached", source=WISH)

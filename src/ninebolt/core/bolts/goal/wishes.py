@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Any
 
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.layout import Option, fitted
@@ -214,12 +215,9 @@ def _slower(bike: Bike, usable: float, need: Need) -> float | None:
     return low
 
 
-def spent(build: Build) -> float:
-    """Prices of the parts that carry one."""
-    g, d, p = build.guard, build.drive, build.pack
-    cells = (p.series or 0) * (p.parallel or 0) / (p.cell.body_series * p.cell.body_parallel)
-    total = cells * p.cell.price_money.or_else(0.0) + p.case_money.or_else(0.0)
-    for part in (
+def _bought(build: Build) -> tuple[Any, ...]:
+    g, d = build.guard, build.drive
+    return (
         g.bms,
         g.fuse,
         g.isolator,
@@ -234,6 +232,18 @@ def spent(build: Build) -> float:
         build.donor,
         build.gear,
         build.gear.tyre,
-    ):
-        total += part.price_money.or_else(0.0)
-    return total
+    )
+
+
+def spent(build: Build) -> float:
+    """Prices of the parts that carry one."""
+    p = build.pack
+    cells = (p.series or 0) * (p.parallel or 0) / (p.cell.body_series * p.cell.body_parallel)
+    total = cells * p.cell.price_money.or_else(0.0) + p.case_money.or_else(0.0)
+    prices: list[float] = [part.price_money.or_else(0.0) for part in _bought(build)]
+    return total + sum(prices)
+
+
+def unpriced(build: Build) -> int:
+    """How many parts carry no price."""
+    return sum(not part.price_money.known for part in (build.pack.cell, *_bought(build)))

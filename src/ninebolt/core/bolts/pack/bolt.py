@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ninebolt.core.bike.cells import cell_curve
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bike.layout import Fitted, fitted
+from ninebolt.core.bike.layout import Fitted, Option, fitted, options_at_hand
 from ninebolt.core.bike.ride import load_a, pack_facts
 from ninebolt.core.bike.session import SessionRow, session_rows
 from ninebolt.core.bolts.common import Result
@@ -22,7 +22,7 @@ __all__ = ["PackDrawing", "assess", "checks"]
 @dataclass(frozen=True, slots=True)
 class PackDrawing:
     """The layout in the bays (None while not measured), sag over charge, the planned session, and
-    the guide to assembly."""
+    the guide to assembly. at_hand: what the cells at hand make."""
 
     series: int
     parallel: int
@@ -30,7 +30,8 @@ class PackDrawing:
     sag: tuple[SagRow, ...]
     load_a: float | None
     session: tuple[SessionRow, ...]
-    assembly: Assembly
+    assembly: Assembly | None
+    at_hand: tuple[Option, ...]
 
 
 def assess(bike: Bike) -> Result:
@@ -46,8 +47,10 @@ def assess(bike: Bike) -> Result:
         )
         if gone
     )
+    made = options_at_hand(bike.build)
     if facts is None:
-        return Result((), judge("pack", bike), missing, None)
+        counted = PackDrawing(0, 0, None, (), None, (), None, made) if made else None
+        return Result((), judge("pack", bike), missing, counted)
     fit, load = fitted(bike), load_a(bike)
     drawing = PackDrawing(
         pack.series or 0,
@@ -57,5 +60,6 @@ def assess(bike: Bike) -> Result:
         load,
         session_rows(bike),
         guide(bike.build, facts, fit, load),
+        made,
     )
     return Result(figures_of(bike, facts), judge("pack", bike), missing, drawing)

@@ -377,6 +377,36 @@ def split(bike: Bike) -> Says | None:
 
 
 @check(
+    "pack.sides_open",
+    "cells are to be joined and nobody has laid out what lies beside what",
+    parts=("pack",),
+)
+def sides_open(bike: Bike) -> Says | None:
+    pack, facts = bike.build.pack, pack_facts(bike)
+    if (
+        facts is None
+        or fitted(bike) is not None
+        or pack.source in BOUGHT
+        or math.isnan(facts.full_v)
+    ):
+        return None
+    return Says(
+        "note",
+        "What lies beside what is not known",
+        "Without a layout any two neighbours may be the whole pack apart: "
+        f"{insulation_for(facts.full_v)} between all groups, at least "
+        f"{q(creepage_m(facts.full_v), 'm')} along any surface. Measure the bay and the cell to see "
+        "the weak places.",
+        facts.full_v,
+        SIDES_V,
+        "v",
+    )
+
+
+BOUGHT = ("ready_made", "lead_acid")
+
+
+@check(
     "pack.sides",
     "neighbours of very different potential",
     parts=("pack",),

@@ -1,0 +1,131 @@
+"""Builds side by side: what each does, weighs, holds and costs, the better one named where one is;
+what is unknown stays unknown, and what was not alike is said."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ninebolt.core.bolts.assess import Assessment
+from ninebolt.core.bolts.goal.wishes import spent, unpriced
+from ninebolt.core.build import Build
+
+MORE, LESS, NEITHER = "more", "less", ""
+SAME = 1e-3  # values nearer than this share are alike
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """One build's value. words: what stands in its place, or beside it. known False: not computed."""
+
+    value: float | None
+    words: str
+    best: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One attribute. better: more, less, or '' where neither is better."""
+
+    label: str
+    quantity: str
+    better: str
+    cells: tuple[Cell, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Unlike:
+    """A condition in which the builds differ, and each build's, in words or as a value."""
+
+    label: str
+    quantity: str
+    values: tuple[float | None, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Beside:
+    """The table. unlike: conditions that are not the same, which the differences hold too."""
+
+    names: tuple[str, ...]
+    rows: tuple[Row, ...]
+    unlike: tuple[Unlike, ...]
+
+
+def beside(builds: list[tuple[Build, Assessment]]) -> Beside:
+    """Two or more builds in one table."""
+    heads = [a.headline for _, a in builds]
+    figures = [
+        {f"{b.bolt}.{f.key}": f.value for b in a.bolts for f in b.figures} for _, a in builds
+    ]
+    speeds = {h.to_speed_m_s for h in heads}
+    rows = [
+        _row("Top speed", "m_s", MORE, [h.top_speed_m_s for h in heads]),
+        _row(
+            "Time to speed",
+            "s",
+            LESS if len(speeds) == 1 else NEITHER,
+            [h.to_time_s for h in heads],
+            [f"{h.opens} opens" if h.opens else "" for h in heads],
+        ),
+        _row("Quarter mile", "s", LESS, [f.get("prove.quarter") for f in figures]),
+        _row("Peak power at the wheel", "w", MORE, [h.peak_wheel_w for h in heads]),
+        _row(
+            "Range of its own ride",
+            "m",
+            MORE if len({b.goal.cruise_m_s.taken for b, _ in builds}) == 1 else NEITHER,
+            [h.range_m for h in heads],
+        ),
+        _row("Energy, usable", "wh", MORE, [f.get("pack.usable") for f in figures]),
+        _row("Current for good", "a", MORE, [f.get("pack.cont_a") for f in figures]),
+        _row("Mass without rider", "kg", LESS, [h.mass_kg for h in heads]),
+        _row(
+            "Cost of the priced parts",
+            "money",
+            NEITHER,
+            [spent(b) or None for b, _ in builds],
+            [_open_prices(b) for b, _ in builds],
+        ),
+        _row("Stops standing", "ratio", LESS, [float(len(a.stops)) for _, a in builds]),
+        _row("Held back by", "", NEITHER, [None] * len(heads), [h.choke for h in heads]),
+    ]
+    return Beside(tuple(b.name for b, _ in builds), tuple(rows), _unlike([b for b, _ in builds]))
+
+
+def _open_prices(build: Build) -> str:
+    n = unpriced(build)
+    return f"{n} parts without a price" if n else ""
+
+
+def _row(
+    label: str,
+    quantity: str,
+    better: str,
+    values: list[float | None],
+    words: list[str] | None = None,
+) -> Row:
+    said = words or [""] * len(values)
+    known = [v for v in values if v is not None]
+    # Nobody wins against what is unknown, and nobody wins where all are alike.
+    fair = bool(better) and len(known) == len(values) and len(known) > 1
+    best = max(known) if better == MORE and known else min(known, default=0.0)
+    apart = fair and max(known) - min(known) > SAME * max(abs(v) for v in known)
+    cells = tuple(
+        Cell(v, w, apart and v is not None and abs(v - best) <= SAME * abs(best))
+        for v, w in zip(values, said, strict=True)
+    )
+    return Row(label, quantity, better, cells)
+
+
+def _unlike(builds: list[Build]) -> tuple[Unlike, ...]:
+    """Rider, start, charge and road: what a fair comparison holds equal."""
+    asked = [
+        ("Rider and gear", "kg", [b.goal.rider_kg.taken + b.goal.gear_kg.taken for b in builds]),
+        ("Speed of the standing start", "m_s", [b.goal.to_speed_m_s.taken for b in builds]),
+        ("Speed of the ride", "m_s", [b.goal.cruise_m_s.taken for b in builds]),
+        ("Charge at the start", "ratio", [b.pack.start_soc.taken for b in builds]),
+        ("Slope", "pct", [b.road.grade_pct.taken for b in builds]),
+    ]
+    return tuple(
+        Unlike(label, quantity, tuple(values))
+        for label, quantity, values in asked
+        if max(values) - min(values) > SAME * max(1.0, *(abs(v) for v in values))
+    )
