@@ -105,6 +105,13 @@ export const useClaim = (text: string) =>
     queryFn: () => ok(http.GET('/api/sums/claim', { params: { query: { text } } })),
   })
 
+export const useChoke = (id: string, key: string) =>
+  useQuery({
+    queryKey: ['choke', id, key],
+    retry: 0,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/choke', { params: { path: { build_id: id } } })),
+  })
+
 export const useBeside = (ids: string[]) =>
   useQuery({
     queryKey: ['beside', ...ids],

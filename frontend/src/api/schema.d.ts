@@ -176,6 +176,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/choke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Held Back
+         * @description What holds the bike back, where, and what raising it brings.
+         */
+        get: operations["held_back_api_builds__build_id__choke_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/duplicate": {
         parameters: {
             query?: never;
@@ -905,6 +925,26 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Answer
+         * @description What the goal takes, in the words one shops with: volts, energy, amps out of the pack, peak amps
+         *     in a phase for the thrust from rest (with this build's motor and gearing), and money for cells and
+         *     controller. None where it is not known or nothing asks for it.
+         */
+        Answer: {
+            /** Line A */
+            line_a: number | null;
+            /** Money */
+            money: number | null;
+            /** Need Wh */
+            need_wh: number | null;
+            /** Nominal V */
+            nominal_v: number;
+            /** Own */
+            own: boolean;
+            /** Phase A */
+            phase_a: number | null;
+        };
+        /**
          * Assembly
          * @description The guide: steps in order and the balance leads.
          */
@@ -1418,6 +1458,17 @@ export interface components {
             want: number | null;
         };
         /**
+         * ChokeView
+         * @description spans: over road speed, throttle open. held: longest first. now: the headline as it is.
+         */
+        ChokeView: {
+            /** Held */
+            held: components["schemas"]["Held"][];
+            now: components["schemas"]["Headline"];
+            /** Spans */
+            spans: components["schemas"]["RibbonPart"][];
+        };
+        /**
          * Claim
          * @description A claim with its base: what it comes to, and what the other reading would have been.
          */
@@ -1765,6 +1816,7 @@ export interface components {
          *     verdict: met, close, not with this bay, not met, or open.
          */
         GoalDrawing: {
+            answer: components["schemas"]["Answer"];
             /** Checks */
             checks: components["schemas"]["Check"][];
             /** Flat W */
@@ -1911,6 +1963,18 @@ export interface components {
             top_speed_m_s: number | null;
         };
         /**
+         * Held
+         * @description One choke: how long of the standing start it holds (share of its time), and its levers.
+         */
+        Held: {
+            /** Choke */
+            choke: string;
+            /** Levers */
+            levers: components["schemas"]["Lever"][];
+            /** Share */
+            share: number;
+        };
+        /**
          * Hit
          * @description What a body put down by hand stands in, and how deep (m).
          */
@@ -2009,6 +2073,17 @@ export interface components {
             x_m: number;
             /** Y M */
             y_m: number;
+        };
+        /**
+         * Lever
+         * @description One thing that may be raised. after: the headline with it; None where it cannot be tried.
+         *     bound: what stands against it, '' if nothing.
+         */
+        Lever: {
+            after: components["schemas"]["Headline"] | null;
+            /** Bound */
+            bound: string;
+            fix: components["schemas"]["Fix"];
         };
         /**
          * LineAdvice
@@ -3450,6 +3525,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChargeReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    held_back_api_builds__build_id__choke_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChokeView"];
                 };
             };
             /** @description Not Found */

@@ -101,7 +101,7 @@ function Inside({ ready }: { ready: boolean }) {
               ?
             </Act>
           </Flex>
-          <Strip headline={bench.assessment.headline} before={bench.before} band={band.data} prefs={prefs} open={() => open({ kind: 'sure' })} />
+          <Strip headline={bench.assessment.headline} before={bench.before} band={band.data} prefs={prefs} open={() => open({ kind: 'sure' })} openChoke={() => open({ kind: 'choke' })} />
         </Box>
         {problem && (
           <Trouble text={problem}>

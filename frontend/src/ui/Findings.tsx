@@ -7,7 +7,7 @@ import { Act, Severity } from './atoms'
 import { useWorkshop } from './bench'
 import { effectWords } from './Strip'
 
-const changesOf = (fix: Fix): Change[] => fix.changes.map((c) => ({ path: c.path, value: c.value }))
+export const changesOf = (fix: Fix): Change[] => fix.changes.map((c) => ({ path: c.path, value: c.value }))
 
 /** What each of some fixes would do to the headline, and how to apply or try one. */
 export function useFixes(fixes: Fix[], key: string) {
@@ -36,15 +36,40 @@ export function Findings() {
   const fixes = useFixes(report.findings.flatMap((f) => f.fixes), report.bolt)
   if (!report.findings.length) {
     return (
-      <Text p="3" color="ink-soft">
-        {report.missing.length ? 'No findings yet: not enough is known.' : 'No findings. Nothing stops this bolt.'}
-      </Text>
+      <>
+        <Text py="3" color="ink-soft">
+          {report.missing.length ? 'No findings yet: not enough is known.' : 'No findings. Nothing stops this bolt.'}
+        </Text>
+        <Workings />
+      </>
     )
   }
   return (
     <Box as="ul" listStyleType="none" aria-label="Findings">
       {report.findings.map((f) => (
         <FindingRow key={f.key} finding={f} {...fixes} busy={busy} />
+      ))}
+    </Box>
+  )
+}
+
+/** Where nothing is found, the room serves the working behind the figures. */
+function Workings() {
+  const { report, prefs, open } = useWorkshop()
+  return (
+    <Box as="section" aria-label="Working behind the figures">
+      {report.figures.map((f) => (
+        <Box as="button" key={f.key} w="100%" textAlign="left" py="2" minH="44px" cursor="pointer" borderBottomWidth="1px" borderColor="rule" _hover={{ bg: 'well' }} onClick={() => open({ kind: 'figure', key: f.key })}>
+          <Flex justify="space-between" gap="3">
+            <Text fontWeight="600">{f.label}</Text>
+            <Text textStyle="digits" fontSize="17px">
+              {show(f.value, f.quantity, prefs).text}
+            </Text>
+          </Flex>
+          <Text fontSize="14px" color="ink-soft">
+            {f.formula || 'taken as it is'}
+          </Text>
+        </Box>
       ))}
     </Box>
   )

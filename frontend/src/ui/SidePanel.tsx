@@ -5,6 +5,7 @@ import type { ValueDoc } from '../lib/path'
 import { show, type UnitPrefs } from '../lib/units'
 import { Act } from './atoms'
 import { labelAt, specAt, useWorkshop, wordsFor } from './bench'
+import { Choke } from './Choke'
 import { Findings, FixRow, useFixes } from './Findings'
 import { PartEditor } from './PartEditor'
 
@@ -17,6 +18,7 @@ export function SidePanel() {
     part: panel.kind === 'part' ? (labelAt(fields, panel.path) ?? title(bolt)) : '',
     figure: 'Working',
     sure: 'How sure is it?',
+    choke: 'What holds it back',
     history: 'Kept changes',
   }
   const parent = panel.kind === 'part' && /\.\d+$/.test(panel.path) ? panel.path.split('.').slice(0, -2).join('.') : ''
@@ -41,6 +43,7 @@ export function SidePanel() {
         {panel.kind === 'part' && <PartEditor key={panel.path} path={panel.path} />}
         {panel.kind === 'figure' && <Working figureKey={panel.key} />}
         {panel.kind === 'sure' && <HowSure />}
+        {panel.kind === 'choke' && <Choke />}
         {panel.kind === 'history' && <History />}
       </Box>
     </Flex>

@@ -48,7 +48,7 @@ describe('the strip', () => {
     const open = vi.fn()
     render(
       <ChakraProvider value={system}>
-        <Strip headline={now} before={before} band={{ half: { top_speed_m_s: 1.4 }, leading: [] }} prefs={METRIC} open={open} />
+        <Strip headline={now} before={before} band={{ half: { top_speed_m_s: 1.4 }, leading: [] }} prefs={METRIC} open={open} openChoke={open} />
       </ChakraProvider>,
     )
     return open

@@ -69,6 +69,7 @@ export function Strip(props: {
   band: BandView | undefined
   prefs: UnitPrefs
   open: () => void
+  openChoke: () => void
 }) {
   const { headline: h, before, prefs } = props
   return (
@@ -96,7 +97,7 @@ export function Strip(props: {
           />
         )
       })}
-      <Box as="button" onClick={props.open} textAlign="left" px="2" minH="44px" cursor="pointer" _hover={{ bg: 'well' }}>
+      <Box as="button" onClick={props.openChoke} textAlign="left" px="2" minH="44px" cursor="pointer" _hover={{ bg: 'well' }}>
         <Text textStyle="label">choke</Text>
         <Flex align="center" gap="2">
           <svg width="26" height="30" aria-hidden="true">

@@ -10,6 +10,7 @@ export type Panel =
   | { kind: 'part'; path: string }
   | { kind: 'figure'; key: string }
   | { kind: 'sure' }
+  | { kind: 'choke' }
   | { kind: 'history' }
 
 interface Workshop {

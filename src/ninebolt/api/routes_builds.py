@@ -21,6 +21,7 @@ from ninebolt.errors import NineBoltError
 from ninebolt.services import bands, garage, tunes, workshop
 from ninebolt.services.bands import BandView
 from ninebolt.services.beside import Beside
+from ninebolt.services.choke import ChokeView, choke_view
 from ninebolt.services.garage import Card
 from ninebolt.services.house import House
 from ninebolt.services.workshop import Preview
@@ -187,6 +188,12 @@ def sign(
 def unsign(house: HouseDep, build_id: str, bolt: str, bolt_shown: Shown = "") -> Response:
     """Wipe the mark off."""
     return answer(workshop.unsign(house, build_id, bolt), bolt_shown)
+
+
+@router.get("/builds/{build_id}/choke")
+def held_back(house: HouseDep, build_id: str) -> ChokeView:
+    """What holds the bike back, where, and what raising it brings."""
+    return choke_view(workshop.shown_build(house, build_id))
 
 
 @router.get("/builds/{build_id}/band")

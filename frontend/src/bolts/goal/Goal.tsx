@@ -36,7 +36,9 @@ export function Goal() {
           <Text px="3" pt="2" textStyle="title" fontSize="22px" color={VERDICT[d.verdict]![1]} role="status" aria-label="Verdict">
             {VERDICT[d.verdict]![0]}
           </Text>
-          <Box flex="1" minH="240px" display="flex">
+          <Takes d={d} />
+          <Wishes d={d} />
+          <Box flex="1" minH="260px" display="flex">
             <Plot
               prefs={prefs}
               label="Power over road speed: what the road takes and what the wheel has"
@@ -55,6 +57,45 @@ export function Goal() {
         <Missing />
       )}
     </Workbench>
+  )
+}
+
+/** The answer in the words one shops with, for the volts of the pack or the cheapest there is. */
+function Takes({ d }: { d: G }) {
+  const { prefs } = useWorkshop()
+  const a = d.answer
+  const tiles: [string, string][] = [
+    ['volts', show(a.nominal_v, 'v', prefs).text],
+    ['energy in the pack', show(a.need_wh, 'wh', prefs).text],
+    ['amps out of the pack', show(a.line_a, 'a', prefs).text],
+    ['peak amps in a phase', show(a.phase_a, 'a', prefs).text],
+    ['cells and controller', a.money === null ? 'no prices' : show(a.money, 'money', prefs, 4).text],
+  ]
+  return (
+    <Flex px="3" gap="1" wrap="wrap" role="group" aria-label="What the goal takes">
+      {tiles.map(([label, text]) => (
+        <Box key={label} flex="1 1 110px" px="2" py="1" borderLeftWidth="3px" borderColor="choice">
+          <Text textStyle="label">{label}</Text>
+          <Text textStyle="digits" fontSize="24px">
+            {text}
+          </Text>
+        </Box>
+      ))}
+    </Flex>
+  )
+}
+
+/** Each wish in one line: met or short, what it comes to. */
+function Wishes({ d }: { d: G }) {
+  const { prefs } = useWorkshop()
+  return (
+    <Flex px="3" py="1" columnGap="4" wrap="wrap" role="list" aria-label="Wishes">
+      {d.checks.map((c) => (
+        <Text key={c.label} role="listitem" fontSize="15px" color={c.met === 'no' ? 'stop' : c.met === 'close' ? 'caution' : 'ink'}>
+          {c.label} {show(c.have, c.quantity, prefs, 3, c.want).text} of {show(c.want, c.quantity, prefs).text}: <b>{WORDS[c.met]}</b>
+        </Text>
+      ))}
+    </Flex>
   )
 }
 

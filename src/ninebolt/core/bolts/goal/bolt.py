@@ -10,7 +10,15 @@ from ninebolt.core.bike.reach import PACK_TO_WHEEL, estimated_kg, planned_body
 from ninebolt.core.bike.ride import assembled
 from ninebolt.core.bolts.common import Result, figure, term
 from ninebolt.core.bolts.goal import checks
-from ninebolt.core.bolts.goal.need import Need, VoltageRow, need_of, power, voltage_rows
+from ninebolt.core.bolts.goal.need import (
+    Answer,
+    Need,
+    VoltageRow,
+    answer,
+    need_of,
+    power,
+    voltage_rows,
+)
 from ninebolt.core.bolts.goal.wishes import Check, Give, spent, wishes
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.build import Build
@@ -40,6 +48,7 @@ class GoalDrawing:
     time_need_w: float | None
     to_speed_m_s: float
     volts: tuple[VoltageRow, ...]
+    answer: Answer
     checks: tuple[Check, ...]
     verdict: str
     gives: tuple[Give, ...]
@@ -54,6 +63,7 @@ def assess(bike: Bike) -> Result:
     target, hill = goal.top_speed_m_s.amount, goal.hill_pct.amount
     reach = 1.15 * max(target or 0.0, perf.top.speed_m_s if perf else 0.0, 15.0)
     speeds = [reach * i / (ROWS - 1) for i in range(ROWS)]
+    rows = voltage_rows(bike, need)
     drawing = GoalDrawing(
         speeds,
         [power(body, v) for v in speeds],
@@ -65,7 +75,8 @@ def assess(bike: Bike) -> Result:
         need.hill_w,
         need.time_w,
         goal.to_speed_m_s.taken,
-        voltage_rows(bike, need),
+        rows,
+        answer(bike, need, rows),
         found.checks,
         found.verdict,
         found.gives,

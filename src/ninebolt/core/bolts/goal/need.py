@@ -16,6 +16,7 @@ from ninebolt.core.bike.reach import (
     run_wh,
     wh_per_m,
 )
+from ninebolt.core.bike.ride import assembled
 from ninebolt.core.build import Build
 from ninebolt.core.guard.conductors import BURST, SECTIONS_MM2, continuous_amps
 from ninebolt.core.parts.drive import Controller
@@ -77,6 +78,51 @@ class VoltageRow:
     controllers: int
     controller_kg: float | None
     controller_money: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """What the goal takes, in the words one shops with: volts, energy, amps out of the pack, peak amps
+    in a phase for the thrust from rest (with this build's motor and gearing), and money for cells and
+    controller. None where it is not known or nothing asks for it."""
+
+    nominal_v: float
+    need_wh: float | None
+    line_a: float | None
+    phase_a: float | None
+    money: float | None
+    own: bool
+
+
+def answer(bike: Bike, need: Need, rows: tuple[VoltageRow, ...]) -> Answer:
+    """At the class of the pack that is planned; without one at the cheapest for which there is a
+    controller."""
+    pack = bike.build.pack
+    own_v = None if pack.series is None else pack.series * cell_nominal_v(pack.cell)
+    own = own_v is not None and not math.isnan(own_v)
+    if own:
+        row = min(rows, key=lambda r: abs(r.nominal_v - (own_v or 0.0)))
+    else:
+        had = [r for r in rows if r.controllers] or list(rows)
+        row = min(had, key=lambda r: (r.pack_money or 0.0) + (r.controller_money or 0.0))
+    parts = [m for m in (row.pack_money, row.controller_money) if m is not None]
+    return Answer(
+        row.nominal_v,
+        row.need_wh,
+        row.line_a,
+        _phase_a(bike, need),
+        sum(parts) if parts else None,
+        own,
+    )
+
+
+def _phase_a(bike: Bike, need: Need) -> float | None:
+    """Peak phase amps that give the thrust of the standing start; None without motor or gearing."""
+    case = assembled(bike).case
+    if case is None or need.thrust_n is None:
+        return None
+    torque = need.thrust_n * case.radius_m / case.ratio / case.efficiency + case.drag_nm
+    return torque / (1.5 * case.machine.pole_pairs * case.machine.flux_vs)
 
 
 def power(body: Body, speed: float, grade_pct: float | None = None) -> float:
