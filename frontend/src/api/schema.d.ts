@@ -1537,6 +1537,8 @@ export interface components {
             ];
             /** Donor Kg */
             donor_kg: number | null;
+            /** Frame */
+            frame: string;
             /** Front Share */
             front_share: number | null;
             /** Limits */

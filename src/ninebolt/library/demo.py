@@ -41,6 +41,7 @@ def brakka() -> Build:
             "donor": {
                 "name": "Brakka 250 roller",
                 "kind": "gas_roller",
+                "frame": "cradle",
                 "mass_kg": _v(106.5),
                 "cg_x_m": _v(0.68, "guess", 0.06),
                 "cg_y_m": _v(0.56, "guess", 0.08),
@@ -184,6 +185,7 @@ def moss() -> Build:
             "donor": {
                 "name": "Moss 60 trail moto",
                 "kind": "electric_moto",
+                "frame": "perimeter",
                 "mass_kg": _v(58.0),
                 "cg_x_m": _v(0.60, "guess", 0.06),
                 "cg_y_m": _v(0.52, "guess", 0.08),

@@ -7,6 +7,7 @@ import { useWorkshop } from '../../ui/bench'
 import { T, TSpan } from '../../ui/svgtext'
 import { useLines } from '../../ui/useLines'
 import { useSize } from '../../ui/useSize'
+import { BikeFigure } from './BikeFigure'
 
 export type D = NonNullable<Drawings['donor']>
 type Row = D['rows'][number]
@@ -40,7 +41,7 @@ export function SideView({ d, drawing, into, stop }: { d: D; drawing: boolean; i
   const [drag, setDrag] = useState<Drag | null>(null)
   const [draft, setDraft] = useState<Point[]>([])
   const span = d.wheelbase_m + 2 * d.wheel_radius_m + 0.3
-  const k = Math.min(w / span, (h - 54) / 1.35)
+  const k = Math.min(w / span, (h - 54) / 1.32)
   const X = (x: number) => w / 2 + (x - d.wheelbase_m / 2) * k
   const Y = (y: number) => h - 40 - y * k
   const place = (e: React.PointerEvent): Point => {
@@ -210,35 +211,11 @@ function Bay(p: {
 }
 
 function Ground({ d, X, Y, k, w }: { d: D; X: (x: number) => number; Y: (y: number) => number; k: number; w: number }) {
-  const r = d.wheel_radius_m * k
   return (
     <>
       <path d={`M0 ${Y(0)}H${w}`} stroke={paint('ink')} strokeWidth="1.5" />
-      <g fill="none" stroke={paint('ink')} strokeWidth="1.6">
-        {[0, d.wheelbase_m].map((x) => (
-          <g key={x}>
-            <circle cx={X(x)} cy={Y(d.wheel_radius_m)} r={r} strokeWidth="2.4" />
-            <circle cx={X(x)} cy={Y(d.wheel_radius_m)} r={r * 0.78} strokeWidth="0.8" />
-            <path d={`M${X(x) - 6} ${Y(d.wheel_radius_m)}h12m-6-6v12`} />
-          </g>
-        ))}
-        <Frame d={d} X={X} Y={Y} />
-      </g>
+      <BikeFigure d={d} X={X} Y={Y} k={k} />
     </>
-  )
-}
-
-/** A light frame outline between the axles, so that the masses have a bike to sit on. */
-function Frame({ d, X, Y }: { d: D; X: (x: number) => number; Y: (y: number) => number }) {
-  const L = d.wheelbase_m
-  const r = d.wheel_radius_m
-  const p = (x: number, y: number) => `${X(x)} ${Y(y)}`
-  return (
-    <g stroke={paint('rule.strong')} strokeWidth="2">
-      <path d={`M${p(0, r)}L${p(0.4 * L, r + 0.08)}L${p(0.42 * L, 0.32)}L${p(0.66 * L, 0.3)}L${p(0.77 * L, 0.84)}L${p(0.42 * L, 0.8)}L${p(0.4 * L, r + 0.08)}`} />
-      <path d={`M${p(0.42 * L, 0.8)}L${p(0.02 * L, 0.92)}M${p(L, r)}L${p(0.75 * L, 0.98)}L${p(0.69 * L, 1.02)}`} />
-      <path d={`M${p(0.05 * L, 0.93)}L${p(0.5 * L, 0.86)}L${p(0.72 * L, 0.92)}`} strokeWidth="4" />
-    </g>
   )
 }
 
@@ -281,17 +258,35 @@ interface Laid {
   left: boolean
 }
 
-/** Labels in two columns at the edges, in the order of height, so that none covers another. */
+const ELBOW = 128
+
+/** Labels in two columns at the edges. Which weight takes which place is settled by exchanging pairs
+ * until the leaders are as short as they get: then none crosses another. */
 function layOut(spots: { row: Row; x: number; y: number }[], w: number, h: number): Laid[] {
-  const order = [...spots].sort((a, b) => a.x - b.x)
-  const half = Math.ceil(order.length / 2)
-  const column = (list: typeof spots, left: boolean): Laid[] => {
-    const sorted = [...list].sort((a, b) => a.y - b.y)
-    const gap = Math.max(22, Math.min(34, (h - 120) / Math.max(1, sorted.length)))
-    const first = 34
-    return sorted.map((s, i) => ({ ...s, lx: left ? 12 : w - 12, ly: first + i * gap, left }))
+  const half = Math.ceil(spots.length / 2)
+  const gap = Math.max(22, Math.min(34, (h - 120) / Math.max(1, half)))
+  const slots = spots.map((_, i) => {
+    const left = i < half
+    return { lx: left ? 12 : w - 12, ly: 34 + (left ? i : i - half) * gap, left }
+  })
+  const taken = [...spots].sort((a, b) => a.x - b.x)
+  const far = (i: number, s: { x: number; y: number }) => {
+    const slot = slots[i]!
+    return Math.hypot(slot.lx + (slot.left ? ELBOW : -ELBOW) - s.x, slot.ly + 5 - s.y)
   }
-  return [...column(order.slice(0, half), true), ...column(order.slice(half), false)]
+  for (let again = true; again; ) {
+    again = false
+    for (let i = 0; i < taken.length; i++)
+      for (let j = i + 1; j < taken.length; j++) {
+        const [a, b] = [taken[i]!, taken[j]!]
+        if (far(i, b) + far(j, a) < far(i, a) + far(j, b) - 1e-6) {
+          taken[i] = b
+          taken[j] = a
+          again = true
+        }
+      }
+  }
+  return taken.map((s, i) => ({ ...s, ...slots[i]! }))
 }
 
 function Weight(props: Laid & { text: string; open: () => void; grab?: (() => void) | undefined }) {
@@ -307,7 +302,7 @@ function Weight(props: Laid & { text: string; open: () => void; grab?: (() => vo
       onClick={props.open}
       onKeyDown={(e) => e.key === 'Enter' && props.open()}
     >
-      <path d={`M${lx} ${ly + 5}H${left ? lx + 128 : lx - 128}L${x} ${y}`} fill="none" stroke={colour} strokeWidth="0.8" opacity="0.7" pointerEvents="none" />
+      <path d={`M${lx} ${ly + 5}H${left ? lx + ELBOW : lx - ELBOW}L${x} ${y}`} fill="none" stroke={colour} strokeWidth="0.8" opacity="0.7" pointerEvents="none" />
       <rect x={left ? lx - 6 : lx - 150} y={ly - 18} width="156" height="26" fill="transparent" />
       <T x={lx} y={ly} textAnchor={anchor} fontSize={14} fill={colour} stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
         {row.label} <TSpan fontWeight="600">{props.text}</TSpan>

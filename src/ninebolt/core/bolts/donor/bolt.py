@@ -49,6 +49,7 @@ class DonorDrawing:
 
     wheelbase_m: float
     wheel_radius_m: float
+    frame: str
     rows: tuple[LedgerRow, ...]
     bays: tuple[BayOutline, ...]
     donor_cg: tuple[float, float]
@@ -76,6 +77,7 @@ def assess(bike: Bike) -> Result:
     drawing = DonorDrawing(
         base,
         donor.wheel_radius_m.taken,
+        donor.frame,
         rows,
         _bays(build, home),
         home,
