@@ -2701,15 +2701,34 @@ export interface components {
             winding_c: number;
         };
         /**
+         * ShelfFigure
+         * @description One figure; value None: not known.
+         */
+        ShelfFigure: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
          * ShelfItem
          * @description One part on the shelf: doc is what goes into a build. own: kept by the person, so it may be
-         *     changed and removed.
+         *     changed and removed. figures: what one chooses by. across, up: the two of them that the
+         *     kind is drawn by; '' where it is not.
          */
         ShelfItem: {
+            /** Across */
+            across: string;
             /** Doc */
             doc: {
                 [key: string]: unknown;
             };
+            /** Figures */
+            figures: components["schemas"]["ShelfFigure"][];
             /** Id */
             id: string;
             /** Kind */
@@ -2718,6 +2737,8 @@ export interface components {
             name: string;
             /** Own */
             own: boolean;
+            /** Up */
+            up: string;
         };
         /**
          * Side

@@ -1,4 +1,4 @@
-import { Box, Flex, NativeSelect, Text } from '@chakra-ui/react'
+import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { FieldOut, ShelfItem } from '../api/client'
@@ -9,6 +9,7 @@ import { Act, Loading, Trouble } from '../ui/atoms'
 import { FilePick } from '../ui/FilePick'
 import { OneField } from '../ui/PartEditor'
 import { Rows } from '../ui/Rows'
+import { ShelfPicture, TwoParts } from './ShelfPicture'
 
 const KINDS: [string, string, string][] = [
   ['cell', 'Cells, modules, packs', 'Cell'],
@@ -24,6 +25,7 @@ const KINDS: [string, string, string][] = [
   ['motor', 'Motors', 'Motor'],
   ['tyre', 'Tyres', 'Tyre'],
 ]
+const COLUMNS = 8
 const INSIDE = new Set(['part', 'list'])
 
 /** The parts shelf: generic parts that come with the program, and your own. */
@@ -37,7 +39,16 @@ export function Parts({ prefs }: { prefs: UnitPrefs }) {
   const cls = KINDS.find((k) => k[0] === kind)![2]
   const specs = (fields?.[cls] ?? []).filter((f) => !INSIDE.has(f.kind))
   const shown = specs.filter((f) => f.kind === 'number' && !f.detail && !f.own).slice(0, 5)
+  const [find, setFind] = useState('')
+  const [by, setBy] = useState('')
+  const [beside, setBeside] = useState<string[]>([])
   const item = items.data?.find((x) => x.id === picked)
+  const heads = items.data?.[0]?.figures.length ? items.data[0].figures.slice(0, COLUMNS).map((f) => ({ key: f.key, label: f.label, quantity: f.quantity })) : shown.map((f) => ({ key: f.name, label: f.label, quantity: f.quantity }))
+  const value = (x: ShelfItem, key: string) => (x.figures.length ? x.figures.find((f) => f.key === key)?.value : (x.doc[key] as ValueDoc | null)?.amount) ?? null
+  const words = find.toLowerCase().split(/\s+/).filter(Boolean)
+  const list = (items.data ?? []).filter((x) => words.every((word) => x.name.toLowerCase().includes(word)))
+  if (by) list.sort((a, b) => (value(b, by) ?? -Infinity) - (value(a, by) ?? -Infinity))
+  const two = beside.map((id) => items.data?.find((x) => x.id === id)).filter((x) => x !== undefined)
   return (
     <Box maxW="1240px" mx="auto" px={{ base: '3', md: '6' }} py="4" as="main">
       <Flex align="flex-end" gap="3" wrap="wrap" mb="3">
@@ -50,7 +61,7 @@ export function Parts({ prefs }: { prefs: UnitPrefs }) {
         <Box minW="220px">
           <label htmlFor="kind">Kind of part</label>
           <NativeSelect.Root>
-            <NativeSelect.Field id="kind" h="44px" bg="sheet" borderColor="rule-strong" value={kind} onChange={(e) => (setKind(e.target.value), setPicked(null))}>
+            <NativeSelect.Field id="kind" h="44px" bg="sheet" borderColor="rule-strong" value={kind} onChange={(e) => (setKind(e.target.value), setPicked(null), setFind(''), setBy(''), setBeside([]))}>
               {KINDS.map(([k, label]) => (
                 <option key={k} value={k}>
                   {label}
@@ -78,20 +89,48 @@ export function Parts({ prefs }: { prefs: UnitPrefs }) {
       {items.error && <Trouble text={problemText(items.error)} />}
       <Flex gap="6" direction={{ base: 'column', lg: 'row' }} align="flex-start">
         <Box flex="1" minW="0" w="100%">
+          <Flex gap="3" mb="2" wrap="wrap">
+            <Box flex="1 1 200px">
+              <label htmlFor="find">Find</label>
+              <Input id="find" h="44px" bg="sheet" borderColor="rule-strong" value={find} placeholder="words of the name" onChange={(e) => setFind(e.target.value)} />
+            </Box>
+            <Box w="220px">
+              <label htmlFor="order">Order</label>
+              <NativeSelect.Root>
+                <NativeSelect.Field id="order" h="44px" bg="sheet" borderColor="rule-strong" value={by} onChange={(e) => setBy(e.target.value)}>
+                  <option value="">as on the shelf</option>
+                  {heads.map((f) => (
+                    <option key={f.key} value={f.key}>
+                      most {f.label.toLowerCase()}
+                    </option>
+                  ))}
+                </NativeSelect.Field>
+                <NativeSelect.Indicator />
+              </NativeSelect.Root>
+            </Box>
+          </Flex>
+          {items.data && <ShelfPicture items={list} picked={picked} pick={setPicked} prefs={prefs} />}
+          {two.length > 0 && <TwoParts two={two} heads={heads} value={value} prefs={prefs} close={() => setBeside([])} />}
           {items.data && (
             <Rows
               label="Parts"
-              heads={['part', ...shown.map((f) => f.label), '']}
-              strong={items.data.findIndex((x) => x.id === picked)}
-              rows={items.data.map((x) => [
+              heads={['part', ...heads.map((f) => f.label), '']}
+              strong={list.findIndex((x) => x.id === picked)}
+              rows={list.map((x) => [
                 x.own ? `${x.name} (yours)` : x.name,
-                ...shown.map((f) => show((x.doc[f.name] as ValueDoc | null)?.amount, f.quantity, prefs).text),
-                <Act key="o" px="2" aria-label={`Open ${x.name}`} onClick={() => setPicked(x.id)}>
-                  open
-                </Act>,
+                ...heads.map((f) => show(value(x, f.key), f.quantity, prefs).text),
+                <Flex key="o" gap="1" justify="flex-end">
+                  <Act px="2" aria-label={`Open ${x.name}`} onClick={() => setPicked(x.id)}>
+                    open
+                  </Act>
+                  <Act px="2" aria-label={`Put ${x.name} beside another`} aria-pressed={beside.includes(x.id)} bg={beside.includes(x.id) ? 'choice-wash' : 'sheet'} onClick={() => setBeside((now) => (now.includes(x.id) ? now.filter((i) => i !== x.id) : [...now, x.id].slice(-2)))}>
+                    beside
+                  </Act>
+                </Flex>,
               ])}
             />
           )}
+          {items.data && list.length === 0 && <Text py="3">Nothing on the shelf is called that.</Text>}
         </Box>
         {item && <OnePart key={item.id} item={item} kind={kind} specs={specs} prefs={prefs} call={call} pick={setPicked} />}
       </Flex>
@@ -109,6 +148,7 @@ function OnePart(p: {
 }) {
   const { item, kind, call } = p
   const doc = item.doc as Doc
+  const inside = Number(doc.inner_series ?? 1) * Number(doc.inner_parallel ?? 1)
   const set = (path: string, value: unknown) => call.mutate({ do: 'change', kind, id: item.id, doc: { ...doc, [path]: value } })
   const copy = () =>
     call.mutate({ do: 'add', kind, doc: { ...doc, name: `${item.name} (mine)` } }, { onSuccess: (made) => p.pick((made as ShelfItem).id) })
@@ -137,6 +177,10 @@ function OnePart(p: {
           <Act tone="choice" disabled={call.isPending} onClick={copy}>
             Make a copy of mine
           </Act>
+          {item.figures.length > 0 && (
+            <Rows label={`${item.name} as a whole`} heads={['as a whole', '']} rows={item.figures.map((f) => [f.label, show(f.value, f.quantity, p.prefs).text])} />
+          )}
+          {inside > 1 && <Text mt="3" fontWeight="600">{`Of each of the ${inside} cells inside`}</Text>}
           <Rows
             label={`Values of ${item.name}`}
             heads={['', 'value', 'origin']}

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ninebolt.core.codec import decode, encode, get_path
+from ninebolt.core.parts.base import Part
 from ninebolt.core.parts.kinds import KINDS
 from ninebolt.errors import FieldError, NotFoundError
 from ninebolt.formats.parts_file import (
@@ -17,6 +18,7 @@ from ninebolt.formats.parts_file import (
 )
 from ninebolt.library.catalogue import items
 from ninebolt.services.house import House
+from ninebolt.services.shelf_figures import PICTURES, ShelfFigure, figures_of
 from ninebolt.services.workshop import shown_build
 from ninebolt.store import parts as table
 from ninebolt.store.database import session, transaction
@@ -26,21 +28,31 @@ from ninebolt.store.parts import StoredPart
 @dataclass(frozen=True, slots=True)
 class ShelfItem:
     """One part on the shelf: doc is what goes into a build. own: kept by the person, so it may be
-    changed and removed."""
+    changed and removed. figures: what one chooses by. across, up: the two of them that the
+    kind is drawn by; '' where it is not."""
 
     id: str
     name: str
     kind: str
     own: bool
     doc: dict[str, Any]
+    figures: list[ShelfFigure]
+    across: str
+    up: str
 
 
 def shelf_items(house: House, kind: str) -> list[ShelfItem]:
     """Own parts first, then the bundled ones. Raises NotFoundError for an unknown kind."""
-    bundled = [ShelfItem(x.id, x.part.name, kind, False, encode(x.part)) for x in items(kind)]
+    bundled = [_item(x.id, kind, False, x.part, encode(x.part)) for x in items(kind)]
     with session(house.path) as db:
-        own = [ShelfItem(p.id, p.name, p.kind, True, p.doc) for p in table.list_parts(db, kind)]
+        rows = table.list_parts(db, kind)
+    own = [_item(p.id, p.kind, True, decode(KINDS[p.kind], p.doc), p.doc) for p in rows]
     return own + bundled
+
+
+def _item(part_id: str, kind: str, own: bool, part: Part, doc: dict[str, Any]) -> ShelfItem:
+    across, up = PICTURES.get(kind, ("", ""))
+    return ShelfItem(part_id, part.name, kind, own, doc, figures_of(part), across, up)
 
 
 def keep(house: House, kind: str, doc: dict[str, Any], part_id: str = "") -> ShelfItem:
@@ -60,7 +72,7 @@ def keep(house: House, kind: str, doc: dict[str, Any], part_id: str = "") -> She
         made = StoredPart(part_id or house.new_id(), kind, part.name, encode(part), house.now())
         table.put_part(db, made)
     house.parts_changed()
-    return ShelfItem(made.id, made.name, kind, True, made.doc)
+    return _item(made.id, kind, True, part, made.doc)
 
 
 def keep_from_build(house: House, build_id: str, path: str, kind: str) -> ShelfItem:

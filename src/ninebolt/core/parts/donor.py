@@ -52,7 +52,9 @@ class Donor(Part):
 
     mass_kg: Value = num("Mass as weighed", lo=0, hi=500)
     kind: str = choice("Kind", ("gas_roller", "electric_moto", "bare_frame"))
-    frame: str = choice("Frame", ("unknown", "cradle", "perimeter", "step_through"), help="for the drawing")
+    frame: str = choice(
+        "Frame", ("unknown", "cradle", "perimeter", "step_through"), help="for the drawing"
+    )
     cg_x_m: Value = num("Its centre of mass, forward of the rear axle", lo=-1, hi=3, assume=0.66)
     cg_y_m: Value = num("Its centre of mass, above the ground", lo=0, hi=2, assume=0.55)
     wheel_radius_m: Value = num("Wheel radius, for the drawing", above=0.1, hi=0.6, assume=0.32)

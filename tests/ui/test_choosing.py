@@ -1,0 +1,53 @@
+"""Choosing through the interface: what holds it back, builds and parts side by side, the shelf."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Page, expect
+
+
+def test_the_choke_tile_opens_what_holds_it_back_and_a_lever_is_tried(
+    bench: Page, server: str
+) -> None:
+    bench.goto(f"{server}/build/moss-84/drive")
+    strip = bench.get_by_role("group", name="Headline")
+    strip.get_by_role("button").filter(has_text="choke").click()
+    panel = bench.get_by_role("region", name="What holds it back")
+    expect(panel.get_by_role("img")).to_be_visible()
+    lever = panel.get_by_role("button", name="Try Rear sprocket").first
+    with bench.expect_response("**/changes?*"):
+        lever.click()
+    expect(bench.get_by_role("button", name="Drop")).to_be_visible()
+    expect(strip).to_contain_text("was")
+
+
+def test_builds_are_put_side_by_side_in_the_garage(bench: Page) -> None:
+    for name in ("Brakka 96", "Moss 84"):
+        card = bench.get_by_role("article", name=name, exact=True)
+        card.get_by_role("button", name="Side by side").click()
+    table = bench.get_by_role("table", name="Builds side by side")
+    expect(table.get_by_role("row").filter(has_text="Top speed")).to_contain_text("best")
+    expect(bench.get_by_text("Not alike")).to_be_visible()
+
+
+def test_the_shelf_is_searched_and_shows_a_pack_s_own_volts(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/parts")
+    table = bench.get_by_role("table", name="Parts")
+    bench.get_by_label("Find").fill("ready 72")
+    row = table.get_by_role("row").filter(has_text="Ready-made pack 72 V 30 Ah")
+    expect(row).to_contain_text("72 V")
+    expect(row).to_contain_text("30 Ah")
+    bench.get_by_label("Find").fill("pack")
+    bench.get_by_label("Order").select_option("most energy")
+    expect(table.get_by_role("row").nth(1)).to_contain_text("96 V 40 Ah")
+    picture = bench.get_by_role("group", name="W per kg, peak against Wh per kg")
+    picture.get_by_role("button", name="Tool pack 18 V").click(force=True)
+    expect(bench.get_by_role("region", name="Tool pack 18 V 5 Ah as a whole")).to_be_visible()
+
+
+def test_two_parts_are_put_beside_each_other(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/parts")
+    bench.get_by_label("Kind of part").select_option("motor")
+    for name in ("Mid-drive 12 kW", "Mid-drive 20 kW"):
+        bench.get_by_role("button", name=f"Put {name} beside another").click()
+    two = bench.get_by_role("table", name="Two parts")
+    expect(two.get_by_role("row").filter(has_text="On the label")).to_contain_text("× 1.67")
