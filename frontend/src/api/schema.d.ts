@@ -1585,11 +1585,14 @@ export interface components {
         };
         /**
          * DriveDrawing
-         * @description Thrust over road speed with the choke ribbon; currents and bus volts along it.
+         * @description Thrust over road speed with the choke ribbon; currents and bus volts along it. held_n:
+         *     once the cells have settled; where it meets the road load the bike tops out.
          */
         DriveDrawing: {
             /** Bus V */
             bus_v: number[];
+            /** Held N */
+            held_n: number[];
             /** Limits */
             limits: [
                 string,

@@ -17,6 +17,7 @@ export function Drive() {
           y={{ quantity: 'n', label: 'thrust at the tyre' }}
           lines={[
             { label: 'road takes', x: d.speed_m_s, y: d.load_n, colour: paint('ink.soft'), dash: '7 4', labelAt: 0.55 },
+            { label: 'once the cells settle', x: d.speed_m_s, y: d.held_n, colour: paint('ink'), width: 1.5, dash: '2 3', labelAt: 0.78 },
             { label: 'thrust', x: d.speed_m_s, y: d.thrust_n, colour: paint('ink'), width: 3, labelAt: 0.3 },
           ]}
           ribbon={d.ribbon}

@@ -1,6 +1,7 @@
 import { Box, Flex, Table, Text } from '@chakra-ui/react'
 import type { Drawings } from '../../api/client'
 import { at } from '../../lib/path'
+import { sentence } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -92,7 +93,7 @@ function Diagram({ d }: { d: W }) {
 }
 
 function Under({ d }: { d: W }) {
-  const { bench, change } = useWorkshop()
+  const { bench, change, prefs } = useWorkshop()
   const done = (at(bench.doc, 'wire.done') as string[]) ?? []
   const toggle = (key: string) =>
     change([{ path: 'wire.done', value: done.includes(key) ? done.filter((k) => k !== key) : [...done, key] }], 'Hook-up step')
@@ -108,7 +109,7 @@ function Under({ d }: { d: W }) {
               <Text fontWeight="600">
                 {i + 1}. {s.title}
               </Text>
-              <Text fontSize="14.5px">{s.detail}</Text>
+              <Text fontSize="14.5px">{sentence(s.detail, prefs)}</Text>
               {s.live && (
                 <Flex gap="1.5" align="center" color="stop" fontSize="14px" fontWeight="600">
                   <Severity kind="caution" size={18} /> The pack is live from here on

@@ -22,10 +22,12 @@ __all__ = ["DriveDrawing", "assess", "checks"]
 
 @dataclass(frozen=True, slots=True)
 class DriveDrawing:
-    """Thrust over road speed with the choke ribbon; currents and bus volts along it."""
+    """Thrust over road speed with the choke ribbon; currents and bus volts along it. held_n:
+    once the cells have settled; where it meets the road load the bike tops out."""
 
     speed_m_s: list[float]
     thrust_n: list[float]
+    held_n: list[float]
     load_n: list[float]
     power_w: list[float]
     line_a: list[float]
@@ -45,6 +47,7 @@ def assess(bike: Bike) -> Result:
     drawing = DriveDrawing(
         e.speed_m_s,
         e.thrust_n,
+        perf.held.thrust_n,
         e.load_n,
         e.power_w,
         e.line_a,

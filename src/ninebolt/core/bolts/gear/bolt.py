@@ -57,12 +57,7 @@ def _figures(build: Build, perf: Performance | None) -> tuple[Figure, ...]:
     if perf and pitch and gear.rear_teeth:
         turns = perf.top.speed_m_s / (2 * math.pi * radius)
         chain = turns * gear.rear_teeth * pitch
-    motor = perf.case.machine if perf else None
-    torque = None
-    if perf and motor:
-        held = perf.envelope.choke[0] in ("grip", "wheelie")
-        full = 1.5 * motor.pole_pairs * motor.flux_vs * perf.case.phase_a
-        torque = full if held else instant(perf.case, 0.0).torque_nm
+    push = instant(perf.case, 0.0).free_n if perf else None
     return (
         figure(
             "ratio",
@@ -98,10 +93,12 @@ def _figures(build: Build, perf: Performance | None) -> tuple[Figure, ...]:
         ),
         figure(
             "wheel_torque",
-            "Torque at the wheel",
-            torque * ratio * perf.case.efficiency if torque and perf else None,
+            "Torque at the wheel, from rest",
+            push * perf.case.radius_m if push is not None and perf else None,
             "nm",
-            "motor torque x ratio x η, before drag; over the radius it is the thrust off the line",
+            "thrust from rest x radius, before grip and wheelie hold it",
+            term("F", "Thrust from rest", push, "n"),
+            term("r", "Rolling radius", perf.case.radius_m if perf else None, "m"),
         ),
         figure(
             "chain_speed",

@@ -23,7 +23,7 @@ from ninebolt.core.bolts.goal.wishes import Check, Give, spent, wishes
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.build import Build
 from ninebolt.core.finding import Figure
-from ninebolt.core.simulate.steady import envelope
+from ninebolt.core.simulate.steady import envelope, settled
 from ninebolt.core.vehicle.road import Body, road_load
 
 __all__ = ["GoalDrawing", "assess", "checks"]
@@ -68,7 +68,7 @@ def assess(bike: Bike) -> Result:
         speeds,
         [power(body, v) for v in speeds],
         [power(body, v, hill) for v in speeds] if hill is not None else None,
-        envelope(perf.case, reach, ROWS).power_w if perf else None,
+        envelope(settled(perf.case), reach, ROWS).power_w if perf else None,
         target,
         need.top_w,
         goal.hill_speed_m_s.amount,

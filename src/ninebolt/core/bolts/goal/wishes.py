@@ -114,7 +114,7 @@ def _checks(bike: Bike, perf: Performance | None, need: Need) -> tuple[Check, ..
 
 
 def _power_at(perf: Performance, speed: float) -> float:
-    shown = perf.envelope
+    shown = perf.held  # a hill and a top speed are ridden for long
     if speed > shown.speed_m_s[-1]:
         return 0.0
     i = min(int(speed / shown.speed_m_s[-1] * (len(shown.speed_m_s) - 1)), len(shown.power_w) - 2)

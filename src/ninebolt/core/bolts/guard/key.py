@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.battery.pack import PackFacts
+from ninebolt.core.bike.cells import SAFE_V
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import pack_facts
-from ninebolt.core.bolts.guard.limits import FILLED, SAFE_V
+from ninebolt.core.bolts.guard.limits import FILLED
 from ninebolt.core.build import Build
 from ninebolt.core.finding import q
 from ninebolt.core.guard.precharge import peak_w, time_to_share_s

@@ -38,7 +38,6 @@ FILL_S = Limit(5.0, "s", "longest wait for that")
 FILL_LEAST_S = Limit(0.3, "s", "shortest fill worth aiming at")
 PULSE_W = Limit(10.0, "ratio", "times its rating a wire-wound resistor stands for a second")
 HELD_DOWN = Limit(0.9, "ratio", "share below which a load behind the resistor defeats it")
-SAFE_V = Limit(5.0, "v", "measured at the controller before a hand goes in, every time")
 
 # Charger, converter
 SAME_V = Limit(0.006, "ratio", "how near a charger's end voltage lies to full")

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ninebolt.core.bike.cells import SAFE_V
 from ninebolt.core.build import Build
+from ninebolt.core.finding import q
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,7 +91,7 @@ def steps_of(build: Build) -> tuple[Step, ...]:
         (
             "isolate",
             "Pack unplugged, fuse out",
-            "Nothing below is done with the pack connected. Measure at the controller: under 5 V "
+            f"Nothing below is done with the pack connected. Measure at the controller: under {q(SAFE_V, 'v')} "
             "before a hand goes in.",
             False,
         ),
