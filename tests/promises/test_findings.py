@@ -71,6 +71,8 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ),
     ("pack.sides_open", {"donor.bays": []}, "note", "whole pack"),
     ("goal.deadline", {"goal.deadline": "2031-06-30"}, "caution", "day"),
+    ("pack.taps_open", {"pack.tap_v": []}, "note", "unplugged"),
+    ("pack.groups_open", {"pack.source": "salvaged_cells", "pack.group_v": []}, "caution", "fire"),
     ("goal.ground", {"goal.to_time_s": 1.5}, "caution", "lifts"),
     (
         "goal.bay",
@@ -129,7 +131,7 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ),
     ("pack.bms_place", {"pack.bms_in_bay": True, "guard.bms.length_m": 0.6}, "stop", "stand free"),
     ("pack.bms_place", {"pack.bms_in_bay": True, "guard.bms.length_m": None}, "caution", "bigger"),
-    ("pack.strips", {"pack.strips.thick_m": 0.00005}, "caution", "welded to"),
+    ("pack.strips", {"pack.strips.thick_m": 0.00005}, "stop", "welded to"),
     ("pack.temperature", {"pack.temp_c": -5}, "caution", "held to that"),
     ("pack.life", {"drive.controller.line_a": 320, "pack.parallel": 6}, "note", "age fast"),
     (

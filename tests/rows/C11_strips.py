@@ -23,3 +23,12 @@ def test_dangerous_thin(bike: Outside) -> None:
 
 def test_unknown(bike: Outside) -> None:
     assert bike.says("pack.strips_open") != ""
+
+
+def test_dangerous_strips_that_would_melt_the_wraps(bike: Outside) -> None:
+    """Nickel 8 x 0.15 mm, one a cell, at 135 A: a stop, and their resistance is in the pack's."""
+    before = bike.figure("pack", "r")
+    thin = [("metal", "nickel"), ("width_m", 0.008), ("thick_m", 0.00015), ("each", 9)]
+    bike.put(*[(f"pack.strips.{k}", v) for k, v in thin], ("pack.interconnect_ohm", None))
+    assert bike.says("pack.strips") == "stop"
+    assert bike.figure("pack", "r") != before

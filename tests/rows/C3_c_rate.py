@@ -31,3 +31,9 @@ def test_an_unknown_continuous_current_is_not_silent(bike: Outside) -> None:
 
 def test_power_that_no_pack_gives_is_refused(bike: Outside) -> None:
     assert bike.client.get(f"{bike.url}/at-power", params={"power_w": -5}).status_code == 422
+
+
+def test_not_there_a_cell_without_a_peak_is_held_to_its_continuous(bike: Outside) -> None:
+    bike.put(("pack.cell.i_peak_a", {"amount": None, "origin": "absent", "tolerance": None}))
+    bike.put(("drive.controller.line_a", 135))
+    assert bike.says("pack.peak") == "stop" or bike.says("pack.cont") == "caution"

@@ -29,3 +29,9 @@ def test_apart(bike: Outside) -> None:
 
 def test_unread_groups_are_said(bike: Outside) -> None:
     assert bike.put(("pack.group_v", pairs([3.78] * 20))).says("pack.groups_unread") != ""
+
+
+def test_not_one_group_read_of_cells_with_a_past_is_not_silent(bike: Outside) -> None:
+    bike.put(("pack.group_v", []), ("pack.source", "salvaged_cells"))
+    assert bike.says("pack.groups_open") == "caution"
+    assert bike.put(("pack.source", "new_cells")).says("pack.groups_open") == ""

@@ -28,3 +28,16 @@ def test_dangerous_one_lead_dead(bike: Outside) -> None:
 
 def test_unread_leads_are_said(bike: Outside) -> None:
     assert bike.put(("pack.tap_v", taps(9))).says("pack.taps_unread") in ("caution", "stop")
+
+
+def test_dangerous_a_lead_at_half_height(bike: Outside) -> None:
+    rows = taps(23)
+    rows[6][1] = rows[5][1] + 1.8
+    assert bike.put(("pack.tap_v", rows)).says("pack.taps") == "stop"
+
+
+def test_not_there_no_lead_read_is_not_silent(bike: Outside) -> None:
+    """Also where there is no BMS to plug in: then it is the BMS that is missing."""
+    assert bike.put(("pack.tap_v", [])).says("pack.taps_open") == "note"
+    bike.put(("guard.bms.presence", "not there"))
+    assert bike.says("pack.taps_open") == "" and bike.says("guard.no_bms") == "stop"

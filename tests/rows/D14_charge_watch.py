@@ -46,3 +46,14 @@ def test_dangerous_one_group_that_does_not_rise(bike: Outside) -> None:
 
 def test_no_log(bike: Outside) -> None:
     assert watched(bike, b"")[0] == 422
+
+
+def test_dangerous_a_lead_that_is_off_blames_the_lead(bike: Outside) -> None:
+    head = "time [s]," + ",".join(f"g{i + 1}" for i in range(4))
+    rows = [f"{60 * t},3.5{t},3.5{t},0.000,3.5{t}" for t in range(10)]
+    data = "\n".join([head, *rows]).encode()
+    got = bike.client.post(f"{bike.url}/charge-log", files={"file": ("c.csv", data)})
+    assert got.status_code == 200, got.text
+    worst = got.json()["outliers"][0]
+    assert worst["group"] == "3" and "lead is off" in worst["words"]
+    assert got.json()["stop_s"] == 0.0

@@ -10,6 +10,7 @@ import numpy.typing as npt
 Floats = npt.NDArray[np.float64]
 
 RISE_SHARE = 0.5  # a group that rises less than this share of the median is stuck. Practice.
+LEAD_OFF_V = 0.5  # no cell that can be charged reads this little. Common practice, no source.
 OUTLIER_V = 0.030  # off the median at the end. Common practice, no source.
 STOP_SPREAD_V = 0.10  # further apart than this while charging: stop. Common practice, no source.
 SHOWN_ROWS = 400
@@ -97,7 +98,10 @@ def _outliers(log: GroupLog, middle: Floats) -> tuple[Outlier, ...]:
     out = []
     for i, group in enumerate(log.groups):
         off = float(log.volts[-1, i] - middle[-1])
-        if usual > 0.02 and rise[i] < RISE_SHARE * usual:
+        if float(log.volts[:, i].max()) < LEAD_OFF_V:
+            words = "reads nothing: its lead is off or broken, and nobody watches this group"
+            out.append(Outlier(group, off, words))
+        elif usual > 0.02 and rise[i] < RISE_SHARE * usual:
             out.append(
                 Outlier(group, off, "does not rise with the others: a leaking cell, or its lead")
             )

@@ -296,7 +296,17 @@ def _motor(s: Salvage) -> Salvaged:
         torque = torque_nm(s.kv_rpm_v.amount, amps_peak(s.amps_a.amount, s.amp_basis))
         basis = "" if s.amp_basis != "unknown" else ", if its amps are peak; 41 % more if RMS"
         usable.append(f"about {torque:.0f} N·m at {s.amps_a.amount:.0f} phase amps{basis}")
-    return _envelope(s, proofs, usable, [])
+    hurt = next((w for w in HURT if w in s.shaft.lower()), "")
+    gone = next((w for w in GONE if w in s.shaft.lower()), "")
+    against = [f"its shaft: {s.shaft[:60]}; it may let go under torque"] if hurt else []
+    if gone and not hurt:
+        usable.append(f"to be found or made before it can drive anything: {s.shaft[:60]}")
+    return _envelope(s, proofs, usable, against)
+
+
+# Words in what somebody wrote of a shaft that say it is no shaft to ride on, or that a piece is gone.
+HURT = ("crack", "bent", "broken", "split", "twist", "strip", "worn", "weld", "sheared", "damag")
+GONE = ("missing", "lost", "without", "no sprocket", "gone")
 
 
 def _per(s: Salvage, amount: float, priced: str, weighed: str) -> list[str]:

@@ -81,6 +81,28 @@ def taps_unread(bike: Bike) -> Says | None:
     )
 
 
+@check(
+    "pack.taps_open",
+    "a BMS is to be plugged in and no balance lead has been read",
+    parts=("pack", "guard.bms"),
+)
+def taps_open(bike: Bike) -> Says | None:
+    pack = bike.build.pack
+    bought = pack.source in ("ready_made", "lead_acid")
+    if pack.tap_v or bought or not pack.series or pack_facts(bike) is None:
+        return None
+    if bike.build.guard.bms.there is False:
+        return None
+    return Says(
+        "note",
+        "No balance lead is read yet",
+        f"The BMS stays unplugged until all {pack.series + 1} leads are read against minus, each one cell "
+        "above the one before: a swapped or dead lead burns the BMS or the loom.",
+        0,
+        pack.series + 1,
+    )
+
+
 @check("pack.hold", "a step is ticked over a hold point that is open", parts=("pack",))
 def hold(bike: Bike) -> Says | None:
     facts = pack_facts(bike)

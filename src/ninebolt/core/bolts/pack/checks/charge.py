@@ -141,6 +141,27 @@ def group_spread(bike: Bike) -> Says | None:
     )
 
 
+@check(
+    "pack.groups_open",
+    "cells of unknown past are to be joined and no group has been read",
+    parts=("pack",),
+)
+def groups_open(bike: Bike) -> Says | None:
+    pack = bike.build.pack
+    if pack.source not in ("salvaged_cells", "vehicle_modules") or not pack.series:
+        return None
+    if _rows(bike) or any(m.volts_v.known for m in pack.modules) or pack_facts(bike) is None:
+        return None
+    return Says(
+        "caution",
+        "No group is read before joining",
+        f"{pack.series} groups of cells with a past: read each after a day of rest before anything is "
+        "joined. A group that is apart, or under 2 V, is found now or by the fire.",
+        0,
+        pack.series,
+    )
+
+
 @check("pack.groups_unread", "not every group has been read", parts=("pack",))
 def groups_unread(bike: Bike) -> Says | None:
     pack, rows = bike.build.pack, _rows(bike)

@@ -14,6 +14,7 @@ from ninebolt.core.bolts.pack.limits import (
     QUARTER,
     SAG_SHARE,
     STRIP_BURST,
+    STRIP_STOP_K,
 )
 from ninebolt.core.bolts.pack.power import thickness_for
 from ninebolt.core.bolts.register import Says, check
@@ -193,12 +194,13 @@ def strips(bike: Bike) -> Says | None:
     if found is None or not load or load <= found[0] * STRIP_BURST:
         return None
     need = thickness_for(bike.build.pack, load / QUARTER)
+    rise = STRIP_RISE_K * (load / found[0]) ** 2
     return Says(
-        "caution",
+        "stop" if rise > STRIP_STOP_K else "caution",
         "The strips between the groups are thin",
         f"All strips of a step carry {q(found[0], 'a')} for a rise of {q(STRIP_RISE_K, 'k')}; full "
         f"throttle asks {q(load, 'a')}, which warms them by about "
-        f"{q(STRIP_RISE_K * (load / found[0]) ** 2, 'k')}. They heat the cells they are welded to.",
+        f"{q(rise, 'k')}. They heat the cells they are welded to.",
         load,
         found[0],
         "a",
