@@ -14,6 +14,7 @@ GOOD = {
     "speed_m_s": 33,
     "gross_kg": 260,
     "mass_kg": 60,
+    "price_money": 700,
     "bay_length_m": 0.4,
     "bay_height_m": 0.3,
     "bay_width_m": 0.2,
