@@ -226,6 +226,9 @@ def test_line_amps_are_dragged_across_the_load_path(bench: Page) -> None:
     bench.mouse.move(box["x"] + 27, box["y"] + box["height"] / 2)
     bench.mouse.down()
     bench.mouse.move(box["x"] + 27, box["y"] + box["height"] / 2 + 60, steps=4)
+    # Past the drawing's edge and back: the drag goes on until the button is let go.
+    bench.mouse.move(10, box["y"] + box["height"] / 2 + 60, steps=3)
+    bench.mouse.move(box["x"] + 27, box["y"] + box["height"] / 2 + 60, steps=3)
     with bench.expect_response("**/changes?*"):
         bench.mouse.up()
     expect(handle).not_to_have_attribute("aria-valuenow", "280")

@@ -8,6 +8,7 @@ import { T, TSpan } from '../../ui/svgtext'
 import { useLines } from '../../ui/useLines'
 import { useSize } from '../../ui/useSize'
 import { BikeFigure } from './BikeFigure'
+import { dragHandlers } from '../../ui/drag'
 
 export type D = NonNullable<Drawings['donor']>
 type Row = D['rows'][number]
@@ -16,6 +17,7 @@ type Point = [number, number]
 type Drag = { kind: 'mass'; index: number; at: Point } | { kind: 'bay'; index: number; from: Point; by: Point } | { kind: 'corner'; index: number; corner: number; at: Point }
 
 const CLOSE_PX = 16
+const NARROW_PX = 520
 const mm = (x: number) => Math.round(x * 1000) / 1000
 const measured = (x: number) => ({ amount: mm(x), origin: 'measured', tolerance: null })
 
@@ -86,14 +88,14 @@ export function SideView({ d, drawing, into, stop }: { d: D; drawing: boolean; i
     if (drag.kind === 'bay') setDrag({ ...drag, by: [p[0] - drag.from[0], p[1] - drag.from[1]] })
     else setDrag({ ...drag, at: p })
   }
-  const laid = layOut(
-    gather(d.rows).map((row) => {
-      const now = drag?.kind === 'mass' && row.index === drag.index ? drag.at : [row.x_m, row.y_m]
-      return { row, x: X(now[0]!), y: Y(now[1]!) }
-    }),
-    w,
-    h,
-  )
+  const narrow = w < NARROW_PX
+  const spots = gather(d.rows, narrow ? 5 : 1.5).map((row) => {
+    const now = drag?.kind === 'mass' && row.index === drag.index ? drag.at : [row.x_m, row.y_m]
+    return { row, x: X(now[0]!), y: Y(now[1]!) }
+  })
+  // On a phone only what is heavy has its name beside the bike; the others keep their weight to press.
+  const named = spots.filter((s) => !narrow || Math.abs(s.row.kg) >= 3)
+  const laid = [...layOut(named, w, h), ...spots.filter((s) => !named.includes(s)).map((s) => ({ ...s, lx: s.x, ly: s.y, left: true, bare: true }))]
   return (
     <Box ref={ref} flex="1" minH="inherit" position="relative">
       <svg
@@ -103,9 +105,7 @@ export function SideView({ d, drawing, into, stop }: { d: D; drawing: boolean; i
         role="group"
         style={{ position: 'absolute', inset: 0, touchAction: drawing || drag ? 'none' : 'pan-y', cursor: drawing ? 'crosshair' : undefined }}
         onPointerDown={tap}
-        onPointerMove={follow}
-        onPointerUp={drop}
-        onPointerLeave={drop}
+        {...dragHandlers(!!drag, follow, drop)}
       >
         <Ground d={d} X={X} Y={Y} k={k} w={w} />
         {d.bays.map((b) => (
@@ -241,8 +241,8 @@ function Axles({ d, X, h }: { d: D; X: (x: number) => number; h: number }) {
 }
 
 /** Fitted parts that weigh little are one weight: they sit where nobody has said yet. */
-function gather(rows: Row[]): Row[] {
-  const small = rows.filter((r) => r.kind === 'fitted' && r.kg < 1.5)
+function gather(rows: Row[], under: number): Row[] {
+  const small = rows.filter((r) => r.kind === 'fitted' && r.kg < under)
   if (small.length < 2) return rows
   const kg = small.reduce((sum, r) => sum + r.kg, 0)
   const one = { ...small[0]!, label: `${small.length} small parts`, kg, path: small[0]!.path }
@@ -256,6 +256,7 @@ interface Laid {
   lx: number
   ly: number
   left: boolean
+  bare?: boolean
 }
 
 const ELBOW = 128
@@ -302,11 +303,13 @@ function Weight(props: Laid & { text: string; open: () => void; grab?: (() => vo
       onClick={props.open}
       onKeyDown={(e) => e.key === 'Enter' && props.open()}
     >
-      <path d={`M${lx} ${ly + 5}H${left ? lx + ELBOW : lx - ELBOW}L${x} ${y}`} fill="none" stroke={colour} strokeWidth="0.8" opacity="0.7" pointerEvents="none" />
-      <rect x={left ? lx - 6 : lx - 150} y={ly - 18} width="156" height="26" fill="transparent" />
+      {!props.bare && <path d={`M${lx} ${ly + 5}H${left ? lx + ELBOW : lx - ELBOW}L${x} ${y}`} fill="none" stroke={colour} strokeWidth="0.8" opacity="0.7" pointerEvents="none" />}
+      {!props.bare && <rect x={left ? lx - 6 : lx - 150} y={ly - 18} width="156" height="26" fill="transparent" />}
+      {!props.bare && (
       <T x={lx} y={ly} textAnchor={anchor} fontSize={14} fill={colour} stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
         {row.label} <TSpan fontWeight="600">{props.text}</TSpan>
       </T>
+      )}
       <g onPointerDown={(e) => (e.stopPropagation(), props.grab?.())}>
         <circle cx={x} cy={y} r={props.grab ? 18 : 10} fill="transparent" />
         <rect x={x - 7} y={y - 7} width="14" height="14" fill={row.kg < 0 ? paint('sheet') : colour} stroke={colour} strokeWidth="2" strokeDasharray={row.kg < 0 ? '3 2' : undefined} />

@@ -13,6 +13,7 @@ import { Feed } from './Feed'
 import { Isolation } from './Isolation'
 import { KeySequence } from './KeySequence'
 import { LinkTable } from './LinkTable'
+import { dragHandlers } from '../../ui/drag'
 
 export type G = NonNullable<Drawings['guard']>
 
@@ -85,9 +86,7 @@ function LoadPath({ d }: { d: G }) {
         role="group"
         aria-label="Load path from the cells to the controller"
         style={{ position: 'absolute', inset: 0, touchAction: drag === null ? 'pan-y' : 'none' }}
-        onPointerMove={(e) => drag !== null && setDrag(place(e))}
-        onPointerUp={drop}
-        onPointerLeave={drop}
+        {...dragHandlers(drag !== null, (e) => setDrag(place(e)), drop)}
       >
         <T x="12" y="22" fontSize={13} fontWeight="600" fill={paint('ink.soft')}>
           {tight ? 'amps' : 'amps: solid = continuous, open = peak'}

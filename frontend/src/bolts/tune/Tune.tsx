@@ -10,6 +10,7 @@ import { Missing, Workbench } from '../../ui/Workbench'
 import { useDraft } from '../../ui/useDraft'
 import { useSize } from '../../ui/useSize'
 import { T } from '../../ui/svgtext'
+import { dragHandlers } from '../../ui/drag'
 
 type T = NonNullable<Drawings['tune']>
 type Row = T['rows'][number]
@@ -81,7 +82,7 @@ function Curve({ d }: { d: T }) {
   for (let i = 1; i < tags.length; i++) tags[i] = Math.max(tags[i]!, tags[i - 1]! + 18)
   return (
     <Box ref={ref} flex="1" minH="inherit" position="relative">
-      <svg width={w} height={h} role="group" aria-label="Throttle curve in newtons" style={{ position: 'absolute', inset: 0, touchAction: drag ? 'none' : 'pan-y' }} onPointerMove={move} onPointerUp={drop} onPointerLeave={drop}>
+      <svg width={w} height={h} role="group" aria-label="Throttle curve in newtons" style={{ position: 'absolute', inset: 0, touchAction: drag ? 'none' : 'pan-y' }} {...dragHandlers(!!drag, move, drop)}>
         <g style={{ fontSize: 13 }} fill={paint('ink.soft')}>
           {[0, 0.25, 0.5, 0.75, 1].map((t) => (
             <g key={t}>
