@@ -123,7 +123,7 @@ def test_bad_logs_store_nothing(client: TestClient, data: bytes, words: str) -> 
         ("POST", "/api/builds/pip-72/undo", {}, 409),
         ("POST", "/api/builds/pip-72/trial/keep", {}, 409),
         ("PUT", "/api/preferences", {"key": "colour", "value": "x"}, 422),
-        ("GET", "/api/builds/pip-72/parameters?kind=exe", None, 422),
+        ("GET", "/api/builds/pip-72/parameters?kind=exe", None, 404),
     ],
 )
 def test_every_error_has_the_same_parts(

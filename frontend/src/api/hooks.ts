@@ -44,6 +44,12 @@ export function useVisit(id: string, bolt: string) {
 export const useFields = () =>
   useQuery({ queryKey: ['fields'], queryFn: () => ok(http.GET('/api/fields')), staleTime: Infinity })
 
+/** What the program takes and gives: kinds of part, readers, forms of the parameter set. */
+export const useRegisters = () => useQuery({ queryKey: ['registers'], queryFn: () => ok(http.GET('/api/registers')), staleTime: Infinity })
+
+/** Endings that a file dialog offers for a reader. */
+export const useEndings = (reader: string): string => useRegisters().data?.readers.find((r) => r.key === reader)?.endings.join(',') ?? ''
+
 export const useLibrary = (kind: string | null) =>
   useQuery({
     queryKey: ['library', kind],

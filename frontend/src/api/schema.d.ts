@@ -756,6 +756,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/registers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Registers
+         * @description Kinds of part, readers of files, forms of the parameter set, kinds of job.
+         */
+        get: operations["get_registers_api_registers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sort": {
         parameters: {
             query?: never;
@@ -1691,6 +1711,18 @@ export interface components {
             value: number | null;
         };
         /**
+         * FileReader
+         * @description What a button that takes files reads: endings as file dialogs want them.
+         */
+        FileReader: {
+            /** Endings */
+            endings: string[];
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * Finding
          * @description One judgement. measured and limit are in the SI unit of quantity (a key of units).
          */
@@ -2339,6 +2371,18 @@ export interface components {
             value: number;
         };
         /**
+         * ParameterForm
+         * @description One form that a parameter set leaves in.
+         */
+        ParameterForm: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Media */
+            media: string;
+        };
+        /**
          * PartIn
          * @description A part's document.
          */
@@ -2347,6 +2391,18 @@ export interface components {
             doc: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * PartKind
+         * @description A kind of part on the shelf: what a person calls it, and its class, whose fields are its form.
+         */
+        PartKind: {
+            /** Cls */
+            cls: string;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
         };
         /**
          * Percent
@@ -2517,6 +2573,20 @@ export interface components {
             open: boolean;
             /** Rule */
             rule: string;
+        };
+        /**
+         * Registers
+         * @description All of them.
+         */
+        Registers: {
+            /** Jobs */
+            jobs: string[];
+            /** Parameters */
+            parameters: components["schemas"]["ParameterForm"][];
+            /** Parts */
+            parts: components["schemas"]["PartKind"][];
+            /** Readers */
+            readers: components["schemas"]["FileReader"][];
         };
         /**
          * Reject
@@ -4935,6 +5005,44 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_registers_api_registers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Registers"];
                 };
             };
             /** @description Not Found */

@@ -42,7 +42,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
           <FilePick
             label="Import"
             name="Build file"
-            accept=".json,.zip"
+            reads="build"
             pick={(f) => call.mutate({ do: 'import', file: f }, { onSuccess: (made) => made && go(`/build/${made.id}/donor`) })}
           />
           <Act onClick={() => go('/parts')}>Parts shelf</Act>

@@ -2,7 +2,7 @@ import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { FieldOut, ShelfItem } from '../api/client'
-import { problemText, useFields, useLibrary, useShelfCall } from '../api/hooks'
+import { problemText, useFields, useLibrary, useRegisters, useShelfCall } from '../api/hooks'
 import type { Doc, ValueDoc } from '../lib/path'
 import { show, type UnitPrefs } from '../lib/units'
 import { Act, Loading, Trouble } from '../ui/atoms'
@@ -11,20 +11,6 @@ import { OneField } from '../ui/PartEditor'
 import { Rows } from '../ui/Rows'
 import { ShelfPicture, TwoParts } from './ShelfPicture'
 
-const KINDS: [string, string, string][] = [
-  ['cell', 'Cells, modules, packs', 'Cell'],
-  ['bms', 'BMS', 'Bms'],
-  ['fuse', 'Fuses', 'Fuse'],
-  ['isolator', 'Contactors and breakers', 'Isolator'],
-  ['plug', 'Plugs', 'Plug'],
-  ['cable', 'Cables', 'Cable'],
-  ['precharge', 'Precharge resistors', 'Precharge'],
-  ['dcdc', 'Converters', 'Dcdc'],
-  ['charger', 'Chargers', 'Charger'],
-  ['controller', 'Controllers', 'Controller'],
-  ['motor', 'Motors', 'Motor'],
-  ['tyre', 'Tyres', 'Tyre'],
-]
 const COLUMNS = 8
 const INSIDE = new Set(['part', 'list'])
 
@@ -36,7 +22,8 @@ export function Parts({ prefs }: { prefs: UnitPrefs }) {
   const items = useLibrary(kind)
   const call = useShelfCall()
   const go = useNavigate()
-  const cls = KINDS.find((k) => k[0] === kind)![2]
+  const kinds = useRegisters().data?.parts ?? []
+  const cls = kinds.find((k) => k.key === kind)?.cls ?? ''
   const specs = (fields?.[cls] ?? []).filter((f) => !INSIDE.has(f.kind))
   const shown = specs.filter((f) => f.kind === 'number' && !f.detail && !f.own).slice(0, 5)
   const [find, setFind] = useState('')
@@ -62,16 +49,16 @@ export function Parts({ prefs }: { prefs: UnitPrefs }) {
           <label htmlFor="kind">Kind of part</label>
           <NativeSelect.Root>
             <NativeSelect.Field id="kind" h="44px" bg="sheet" borderColor="rule-strong" value={kind} onChange={(e) => (setKind(e.target.value), setPicked(null), setFind(''), setBy(''), setBeside([]))}>
-              {KINDS.map(([k, label]) => (
-                <option key={k} value={k}>
-                  {label}
+              {kinds.map((k) => (
+                <option key={k.key} value={k.key}>
+                  {k.label}
                 </option>
               ))}
             </NativeSelect.Field>
             <NativeSelect.Indicator />
           </NativeSelect.Root>
         </Box>
-        <FilePick label="Import parts" name="Parts file" accept=".csv,.json,.txt" pick={(file) => call.mutate({ do: 'import', kind, file })} />
+        <FilePick label="Import parts" name="Parts file" reads="parts" pick={(file) => call.mutate({ do: 'import', kind, file })} />
         {(['csv', 'json'] as const).map((form) => (
           <Act key={form} asChild>
             <a href={`/api/library-export/${kind}?form=${form}`} download>

@@ -1,7 +1,7 @@
 import { Box, Flex, Input, NativeSelect, Text, Textarea } from '@chakra-ui/react'
 import { memo, useCallback, useEffect, useId, useRef, useState } from 'react'
 import type { FieldOut } from '../api/client'
-import { problemText, useKeepFromBuild, useLibrary } from '../api/hooks'
+import { problemText, useKeepFromBuild, useLibrary, useRegisters } from '../api/hooks'
 import { at, type Doc, type ValueDoc } from '../lib/path'
 import { Act } from './atoms'
 import { fieldsAt, labelAt, one, specAt, useWorkshop } from './bench'
@@ -9,26 +9,12 @@ import { useDraft } from './useDraft'
 import { useLines } from './useLines'
 import { ValueField } from './ValueField'
 
-// Class of a part -> kind in the library.
-const KIND: Record<string, string> = {
-  Cell: 'cell',
-  Bms: 'bms',
-  Fuse: 'fuse',
-  Isolator: 'isolator',
-  Plug: 'plug',
-  Cable: 'cable',
-  Precharge: 'precharge',
-  Dcdc: 'dcdc',
-  Charger: 'charger',
-  Controller: 'controller',
-  Motor: 'motor',
-  Tyre: 'tyre',
-}
 const FIELD = { bg: 'sheet', borderColor: 'rule-strong', borderRadius: '3px', h: '44px', fontSize: '16px' }
 
 /** Every field of the part at a path, and the library to take another from. */
 export function PartEditor({ path }: { path: string }) {
   const { bench, fields, change, prefs, open } = useWorkshop()
+  const kinds = useRegisters().data?.parts
   const [more, setMore] = useState(false)
   const latest = useRef(change)
   useEffect(() => {
@@ -41,7 +27,8 @@ export function PartEditor({ path }: { path: string }) {
   const plain = list.filter((f) => !f.detail)
   const detail = list.filter((f) => f.detail)
   const row = (f: FieldOut) => <OneField key={f.name} field={f} path={`${path}.${f.name}`} value={doc[f.name]} set={set} prefs={prefs} />
-  const kind = KIND[specAt(fields, path)?.part ?? '']
+  const cls = specAt(fields, path)?.part
+  const kind = kinds?.find((k) => k.cls === cls)?.key
   const parent = path.replace(/\.\d+$/, '')
   const remove = () => {
     const items = at(bench.doc, parent) as unknown[]

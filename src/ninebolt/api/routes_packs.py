@@ -25,6 +25,7 @@ from ninebolt.formats.table import Sniffed
 from ninebolt.services import bays, garage, packs, workshop
 from ninebolt.services.jobs import Jobs, Progress
 from ninebolt.services.packs import SortProgress
+from ninebolt.services.registers import SORTING
 
 router = APIRouter(prefix="/api", tags=["packs"])
 Count = Annotated[int, Form(ge=1, le=1000)]
@@ -94,7 +95,7 @@ def start_sorting(
 ) -> SortProgress:
     """Sort in the background, better and better until it is stopped."""
     begun = jobs.start(
-        house.new_id(), "sorting", lambda: packs.sorting_steps(cells, series, parallel, rules)
+        house.new_id(), SORTING, lambda: packs.sorting_steps(cells, series, parallel, rules)
     )
     return packs.sort_progress(begun)
 

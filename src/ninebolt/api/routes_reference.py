@@ -13,6 +13,7 @@ from ninebolt.api.routes_builds import HouseDep
 from ninebolt.core.build import Build
 from ninebolt.core.codec import fields_of
 from ninebolt.services import rides
+from ninebolt.services.registers import Registers, registers
 
 router = APIRouter(prefix="/api", tags=["reference"])
 
@@ -57,6 +58,12 @@ def fields() -> dict[str, list[FieldOut]]:
     out: dict[str, list[FieldOut]] = {}
     _walk(Build, out)
     return out
+
+
+@router.get("/registers")
+def get_registers() -> Registers:
+    """Kinds of part, readers of files, forms of the parameter set, kinds of job."""
+    return registers()
 
 
 @router.get("/preferences")

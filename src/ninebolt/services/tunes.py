@@ -8,7 +8,8 @@ from ninebolt.core.bolts.tune.rows import rows_of
 from ninebolt.core.build import Build
 from ninebolt.core.drive.parameters import BY_NAME, raw
 from ninebolt.errors import InputError, NotFoundError
-from ninebolt.formats.dcf import Setting, write_csv, write_dcf, write_json
+from ninebolt.formats.dcf import Setting
+from ninebolt.services.registers import PARAMETERS
 from ninebolt.units import QUANTITIES
 
 
@@ -32,14 +33,11 @@ def parameter_file(build: Build, kind: str) -> tuple[str, bytes]:
                 got=f"{row.value:g}",
                 expected=f"{row.lo:g} to {row.hi:g}",
             )
+    if kind not in PARAMETERS:
+        raise NotFoundError(
+            f"There is no parameter file of kind '{kind}'.", expected=", ".join(PARAMETERS)
+        )
+    form, write = PARAMETERS[kind]
     settings = [Setting(r.name, r.value) for r in rows]
-    if kind == "dcf":
-        return "text/plain; charset=utf-8", write_dcf(settings, build.name)
-    if kind == "csv":
-        table = [
-            (r.label, r.value, QUANTITIES[r.quantity].units[0].symbol, r.constraint) for r in rows
-        ]
-        return "text/csv; charset=utf-8", write_csv(table)
-    if kind == "json":
-        return "application/json", write_json(settings)
-    raise NotFoundError(f"There is no parameter file of kind '{kind}'.", expected="dcf, csv, json")
+    table = [(r.label, r.value, QUANTITIES[r.quantity].units[0].symbol, r.constraint) for r in rows]
+    return form.media, write(settings, table, build.name)

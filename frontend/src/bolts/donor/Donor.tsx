@@ -36,7 +36,7 @@ export function Donor() {
             <FilePick
               label={into === null ? 'Outline from a drawing' : `Outline for bay ${into + 1}`}
               name="Outline of a bay"
-              accept=".dxf,.svg"
+              reads="outline"
               disabled={full && into === null}
               pick={(file) => send({ do: 'outline', file, bay: into })}
             />

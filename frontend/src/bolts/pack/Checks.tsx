@@ -151,7 +151,7 @@ function ChargeLog() {
         <Text textStyle="title" fontSize="17px" flex="1">
           Group voltages while charging
         </Text>
-        <FilePick label="Read a charge log" name="Charge log" accept=".csv,.txt" pick={(f) => void read(f)} />
+        <FilePick label="Read a charge log" name="Charge log" reads="charge" pick={(f) => void read(f)} />
         {report && (
           <Act onClick={() => change([{ path: 'pack.group_v', value: report.last }], 'Group voltages from a charge log')}>Take the last row as group voltages</Act>
         )}

@@ -85,7 +85,7 @@ function Under({ d, pick }: { d: P | null; pick: (file: File) => void }) {
   return (
     <>
       <Flex gap="2" wrap="wrap" align="center">
-        <FilePick tone="choice" label="Sort measured cells" name="Cell measurements" accept=".csv,.txt" pick={pick} />
+        <FilePick tone="choice" label="Sort measured cells" name="Cell measurements" reads="cells" pick={pick} />
         <Text color="ink-soft">Full size to print:</Text>
         {[
           ['PDF, A4', 'kind=pdf&paper=a4'],

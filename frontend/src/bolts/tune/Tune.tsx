@@ -1,6 +1,7 @@
 import { Box, Flex, Input, Table, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import type { Drawings } from '../../api/client'
+import { useRegisters } from '../../api/hooks'
 import { at } from '../../lib/path'
 import { digits, parseQuantity, show, shownUnit, toUnit } from '../../lib/units'
 import { paint } from '../../theme/paint'
@@ -18,13 +19,14 @@ type Row = T['rows'][number]
 export function Tune() {
   const { bench } = useWorkshop()
   const d = bench.assessment.drawings.tune
+  const forms = useRegisters().data?.parameters ?? []
   const file = (kind: string) => `/api/builds/${bench.id}/parameters?kind=${kind}`
   const links = (
     <Flex gap="2">
-      {['dcf', 'csv', 'json'].map((kind) => (
-        <Act key={kind} asChild disabled={!d?.thrust_n.length}>
-          <a href={d?.thrust_n.length ? file(kind) : undefined} download>
-            {kind.toUpperCase()}
+      {forms.map(({ key, label }) => (
+        <Act key={key} asChild disabled={!d?.thrust_n.length}>
+          <a href={d?.thrust_n.length ? file(key) : undefined} download>
+            {label}
           </a>
         </Act>
       ))}

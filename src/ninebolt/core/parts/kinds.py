@@ -31,3 +31,18 @@ KINDS: dict[str, type[Part]] = {
     "motor": Motor,
     "tyre": Tyre,
 }
+# What the shelf calls them.
+LABELS = {
+    "cell": "Cells, modules, packs",
+    "bms": "BMS",
+    "fuse": "Fuses",
+    "isolator": "Contactors and breakers",
+    "plug": "Plugs",
+    "cable": "Cables",
+    "precharge": "Precharge resistors",
+    "dcdc": "Converters",
+    "charger": "Chargers",
+    "controller": "Controllers",
+    "motor": "Motors",
+    "tyre": "Tyres",
+}

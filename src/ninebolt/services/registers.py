@@ -1,0 +1,87 @@
+"""What the program can take and give, each in one entry: kinds of part, readers of files, forms of the
+parameter set, kinds of background job. Pages are made from these lists."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from ninebolt.core.parts.kinds import KINDS, LABELS
+from ninebolt.formats.dcf import Setting, write_csv, write_dcf, write_json
+
+Row = tuple[str, float, str, str]  # label, value, unit, what binds it
+
+
+@dataclass(frozen=True, slots=True)
+class PartKind:
+    """A kind of part on the shelf: what a person calls it, and its class, whose fields are its form."""
+
+    key: str
+    label: str
+    cls: str
+
+
+@dataclass(frozen=True, slots=True)
+class FileReader:
+    """What a button that takes files reads: endings as file dialogs want them."""
+
+    key: str
+    label: str
+    endings: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class ParameterForm:
+    """One form that a parameter set leaves in."""
+
+    key: str
+    label: str
+    media: str
+
+
+@dataclass(frozen=True, slots=True)
+class Registers:
+    """All of them."""
+
+    parts: tuple[PartKind, ...]
+    readers: tuple[FileReader, ...]
+    parameters: tuple[ParameterForm, ...]
+    jobs: tuple[str, ...]
+
+
+READERS = (
+    FileReader("ride", "Ride log", (".csv", ".txt", ".tsv", ".gpx")),
+    FileReader("cells", "Cell measurements", (".csv", ".txt")),
+    FileReader("charge", "Charge log", (".csv", ".txt")),
+    FileReader("outline", "Outline of a bay", (".dxf", ".svg")),
+    FileReader("parts", "Parts", (".csv", ".json", ".txt")),
+    FileReader("build", "Build", (".json", ".zip")),
+)
+Writer = Callable[[list[Setting], list[Row], str], bytes]
+# A new form of the parameter set is one entry here.
+PARAMETERS: dict[str, tuple[ParameterForm, Writer]] = {
+    "dcf": (
+        ParameterForm("dcf", "DCF", "text/plain; charset=utf-8"),
+        lambda settings, rows, name: write_dcf(settings, name),
+    ),
+    "csv": (
+        ParameterForm("csv", "CSV", "text/csv; charset=utf-8"),
+        lambda settings, rows, name: write_csv(rows),
+    ),
+    "json": (
+        ParameterForm("json", "JSON", "application/json"),
+        lambda settings, rows, name: write_json(settings),
+    ),
+}
+SORTING = "sorting"
+JOBS = (SORTING,)
+
+
+def registers() -> Registers:
+    """The lists as pages need them."""
+    return Registers(
+        tuple(PartKind(key, LABELS[key], cls.__name__) for key, cls in KINDS.items()),
+        READERS,
+        tuple(form for form, _ in PARAMETERS.values()),
+        JOBS,
+    )
