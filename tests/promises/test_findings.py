@@ -73,6 +73,14 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("goal.deadline", {"goal.deadline": "2031-06-30"}, "caution", "day"),
     ("pack.taps_open", {"pack.tap_v": []}, "note", "unplugged"),
     ("pack.groups_open", {"pack.source": "salvaged_cells", "pack.group_v": []}, "caution", "fire"),
+    ("drive.from_label", {"drive.motor.r_phase_ohm": None}, "note", "give or take half"),
+    (
+        "drive.phase_open",
+        {"drive.motor.phase_max_a": None, "drive.motor.phase_cont_a": None},
+        "caution",
+        "magnets",
+    ),
+    ("drive.label_open", {"drive.motor.label_w": None}, "note", "phase amps"),
     ("goal.ground", {"goal.to_time_s": 1.5}, "caution", "lifts"),
     (
         "goal.bay",

@@ -10,14 +10,14 @@ from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, pack_facts
 from ninebolt.core.bolts.common import Result, figure, term
-from ninebolt.core.bolts.drive import checks
+from ninebolt.core.bolts.drive import checks, label
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.drive.constants import ke_ll_peak, kv_dc_bus, torque_nm
 from ninebolt.core.finding import Figure
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.units import RPM_PER_RAD_S
 
-__all__ = ["DriveDrawing", "assess", "checks"]
+__all__ = ["DriveDrawing", "assess", "checks", "label"]
 
 
 @dataclass(frozen=True, slots=True)

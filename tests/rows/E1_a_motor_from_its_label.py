@@ -1,0 +1,58 @@
+"""A motor from its label: what is missing is estimated as guesses, and never stands for a measurement."""
+
+from __future__ import annotations
+
+import pytest
+
+from rows.conftest import Outside
+
+NEEDED = ("r_phase_ohm", "l_phase_henry", "phase_max_a")
+
+
+def blank(bike: Outside, *more: tuple[str, object]) -> Outside:
+    return bike.put(*[(f"drive.motor.{n}", None) for n in NEEDED], *more)
+
+
+def fill(bike: Outside) -> Outside:
+    fix = bike.findings()["drive.from_label"]["fixes"][0]
+    return bike.put(*[(c["path"], c["value"]) for c in fix["changes"]])
+
+
+def test_ordinary_one_press_fills_what_the_run_needs(bike: Outside) -> None:
+    """The 5 kW mid-drive of the demo has 16 mOhm and 250 A: the law must come within half of it."""
+    blank(bike)
+    assert bike.head["top_speed_m_s"] is None
+    fill(bike)
+    motor = bike.body["doc"]["drive"]["motor"]
+    assert motor["r_phase_ohm"]["amount"] == pytest.approx(0.016, rel=0.5)
+    assert motor["phase_max_a"]["amount"] == pytest.approx(250, rel=0.5)
+    assert bike.head["top_speed_m_s"] is not None
+    assert all(motor[n]["origin"] == "guess" and motor[n]["tolerance"] >= 0.3 for n in NEEDED)
+
+
+def test_rewinding_follows(bike: Outside) -> None:
+    """Half the KV is twice the turns: four times the resistance (closed form)."""
+    blank(bike, ("drive.motor.kv_rpm_v", 60))
+    one = fill(bike).body["doc"]["drive"]["motor"]["r_phase_ohm"]["amount"]
+    blank(bike, ("drive.motor.kv_rpm_v", 30))
+    assert fill(bike).body["doc"]["drive"]["motor"]["r_phase_ohm"]["amount"] == pytest.approx(
+        4 * one, rel=0.01
+    )
+
+
+def test_dangerous_phase_amps_that_nobody_knows_are_said(bike: Outside) -> None:
+    bike.put(("drive.motor.phase_max_a", None), ("drive.motor.phase_cont_a", None))
+    assert bike.says("drive.phase_open") == "caution"
+
+
+def test_unknown_kv_is_asked_for(bike: Outside) -> None:
+    blank(bike, ("drive.motor.kv_rpm_v", None))
+    assert (
+        "KV" in bike.words("drive.from_label") and not bike.findings()["drive.from_label"]["fixes"]
+    )
+
+
+def test_not_there_without_a_label_nothing_is_made_up(bike: Outside) -> None:
+    blank(bike, ("drive.motor.label_w", None))
+    assert bike.says("drive.from_label") == ""
+    assert bike.head["top_speed_m_s"] is None
