@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.parts.base import Part
-from ninebolt.core.value import Value, choice, count, num
+from ninebolt.core.value import Value, choice, count, flag, num
 
 AMP_BASIS = ("unknown", "peak", "rms")
 KV_CONVENTIONS = ("dc_bus", "line_rms", "line_peak")
@@ -60,4 +60,5 @@ class Motor(Part):
     case_air_k_w: Value = num("Heat path case to air", lo=0.005, hi=10, detail=True)
     winding_j_k: Value = num("Heat capacity of the winding", lo=50, hi=1e6, detail=True)
     case_j_k: Value = num("Heat capacity of the case", lo=50, hi=1e6, detail=True)
+    temp_sensor: bool | None = flag("Temperature sensor in the winding, read by the controller")
     temp_max_c: Value = num("Highest winding temperature", lo=50, hi=250, assume=140, detail=True)

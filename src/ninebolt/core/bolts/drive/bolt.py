@@ -11,6 +11,7 @@ from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, pack_facts
 from ninebolt.core.bolts.common import Result, figure, term
 from ninebolt.core.bolts.drive import checks, label
+from ninebolt.core.bolts.drive.hold import AIR_C, WARM_C, hold_s
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.drive.constants import ke_ll_peak, kv_dc_bus, torque_nm
 from ninebolt.core.finding import Figure
@@ -60,6 +61,10 @@ def assess(bike: Bike) -> Result:
     return Result(_figures(bike, perf), judge("drive", bike), (), drawing)
 
 
+def _finite(x: float | None) -> float | None:
+    return None if x is None or math.isinf(x) else x
+
+
 def _figures(bike: Bike, perf: Performance) -> tuple[Figure, ...]:
     build = bike.build
     c, m = build.drive.controller, build.drive.motor
@@ -83,6 +88,29 @@ def _figures(bike: Bike, perf: Performance) -> tuple[Figure, ...]:
             "(√3/2) ke iq, before saturation and drag",
             term("ke", "Back-EMF, line to line peak per rad/s", ke_ll_peak(kv), "ratio"),
             term("iq", "Phase amps, peak", iq, "a", "drive.controller.phase_a"),
+        ),
+        figure(
+            "hold_cold",
+            "Full phase amps held, from cold",
+            _finite(hold_s(perf, AIR_C)),
+            "s",
+            "two nodes, 1.5 R iq² growing with the winding, until its limit; – is for good or not known",
+            term("iq", "Phase amps, peak", iq, "a", "drive.controller.phase_a"),
+            term(
+                "T",
+                "Highest winding temperature",
+                m.temp_max_c.taken,
+                "c",
+                "drive.motor.temp_max_c",
+            ),
+        ),
+        figure(
+            "hold_warm",
+            "The same, from warm",
+            _finite(hold_s(perf, WARM_C)),
+            "s",
+            "as before, winding and case at the start temperature",
+            term("T0", "Winding and case at the start", WARM_C, "c"),
         ),
         figure(
             "launch",

@@ -11,6 +11,7 @@ from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import phase_setting_a, used_down_to_v
 from ninebolt.core.bike.reach import reach
 from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bolts.drive.hold import AIR_C, hold_s
 from ninebolt.core.bolts.drive.limits import (
     CEILING_SHARE,
     FAR_OVER_LABEL,
@@ -368,7 +369,7 @@ def over_label(bike: Bike) -> Says | None:
     most = max(t * v * gear for t, v in zip(s.torque_nm, s.speed_m_s, strict=True))
     if most <= OVER_LABEL * sold:
         return None
-    far, sensed = most > FAR_OVER_LABEL * sold, m.temp_max_c.known and perf.case.thermal is not None
+    far, sensed = most > FAR_OVER_LABEL * sold, m.temp_sensor is True
     limit = m.temp_max_c.taken
     when = next((t for t, c in zip(s.t_s, s.winding_c, strict=True) if c >= limit), None)
     heat = (
@@ -378,11 +379,18 @@ def over_label(bike: Bike) -> Says | None:
         if when is not None
         else f"at the end of the run the winding is at {q(s.winding_c[-1], 'c')} of {q(limit, 'c')}"
     )
+    held = hold_s(perf, AIR_C)
+    if held is not None and math.isfinite(held):
+        heat += f"; full phase amps from cold are held {q(held, 's')}"
+    roll = (
+        "Its sensor must roll the amps back in the controller: try that at low power."
+        if sensed
+        else "Past its label it needs a temperature sensor in the winding and a roll-back in the controller."
+    )
     return Says(
         "stop" if far and not sensed else "caution",
         f"The motor gives {most / sold:.1f} times its label",
-        f"{q(most, 'w')} at the shaft against {q(sold, 'w')}; {heat}. Past its label it needs a "
-        "temperature sensor in the winding and a roll-back in the controller.",
+        f"{q(most, 'w')} at the shaft against {q(sold, 'w')}; {heat}. {roll}",
         most,
         (FAR_OVER_LABEL if far else OVER_LABEL) * sold,
         "w",

@@ -1,4 +1,4 @@
-"""A motor from its label: what is missing is estimated as guesses, and never stands for a measurement."""
+"""Winding and label: KV trades speed for torque; what a label leaves out is a guess, never a measurement."""
 
 from __future__ import annotations
 
@@ -56,3 +56,12 @@ def test_not_there_without_a_label_nothing_is_made_up(bike: Outside) -> None:
     blank(bike, ("drive.motor.label_w", None))
     assert bike.says("drive.from_label") == ""
     assert bike.head["top_speed_m_s"] is None
+
+
+def test_no_load_speed_and_torque_per_amp(bike: Outside) -> None:
+    """Closed forms: rpm = KV V; torque = (sqrt 3 / 2) (60 / 2 pi KV) iq."""
+    kv = 62.0
+    bike.put(("drive.motor.kv_rpm_v", kv), ("drive.controller.phase_a", 200))
+    assert bike.figure("drive", "no_load") == pytest.approx(kv * 96.6)
+    torque = 3**0.5 / 2 * 60 / (2 * 3.141592653589793 * kv) * 200
+    assert bike.figure("drive", "torque") == pytest.approx(torque, rel=1e-6)

@@ -1,0 +1,27 @@
+"""How long this motor holds full phase amps."""
+
+from __future__ import annotations
+
+from ninebolt.core.drive.heat import seconds_until
+from ninebolt.core.limits import Limit
+from ninebolt.core.simulate.headline import Performance
+
+AIR_C = 25.0
+WARM_C = Limit(80.0, "c", "a motor that has been ridden: winding and case together")
+
+
+def hold_s(perf: Performance, start_c: float) -> float | None:
+    """Seconds at full phase amps until the winding limit (inf: for good); None without heat paths."""
+    t, m = perf.case.thermal, perf.case.machine
+    if t is None:
+        return None
+    return seconds_until(
+        1.5 * m.r_ohm * perf.case.phase_a**2,
+        t.winding_case_k_w,
+        t.case_air_k_w,
+        t.winding_j_k,
+        t.case_j_k,
+        start_c,
+        t.temp_max_c,
+        t.air_c,
+    )
