@@ -31,7 +31,7 @@ from ninebolt.core.simulate.many import runs  # noqa: E402
 from ninebolt.core.simulate.run import Stop, run  # noqa: E402
 from ninebolt.services.demo import fill_demo  # noqa: E402
 from ninebolt.services.house import House  # noqa: E402
-from ninebolt.store.database import session
+from ninebolt.store.database import session  # noqa: E402
 
 PORT = 8798
 QUARTER_M = 402.336

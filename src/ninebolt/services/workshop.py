@@ -49,6 +49,15 @@ class Bench:
     before_figures: dict[str, float | None]
 
 
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """A revision that was just stored."""
+
+    seq: int
+    doc: dict[str, Any]
+    build: Build
+
+
 def on_screen(bench: Bench, bolt: str) -> Bench:
     """The bench with the drawing of one bolt only; all of them where no bolt is named."""
     if bolt not in BOLTS:
@@ -79,15 +88,20 @@ def bench(house: House, build_id: str) -> Bench:
         return _bench(house, db, build_id)
 
 
-def _bench(house: House, db: sqlite3.Connection, build_id: str) -> Bench:
+def _bench(house: House, db: sqlite3.Connection, build_id: str, kept: Kept | None = None) -> Bench:
+    """kept: what was stored a moment ago, which need not be read again if it is still the head."""
     with snapshot(db):
         row = table.get_build(db, build_id)
         version = table.version_of(db, build_id)
         can_undo = table.parent_of(db, build_id, row.head) is not None
         can_redo = table.newest_child(db, build_id, row.head) is not None
-        base_doc = doc_at(db, build_id, row.head)
+        mine = kept is not None and kept.seq == row.head
+        base_doc = kept.doc if kept and mine else doc_at(db, build_id, row.head)
         trial = table.get_trial(db, build_id)
-    shown = build_of(with_changes(base_doc, trial or []), row.name)
+    if kept and mine and trial is None:
+        shown = kept.build
+    else:
+        shown = build_of(with_changes(base_doc, trial or []), row.name)
     before, figures = None, {}
     if trial is not None:
         base = house.assessment(build_of(base_doc, row.name))
@@ -120,6 +134,7 @@ def change(
 
     version: what the caller looked at (Bench.version); ConflictError if the build has moved on.
     """
+    kept = None
     with session(house.path) as db:
         with transaction(db):
             row = table.get_build(db, build_id)
@@ -138,8 +153,8 @@ def change(
                 house.assessable(build_of(with_changes(base, merged), row.name))
                 table.put_trial(db, build_id, row.head, merged, house.now())
             else:
-                _commit(house, db, build_id, base, changes, reason)
-        return _bench(house, db, build_id)
+                kept = _commit(house, db, build_id, base, changes, reason)
+        return _bench(house, db, build_id, kept)
 
 
 def _merge(old: list[dict[str, Any]], new: list[dict[str, Any]]) -> list[dict[str, Any]]:
@@ -160,7 +175,8 @@ def _commit(
     base: Any,
     changes: list[dict[str, Any]],
     reason: str,
-) -> None:
+) -> Kept | None:
+    """What was stored; None where the changes change nothing."""
     build = build_of(with_changes(base, changes), "build")
     house.assessable(build)
     made = document(build)
@@ -169,8 +185,8 @@ def _commit(
         for c in changes
     ]
     if made == base:
-        return
-    table.add_revision(db, build_id, house.now(), reason, record, made)
+        return None
+    return Kept(table.add_revision(db, build_id, house.now(), reason, record, made), made, build)
 
 
 def _old(doc: Any, path: str) -> Any:
