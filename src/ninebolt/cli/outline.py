@@ -5,11 +5,12 @@ from __future__ import annotations
 import argparse
 
 from ninebolt.cli.common import print_json, read_file, say
-from ninebolt.formats.outline import read_outline
 
 
 def act(args: argparse.Namespace) -> int:
     """The outline of a bay in a drawing: corners in metres about its middle."""
+    from ninebolt.formats.outline import read_outline  # its libraries take long to load
+
     found = read_outline(read_file(args.drawing), args.drawing)
     if args.json:
         print_json(found)
