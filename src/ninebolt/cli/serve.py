@@ -46,6 +46,10 @@ def act(args: argparse.Namespace) -> int:
                 if self.started:
                     _say(address, args.open)
 
+            async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
+                await super().shutdown(sockets)
+                house.cards.save()
+
         config = uvicorn.Config(make_app(house), log_level="warning")
         # A connection held open spares every request the tidying that follows the last one closed.
         with session(house.path):

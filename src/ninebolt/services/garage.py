@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import hashlib
 import sqlite3
 from dataclasses import dataclass
 from typing import Any
@@ -77,9 +78,38 @@ def cards(house: House) -> list[Card]:
     with session(house.path) as db:
         rows = table.list_builds(db)
         trials = [table.get_trial(db, r.id) is not None for r in rows]
-        builds = [_readable(db, r) for r in rows]
-    out = [_card(house, r, b, t) for r, b, t in zip(rows, builds, trials, strict=True)]
+        keys = [_state_of(db, r) for r in rows]
+        known = [house.cards.get(k) for k in keys]
+        builds = [None if have else _readable(db, r) for r, have in zip(rows, known, strict=True)]
+    out = []
+    for row, key, have, build, trial in zip(rows, keys, known, builds, trials, strict=True):
+        if build is None:
+            out.append(Card(**{**(have or {}), **_who(row), "on_trial": trial}))
+            continue
+        made = _card(house, row, build, trial)
+        out.append(made)
+        if not isinstance(build, NineBoltError) and "failed" not in made.states.values():
+            house.cards.put(key, {f: getattr(made, f) for f in _FIELDS})
     return sorted(out, key=lambda c: c.archived)
+
+
+# What of a card follows from the build's document and the program alone.
+_FIELDS = ("note", "headline", "states", "stops", "cautions", "next_bolt", "next_step")
+
+
+def _who(row: table.BuildRow) -> dict[str, Any]:
+    return {
+        "id": row.id,
+        "name": row.name,
+        "archived": row.archived,
+        "changed_at": row.changed_at,
+        "last_bolt": row.last_bolt,
+    }
+
+
+def _state_of(db: sqlite3.Connection, row: table.BuildRow) -> str:
+    """Sum of the document as it is stored, which is what a card follows from."""
+    return hashlib.sha256(table.raw_doc(db, row.id, row.head)).hexdigest()
 
 
 def side_by_side(house: House, ids: list[str]) -> Beside:

@@ -24,6 +24,7 @@ from ninebolt.errors import FormatError, InputError, NineBoltError, StoreError
 from ninebolt.formats.ride_log import read_log
 from ninebolt.formats.table import Column
 from ninebolt.library.catalogue import items
+from ninebolt.services.card_cache import CardCache
 from ninebolt.store.database import check, refusals, session
 from ninebolt.store.migrate import migrate, pending, regular_backup
 from ninebolt.store.parts import list_parts
@@ -59,7 +60,11 @@ class House:
     _lock: Lock = field(default_factory=Lock)
     _parts: int = 0
     memory: Memory = field(default_factory=Memory)
+    cards: CardCache = field(init=False)
     _last: tuple[Build, RideReport | None, Shelf, Assessment] | None = None
+
+    def __post_init__(self) -> None:
+        self.cards = CardCache(self.path.parent)
 
     @classmethod
     def open(cls, folder: Path, **parts: Any) -> House:
