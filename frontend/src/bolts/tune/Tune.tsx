@@ -1,4 +1,5 @@
 import { Box, Flex, Input, Table, Text } from '@chakra-ui/react'
+import { scaleLinear } from 'd3-scale'
 import { useState } from 'react'
 import type { Drawings } from '../../api/client'
 import { useRegisters } from '../../api/hooks'
@@ -88,15 +89,22 @@ function Curve({ d }: { d: T }) {
         <g style={{ fontSize: 13 }} fill={paint('ink.soft')}>
           {[0, 0.25, 0.5, 0.75, 1].map((t) => (
             <g key={t}>
-              <path d={`M${X(t)} ${m.t}V${Y(0)}M${X(0)} ${Y(t)}H${X(1)}`} stroke={paint('rule')} />
+              <path d={`M${X(t)} ${m.t}V${Y(0)}`} stroke={paint('rule')} />
               <T x={X(t)} y={Y(0) + 18} textAnchor="middle">
                 {t * 100}
               </T>
-              <T x={m.l - 8} y={Y(t) + 4} textAnchor="end">
-                {show(most * t, 'n', prefs).number}
-              </T>
             </g>
           ))}
+          {scaleLinear([0, most], [0, 1])
+            .ticks(5)
+            .map((n) => (
+              <g key={n}>
+                <path d={`M${X(0)} ${Y(n / most)}H${X(1)}`} stroke={paint('rule')} />
+                <T x={m.l - 8} y={Y(n / most) + 4} textAnchor="end">
+                  {show(n, 'n', prefs).number}
+                </T>
+              </g>
+            ))}
           <T x={m.l - 8} y="16" fontWeight="600">
             thrust, N
           </T>
