@@ -51,3 +51,17 @@ def test_two_parts_are_put_beside_each_other(bench: Page, server: str) -> None:
         bench.get_by_role("button", name=f"Put {name} beside another").click()
     two = bench.get_by_role("table", name="Two parts")
     expect(two.get_by_role("row").filter(has_text="On the label")).to_contain_text("× 1.67")
+
+
+def test_the_keyboard_skips_to_the_work_and_closes_what_is_open(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/build/moss-84/drive")
+    expect(bench.get_by_role("heading", level=1, name="Drive")).to_be_visible()
+    bench.keyboard.press("Tab")
+    expect(bench.get_by_role("link", name="Skip to the work")).to_be_focused()
+    bench.keyboard.press("Enter")
+    expect(bench.get_by_role("heading", level=1, name="Drive")).to_be_focused()
+    strip = bench.get_by_role("group", name="Headline")
+    strip.get_by_role("button").filter(has_text="choke").click()
+    expect(bench.get_by_role("region", name="What holds it back")).to_be_visible()
+    bench.keyboard.press("Escape")
+    expect(bench.get_by_role("region", name="What holds it back")).to_have_count(0)

@@ -9,6 +9,7 @@ export interface ActionContext {
   drop: () => void
   undo: () => void
   redo: () => void
+  close: () => void
   help: () => void
   theme: () => void
   units: () => void
@@ -42,6 +43,7 @@ export const ACTIONS: Action[] = [
   { id: 'drop', label: 'Drop the what-if', keys: 'x', when: (c) => c.inBuild && c.onTrial, run: (c) => c.drop() },
   { id: 'undo', label: 'Undo the last kept change', keys: 'u', when: (c) => c.inBuild && c.canUndo && !c.onTrial, run: (c) => c.undo() },
   { id: 'redo', label: 'Redo', keys: 'r', when: (c) => c.inBuild && c.canRedo && !c.onTrial, run: (c) => c.redo() },
+  { id: 'close', label: 'Close what is open at the side', keys: 'Escape', when: inside, run: (c) => c.close() },
   { id: 'units', label: 'Units and theme', keys: 'n', when: () => true, run: (c) => c.units() },
   { id: 'theme', label: 'Light or dark', keys: 'd', when: () => true, run: (c) => c.theme() },
   { id: 'help', label: 'Shortcuts', keys: '?', when: () => true, run: (c) => c.help() },

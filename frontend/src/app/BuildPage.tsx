@@ -63,11 +63,12 @@ function Inside({ ready }: { ready: boolean }) {
       drop: () => send({ do: 'drop' }),
       undo: () => send({ do: 'undo' }),
       redo: () => send({ do: 'redo' }),
+      close: () => open({ kind: 'findings' }),
       onTrial: bench.trial !== null,
       canUndo: bench.can_undo,
       canRedo: bench.can_redo,
     })
-  }, [bench, register, navigate, send])
+  }, [bench, register, navigate, send, open])
   return (
     <Flex direction={{ base: 'column', md: 'row' }} h={{ base: 'auto', md: '100dvh' }} pb={{ base: '76px', md: '0' }}>
       <Rail reports={bench.assessment.bolts} current={bolt} go={(b) => navigate(`/build/${bench.id}/${b}`)} />

@@ -22,6 +22,7 @@ const IDLE: ActionContext = {
   drop: () => undefined,
   undo: () => undefined,
   redo: () => undefined,
+  close: () => undefined,
   help: () => undefined,
   theme: () => undefined,
   units: () => undefined,
@@ -37,6 +38,14 @@ const CHOICES = [
   ['length', 'Length', ['mm', 'in']],
   ['temperature', 'Temperature', ['°C', '°F']],
 ] as const
+
+/** To the heading of the page, past rail and headline. */
+function skip(e: React.MouseEvent) {
+  e.preventDefault()
+  const head = document.querySelector<HTMLElement>('h1')
+  head?.setAttribute('tabindex', '-1')
+  head?.focus()
+}
 
 /** Preferences, theme, shortcuts and their help: what every page has. */
 export function Shell() {
@@ -85,6 +94,9 @@ export function Shell() {
   return (
     <>
       <Hatches />
+      <Box as="a" {...{ href: '#work' }} className="skip" onClick={skip}>
+        Skip to the work
+      </Box>
       <Outlet context={api} />
       <Dialog.Root open={dialog !== null} onOpenChange={(e) => !e.open && setDialog(null)}>
         <Portal>
@@ -101,7 +113,7 @@ export function Shell() {
                   <Box as="ul" listStyleType="none">
                     {ACTIONS.map((a) => (
                       <Flex as="li" key={a.id} gap="3" py="1">
-                        <Text textStyle="digits" w="36px" fontSize="18px">
+                        <Text textStyle="digits" minW="36px" fontSize="18px">
                           {a.keys}
                         </Text>
                         <Text>{a.label}</Text>

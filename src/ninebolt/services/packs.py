@@ -146,7 +146,7 @@ def _sheet(build: Build, bay: BayDrawing, layer: int, puts: list[Put]) -> Templa
     face = mm(outline)
     title = (
         f"{build.name}: {build.pack.series}s{build.pack.parallel}p, {bay.name}, layer {layer + 1} "
-        f"of {bay.layers}, {bay.pattern}"
+        f"of {bay.layers}, {bay.pattern}; odd groups plus towards you, even groups minus"
     )
     return Template(title, max(p[0] for p in face), max(p[1] for p in face), face, free, bodies)
 
