@@ -126,36 +126,27 @@ Levers = Iterator[tuple[str, list[tuple[str, Any]], str]]
 
 
 def _line(build: Build) -> Levers:
-    c = build.drive.controller
-    now, most = c.line_a.amount or c.line_max_a.amount, c.line_max_a.amount
-    if now is None:
-        return
-    to = now * (1 + STEP)
-    over = most is not None and to > most
-    changes: list[tuple[str, Any]] = [("drive.controller.line_a", _set(to))]
-    if over:
-        changes.append(("drive.controller.line_max_a", _set(to)))
-    yield (
-        f"Line amps {now:.0f} → {to:.0f} A",
-        changes,
-        f"its rating is {most:.0f} A: another controller" if over else "",
-    )
+    yield from _raised(build, "Line amps", "line_a", "line_max_a")
 
 
 def _phase(build: Build) -> Levers:
     yield from _teeth(build, TEETH)
+    yield from _raised(build, "Phase amps", "phase_a", "phase_max_a")
+
+
+def _raised(build: Build, label: str, setting: str, rating: str) -> Levers:
+    """A setting of the controller a step up; past its rating it takes another controller."""
     c = build.drive.controller
-    now, most = c.phase_a.amount or c.phase_max_a.amount, c.phase_max_a.amount
+    most = getattr(c, rating).amount
+    now = getattr(c, setting).amount or most
     if now is None:
         return
     to = now * (1 + STEP)
     over = most is not None and to > most
-    changes: list[tuple[str, Any]] = [("drive.controller.phase_a", _set(to))]
-    if over:
-        changes.append(("drive.controller.phase_max_a", _set(to)))
+    keys = (setting, rating) if over else (setting,)
     yield (
-        f"Phase amps {now:.0f} → {to:.0f} A",
-        changes,
+        f"{label} {now:.0f} → {to:.0f} A",
+        [(f"drive.controller.{key}", _set(to)) for key in keys],
         f"its rating is {most:.0f} A: another controller" if over else "",
     )
 
