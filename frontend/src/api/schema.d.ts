@@ -1925,6 +1925,8 @@ export interface components {
             links: components["schemas"]["Link"][];
             /** Load A */
             load_a: number | null;
+            /** Nominal V */
+            nominal_v: number | null;
             /** Sequences */
             sequences: components["schemas"]["Sequence"][];
             trip: components["schemas"]["Trip"] | null;

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
-import type { ReactNode } from 'react'
+import { type ReactNode, useState } from 'react'
 import { QUESTION, STATE_WORDS, title } from '../lib/nine'
 import { show, showDelta } from '../lib/units'
 import { Act, Nothing } from './atoms'
@@ -111,11 +111,21 @@ export function BrokenMark() {
   )
 }
 
+const FIRST_FIGURES = 9
+
+/** The first figures; the others on demand, and whenever one of them has moved or is open. */
 function Figures() {
   const { report, prefs, open, panel, was } = useWorkshop()
+  const [all, setAll] = useState(false)
+  const hidden = report.figures.slice(FIRST_FIGURES)
+  const wanted = hidden.some((f) => {
+    const old = was(`${report.bolt}.${f.key}`)
+    return (panel.kind === 'figure' && panel.key === f.key) || (old != null && f.value !== null && show(old, f.quantity, prefs).text !== show(f.value, f.quantity, prefs).text)
+  })
+  const first = all || wanted || hidden.length < 3 ? report.figures : report.figures.slice(0, FIRST_FIGURES)
   return (
     <Flex gap="1" wrap="wrap" role="group" aria-label="Figures">
-      {report.figures.map((f) => {
+      {first.map((f) => {
         const shown = show(f.value, f.quantity, prefs)
         const old = was(`${report.bolt}.${f.key}`)
         const moved = old !== undefined && old !== null && f.value !== null && show(old, f.quantity, prefs).text !== shown.text
@@ -151,6 +161,11 @@ function Figures() {
           </Box>
         )
       })}
+      {report.figures.length > first.length && (
+        <Act aria-expanded={false} onClick={() => setAll(true)}>
+          {report.figures.length - first.length} more
+        </Act>
+      )}
     </Flex>
   )
 }

@@ -4,6 +4,7 @@ import type { Drawings } from '../../api/client'
 import { amountAt, at } from '../../lib/path'
 import { show } from '../../lib/units'
 import { chokePaint, DIGITS, hatchFill, paint } from '../../theme/paint'
+import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Tabs } from '../../ui/Tabs'
 import { Missing, Workbench } from '../../ui/Workbench'
@@ -23,10 +24,16 @@ export function Guard() {
   const { bench } = useWorkshop()
   const d = bench.assessment.drawings.guard
   const bypassed = at(bench.doc, 'guard.bms.discharge') === 'bypassed'
+  const [power, setPower] = useState(false)
+  const tools = d?.nominal_v ? (
+    <Act aria-pressed={power} onClick={() => setPower(!power)}>
+      {power ? 'In amps' : 'In kW'}
+    </Act>
+  ) : undefined
   const parts = PARTS.filter((p) => bypassed || p !== 'guard.stand_for')
   return (
-    <Workbench parts={parts} under={d && <Under d={d} />}>
-      {d?.links.some((l) => l.present) ? <LoadPath d={d} /> : <Missing />}
+    <Workbench parts={parts} tools={tools} under={d && <Under d={d} />}>
+      {d?.links.some((l) => l.present) ? <LoadPath d={d} power={power} /> : <Missing />}
     </Workbench>
   )
 }
@@ -53,11 +60,13 @@ function beside(y: number, level: number | null, floor: number) {
 
 /** The load path as a row of gates: the taller, the more it carries. The line amps are a level that
  * can be dragged across all of them. */
-function LoadPath({ d }: { d: G }) {
+function LoadPath({ d, power }: { d: G; power: boolean }) {
   const { ref, w, h } = useSize<HTMLDivElement>()
   const { open, change, prefs, bench } = useWorkshop()
   const [drag, setDrag] = useState<number | null>(null)
   const load = drag ?? d.load_a
+  const volts = power ? d.nominal_v : null
+  const say = (amps: number) => (volts ? show(amps * volts, 'w', prefs).text : show(amps, 'a', prefs).number)
   const amps = d.links.flatMap((l) => [l.cont_a ?? 0, l.peak_a ?? 0])
   const top = Math.max(60, ...amps.filter((a) => a < 4 * (d.load_a ?? 200)), (load ?? 0) * 1.25) * 1.05
   const floor = h - 84
@@ -89,7 +98,7 @@ function LoadPath({ d }: { d: G }) {
         {...dragHandlers(drag !== null, (e) => setDrag(place(e)), drop)}
       >
         <T x="12" y="22" fontSize={13} fontWeight="600" fill={paint('ink.soft')}>
-          {tight ? 'amps' : 'amps: solid = continuous, open = peak'}
+          {tight ? (volts ? 'kW' : 'amps') : `${volts ? `power at ${show(volts, 'v', prefs).text}` : 'amps'}: solid = continuous, open = peak`}
         </T>
         <path d={`M54 ${floor}H${w - 8}`} stroke={paint('ink')} strokeWidth="2" />
         {d.links.map((l, i) => {
@@ -111,7 +120,7 @@ function LoadPath({ d }: { d: G }) {
                 <>
                   <rect x={X(i)} y={Y(l.cont_a)} width={bw} height={floor - Y(l.cont_a)} fill={hatchFill(l.choke)} stroke={small ? paint('choke') : chokePaint(l.choke)} strokeWidth={small ? 3 : 2} />
                   <T x={X(i) + bw / 2} y={beside(Math.min(Y(l.cont_a) + 22, floor - 6), load === null ? null : Y(load), floor)} textAnchor="middle" fontSize={20} fontWeight="600" fontFamily={DIGITS} style={{ fontStretch: '70%' }} fill={small ? paint('choke') : paint('ink')} stroke={paint('sheet')} strokeWidth="5" paintOrder="stroke">
-                    {show(l.cont_a, 'a', prefs).number}
+                    {say(l.cont_a)}
                   </T>
                 </>
               ) : (
@@ -131,10 +140,10 @@ function LoadPath({ d }: { d: G }) {
                 {l.label}
               </T>
               <T x={X(i) + bw / 2} y={floor + 37} textAnchor="middle" fontSize={13} fill={paint('ink.soft')}>
-                {l.peak_a && !tight ? `peak ${show(l.peak_a, 'a', prefs).number}` : ''}
+                {l.peak_a && !tight ? `peak ${say(l.peak_a)}` : ''}
               </T>
               <T x={X(i) + bw / 2} y={floor + 54} textAnchor="middle" fontSize={13} fill={paint('ink.soft')}>
-                {l.margin_a !== null && l.margin_a !== undefined && !tight ? (l.margin_a >= 0 ? `${show(l.margin_a, 'a', prefs).number} spare` : `${show(-l.margin_a, 'a', prefs).number} short`) : ''}
+                {l.margin_a !== null && l.margin_a !== undefined && !tight ? (l.margin_a >= 0 ? `${say(l.margin_a)} spare` : `${say(-l.margin_a)} short`) : ''}
               </T>
               {l === narrow && !tight && (
                 <T x={X(i) + bw / 2} y={floor + 71} textAnchor="middle" fontSize={13} fontWeight="600" fill={paint('choke')}>

@@ -57,6 +57,7 @@ class GuardDrawing:
     load_a: float | None
     advice: LineAdvice | None
     full_v: float | None
+    nominal_v: float | None
     trip: Trip | None
     aux: AuxBudget
     charge: Charge | None
@@ -121,6 +122,7 @@ def drawing_of(bike: Bike) -> GuardDrawing:
         load_a(bike),
         LineAdvice(chosen.amps, chosen.link.path, chosen.words, chosen.fix) if chosen else None,
         facts.full_v if facts else None,
+        facts.nominal_v if facts else None,
         run.trip if run else None,
         aux_budget(bike.build),
         charge_of(bike),
