@@ -81,6 +81,9 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
         "magnets",
     ),
     ("drive.label_open", {"drive.motor.label_w": None}, "note", "phase amps"),
+    ("guard.no_plug", {"guard.plug.presence": "not there"}, "note", "isolator belongs"),
+    ("guard.no_dcdc", {"guard.dcdc.presence": "not there"}, "caution", "some of the cells"),
+    ("guard.no_charger", {"guard.charger.presence": "not there"}, "note", "borrowed"),
     ("goal.ground", {"goal.to_time_s": 1.5}, "caution", "lifts"),
     (
         "goal.bay",

@@ -39,3 +39,8 @@ def test_unknown_base_gives_no_percentage(bike: Outside) -> None:
     for row in table(bike).values():
         if row["stock"] is None and row["measured"] is None:
             assert row["change"] is None
+
+
+def test_not_there_a_gas_roller_has_no_electric_before(bike: Outside) -> None:
+    roller = Outside(bike.client, "brakka-96")
+    assert roller.body["assessment"]["drawings"]["donor"]["before_after"] == []

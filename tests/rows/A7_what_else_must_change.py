@@ -25,3 +25,11 @@ def test_unknown_ratings_are_said(bike: Outside) -> None:
     """Neither what it was made for nor what it was."""
     bike.put(("donor.ratings", {}), ("donor.stock", {}))
     assert bike.says("donor.gear_open") != ""
+
+
+def test_not_there_without_a_motor_nothing_stays(bike: Outside) -> None:
+    """No motor, no power: nothing of the running gear may be called good for it."""
+    bike.put(("drive.motor.kv_rpm_v", None))
+    rows = bike.body["assessment"]["drawings"]["donor"]["must_change"]
+    assert not [m["what"] for m in rows if m["verdict"] == "stays"]
+    assert bike.says("donor.gear_open") == "caution"

@@ -19,3 +19,9 @@ def test_dangerous_above_the_power_that_is_allowed(bike: Outside) -> None:
 def test_unknown_rules_are_said(bike: Outside) -> None:
     bike.put(("goal.use", "street"), ("donor.legal", {}))
     assert bike.says("donor.rules_open") != ""
+
+
+def test_not_there_no_road_no_question(bike: Outside) -> None:
+    assert bike.put(("goal.use", "drag")).says("donor.rules_open") == ""
+    bike.put(("goal.use", "street"), ("donor.legal.region", ""))
+    assert bike.says("donor.rules_open") == "note"

@@ -36,3 +36,10 @@ def test_dangerous_the_pack_twice(bike: Outside) -> None:
     assert bike.says("donor.twice") == "caution"
     bike.put((f"donor.items.{n}.name", "Battery tray bracket"), (f"donor.items.{n}.mass_kg", 0.4))
     assert bike.says("donor.twice") == ""
+
+
+def test_none_the_ledger_is_the_donor_and_what_is_fitted(bike: Outside) -> None:
+    """58 kg as weighed plus the fitted parts, which know their mass."""
+    bike.put(("donor.items", []))
+    rows = bike.body["assessment"]["drawings"]["donor"]["rows"]
+    assert bike.head["mass_kg"] == 58.0 + sum(r["kg"] for r in rows)

@@ -32,3 +32,8 @@ def test_dangerous_strips_that_would_melt_the_wraps(bike: Outside) -> None:
     bike.put(*[(f"pack.strips.{k}", v) for k, v in thin], ("pack.interconnect_ohm", None))
     assert bike.says("pack.strips") == "stop"
     assert bike.figure("pack", "r") != before
+
+
+def test_not_there_a_ready_made_pack_has_no_strips_of_ours(bike: Outside) -> None:
+    bike.put(("pack.source", "ready_made"))
+    assert bike.says("pack.strips") == "" and bike.says("pack.strips_open") == ""

@@ -31,3 +31,9 @@ def test_live_work_carries_its_caution(bike: Outside) -> None:
 def test_an_unknown_step_ticks_nothing(bike: Outside) -> None:
     bike.put(("pack.done", ["no such step"]))
     assert not any(s["done"] for s in steps(bike))
+
+
+def test_not_there_a_ready_made_pack_is_not_welded(bike: Outside) -> None:
+    bike.put(("pack.source", "ready_made"))
+    keys = [s["key"] for s in bike.body["assessment"]["drawings"]["pack"]["assembly"]["steps"]]
+    assert keys and not {"rings", "groups", "strips"} & set(keys)

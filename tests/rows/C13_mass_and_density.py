@@ -21,3 +21,9 @@ def test_unknown_mass_is_no_zero(bike: Outside) -> None:
 
 def test_dangerous_grams_typed_as_kilograms(bike: Outside) -> None:
     assert bike.put(("pack.cell.mass_kg", 69)).says("pack.cell_mass") == "stop"
+
+
+def test_not_there_no_counts_no_mass(bike: Outside) -> None:
+    bike.put(("pack.parallel", None))
+    pack = next(b for b in bike.body["assessment"]["bolts"] if b["bolt"] == "pack")
+    assert "mass" not in [f["key"] for f in pack["figures"]]

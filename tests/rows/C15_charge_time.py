@@ -23,3 +23,8 @@ def test_dangerous_too_strong_for_the_cells(bike: Outside) -> None:
 
 def test_unknown(bike: Outside) -> None:
     assert bike.put(("guard.charger.i_a", None)).figure("guard", "charge_s") is None
+
+
+def test_not_there_no_charger_no_time(bike: Outside) -> None:
+    bike.put(("guard.charger.presence", "not there"))
+    assert bike.figure("guard", "charge_s") is None and bike.says("guard.no_charger") == "note"

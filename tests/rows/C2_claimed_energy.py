@@ -23,3 +23,9 @@ def test_no_claim_is_silent(bike: Outside) -> None:
 
 def test_absent_is_no_zero(bike: Outside) -> None:
     assert bike.put(("pack.claimed_wh", NONE)).says("pack.claim") == ""
+
+
+def test_unknown_capacity_gives_no_energy(bike: Outside) -> None:
+    bike.put(("pack.cell.capacity_ah", None), ("pack.claimed_wh", 3000))
+    pack = next(b for b in bike.body["assessment"]["bolts"] if b["bolt"] == "pack")
+    assert "pack.cell.capacity_ah" in pack["missing"] and bike.says("pack.claim") == ""

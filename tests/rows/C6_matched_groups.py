@@ -78,3 +78,10 @@ def test_dangerous_groups_of_another_pack_are_not_used_in_silence(bike: Outside)
     done = sort(bike, cells(s * p), s, p)[1]
     bike.put(("pack.sorted_groups", kept(done)), ("pack.series", s - 1))
     assert bike.says("pack.sorted_other") == "caution"
+
+
+def test_unknown_resistance_is_no_number(bike: Outside) -> None:
+    rows = "\n".join(f"c{i},{2.4 + i / 100:.2f}" for i in range(12))
+    _, done = sort(bike, f"cell,capacity [Ah]\n{rows}\n".encode())
+    assert all(g["r_ohm"] is None for g in done["groups"])
+    assert {r["key"]: r["limit"] for r in done["rules"]}["r_max_ohm"] is None

@@ -35,3 +35,8 @@ def test_not_one_group_read_of_cells_with_a_past_is_not_silent(bike: Outside) ->
     bike.put(("pack.group_v", []), ("pack.source", "salvaged_cells"))
     assert bike.says("pack.groups_open") == "caution"
     assert bike.put(("pack.source", "new_cells")).says("pack.groups_open") == ""
+
+
+def test_not_there_no_pack_no_verdict(bike: Outside) -> None:
+    bike.put(("pack.series", None), ("pack.group_v", pairs([3.6, 1.2])))
+    assert bike.says("pack.group_spread") == "" and "pack.series" in str(bike.body["assessment"])

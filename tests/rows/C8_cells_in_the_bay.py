@@ -26,3 +26,9 @@ def test_unknown_cell_size(bike: Outside) -> None:
 def test_walls_that_leave_nothing(bike: Outside) -> None:
     bike.put(("donor.bays.0.padding_m", 0.09))
     assert bike.says("pack.narrow") != ""
+
+
+def test_not_there_no_bay_no_places(bike: Outside) -> None:
+    bike.put(("donor.bays", []))
+    assert bike.body["assessment"]["drawings"]["pack"]["fitted"] is None
+    assert bike.says("donor.no_bay") == "caution" and bike.says("pack.fits") == ""

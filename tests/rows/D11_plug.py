@@ -33,3 +33,9 @@ def test_unknown(bike: Outside) -> None:
 
 def test_not_looked_at_is_not_silent(bike: Outside) -> None:
     assert bike.put(("guard.plug", {})).says("guard.plug_open") != ""
+
+
+def test_not_there_is_said_and_a_stop_where_it_was_the_isolator(bike: Outside) -> None:
+    bike.put(("guard.plug.presence", "not there"))
+    assert bike.says("guard.no_plug") == "note"
+    assert bike.put(("guard.isolator.kind", "unplug")).says("guard.no_plug") == "stop"

@@ -57,3 +57,9 @@ def test_dangerous_a_lead_that_is_off_blames_the_lead(bike: Outside) -> None:
     worst = got.json()["outliers"][0]
     assert worst["group"] == "3" and "lead is off" in worst["words"]
     assert got.json()["stop_s"] == 0.0
+
+
+def test_unknown_readings_are_named_with_their_line(bike: Outside) -> None:
+    data = b"time [s],g1,g2\n0,3.5,\n60,,3.6\n"
+    got = bike.client.post(f"{bike.url}/charge-log", files={"file": ("c.csv", data)})
+    assert got.status_code == 422 and "line 2" in got.json()["message"]

@@ -25,3 +25,9 @@ def test_too_little_for_all_at_once(bike: Outside) -> None:
 
 def test_unknown_input(bike: Outside) -> None:
     assert bike.put(("guard.dcdc.in_max_v", None)).says("guard.dcdc_blank") != ""
+
+
+def test_not_there_something_still_wants_twelve_volts(bike: Outside) -> None:
+    bike.put(("guard.dcdc.presence", "not there"), ("guard.isolator.coil_v", 12))
+    assert bike.says("guard.no_dcdc") == "caution"
+    assert "some of the cells" in bike.words("guard.no_dcdc")

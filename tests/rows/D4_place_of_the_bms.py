@@ -27,3 +27,9 @@ def test_outside_the_bay_larger_than_its_place(bike: Outside) -> None:
         ("pack.bms_room_h_m", 0.02),
     )
     assert bike.says("pack.bms_cover") != ""
+
+
+def test_not_there_no_bms_needs_no_room(bike: Outside) -> None:
+    bike.put(("guard.bms.presence", "not there"))
+    keys = [k for k in bike.findings() if k.startswith("pack.bms")]
+    assert keys == [] and bike.says("guard.no_bms") == "stop"

@@ -40,3 +40,8 @@ def test_all_three_measured(bike: Outside) -> None:
 def test_unknown_whether_altered(bike: Outside) -> None:
     bike.put(("guard.bms.altered", None))
     assert bike.says("guard.bms_altered") in ("", "note", "caution")
+
+
+def test_not_there_a_board_that_is_not_there_is_not_approved(bike: Outside) -> None:
+    bike.put(("guard.bms.presence", "not there"), ("guard.bms.altered", True))
+    assert bike.says("guard.no_bms") == "stop"

@@ -185,3 +185,18 @@ def outlet(bike: Bike) -> Says | None:
         if most >= 1
         else (),
     )
+
+
+@check("guard.no_charger", "there is no charger", parts=PARTS)
+def no_charger(bike: Bike) -> Says | None:
+    charger, facts = bike.build.guard.charger, pack_facts(bike)
+    if charger.there is not False or facts is None:
+        return None
+    return Says(
+        "note",
+        "There is no charger for this pack",
+        f"It is to end at {q(facts.full_v, 'v')} and be made for this chemistry. A borrowed one for another "
+        "count of cells is the usual way that packs burn.",
+        0,
+        1,
+    )

@@ -200,3 +200,27 @@ def set_point(bike: Bike) -> Says | None:
         "v",
         fixes=(Fix(f"Set it to {to:g} V", (setting("guard.dcdc.out_v", to, "measured", 0.01),)),),
     )
+
+
+@check("guard.no_dcdc", "something wants 12 V and there is no converter", parts=PARTS)
+def no_dcdc(bike: Bike) -> Says | None:
+    g, facts = bike.build.guard, pack_facts(bike)
+    if g.dcdc.there is not False or facts is None:
+        return None
+    coil = g.isolator.coil_v.amount if g.isolator.there else None
+    wants = [x.name or "a load" for x in g.dcdc.loads]
+    if coil is not None and coil < LOW_V:
+        wants.append("the isolator's coil")
+    if not wants:
+        return None
+    return Says(
+        "caution",
+        "Nothing makes the 12 V",
+        f"{', '.join(wants[:4])}: fed by what? Never from some of the cells: their groups empty first, and "
+        "the next charge fills the others past full.",
+        0,
+        1,
+    )
+
+
+LOW_V = 30.0  # what runs below this does not run from the pack itself

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ninebolt.core.bike.cells import CLASS_B_V
 from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import opening
@@ -161,4 +162,23 @@ def plug_burnt(bike: Bike) -> Says | None:
         0,
         1,
         fixes=(Fix("It is replaced, both halves", (Change("guard.plug.condition", "sound"),)),),
+    )
+
+
+@check("guard.no_plug", "there is no main plug", parts=("guard.plug", "guard.isolator"))
+def no_plug(bike: Bike) -> Says | None:
+    g, facts = bike.build.guard, pack_facts(bike)
+    if g.plug.there is not False or facts is None:
+        return None
+    alone = g.isolator.kind == "unplug" or not g.isolator.there
+    return Says(
+        "stop" if alone else "note",
+        "There is no plug to part pack and bike",
+        "The pack is to be cut off by unplugging it, and there is nothing to unplug."
+        if alone
+        else f"Its leads carry {q(facts.full_v, 'v')} up to the isolator whenever anybody works on the bike: "
+        "the isolator belongs at the pack's own pole, and the leads behind caps.",
+        facts.full_v,
+        CLASS_B_V,
+        "v",
     )
