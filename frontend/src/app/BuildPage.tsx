@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { type ComponentType, lazy, Suspense, useEffect } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
-import { problemText, useBand, useBenchQuery, useVisit, useWatch } from '../api/hooks'
+import { problemText, useBand, useBenchQuery, useFields, useVisit, useWatch } from '../api/hooks'
 import { BOLTS, type Bolt } from '../lib/nine'
 import { Act, Loading, Trouble } from '../ui/atoms'
 import { useWorkshop, WorkshopProvider } from '../ui/bench'
@@ -27,6 +27,7 @@ export function BuildPage() {
   const bolt = (BOLTS as readonly string[]).includes(named ?? '') ? (named as Bolt) : 'donor'
   const { prefs } = useOutletContext<ShellApi>()
   const query = useBenchQuery(id, bolt)
+  const known = useFields().data // what the parts are called
   useVisit(id, bolt)
   const navigate = useNavigate()
   if (query.error && !query.data) {
@@ -39,7 +40,7 @@ export function BuildPage() {
       </Box>
     )
   }
-  if (!query.data) return <Loading what="Opening the build …" />
+  if (!query.data || !known) return <Loading what="Opening the build …" />
   return (
     <WorkshopProvider bench={query.data} bolt={bolt} prefs={prefs}>
       <Inside ready={!query.isPlaceholderData} />

@@ -29,7 +29,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
     <Box maxW="1240px" mx="auto" px={{ base: '3', md: '6' }} py="4" as="main">
       <Flex align="flex-end" gap="4" wrap="wrap" mb="4">
         <Box flex="1" minW="240px">
-          <Text as="h1" textStyle="title" fontSize="34px">
+          <Text as="h1" id="work" textStyle="title" fontSize="34px">
             Garage
           </Text>
           <Text color="ink-soft">Nine bolts hold a build together.</Text>

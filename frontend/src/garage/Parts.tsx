@@ -42,7 +42,7 @@ export function Parts({ prefs }: { prefs: UnitPrefs }) {
         <Act tone="ghost" px="2" onClick={() => go('/')}>
           ‹ Garage
         </Act>
-        <Text as="h1" textStyle="title" fontSize="34px" flex="1">
+        <Text as="h1" id="work" textStyle="title" fontSize="34px" flex="1">
           Parts shelf
         </Text>
         <Box minW="220px">

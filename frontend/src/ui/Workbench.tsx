@@ -42,7 +42,7 @@ function Head({ tools }: { tools?: ReactNode }) {
   const { bolt, report } = useWorkshop()
   return (
     <Flex align="center" gap="3" wrap="wrap" minH="44px" flexShrink="0">
-      <Text as="h1" textStyle="title" fontSize={{ base: '22px', lg: '26px' }}>
+      <Text as="h1" id="work" textStyle="title" fontSize={{ base: '22px', lg: '26px' }}>
         {title(bolt)}
       </Text>
       <Text color="ink-soft" flex="1 1 90px" minW="0" fontSize="16px" truncate>
