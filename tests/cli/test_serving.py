@@ -125,3 +125,11 @@ def test_backup_and_restore(tmp_path: Path, capsys: pytest.CaptureFixture[str]) 
     assert main(["export", "--data", str(tmp_path)]) == 0
     assert "moss-84" in capsys.readouterr().out
     assert main(["restore", "--data", str(tmp_path / "none")]) == 2
+
+
+def test_small_answers_do_not_wait_for_an_acknowledgement() -> None:
+    """asyncio switches the waiting off only for a socket that is named as TCP."""
+    from ninebolt.cli.serve import _listening
+
+    with _listening("127.0.0.1", 0) as listener:
+        assert listener.proto == socket.IPPROTO_TCP
