@@ -83,3 +83,19 @@ def test_unknown_a_bike_that_does_not_compute_says_so(bike: Outside) -> None:
     bike.put(("drive.motor.kv_rpm_v", None))
     got = bike.client.get(f"{bike.url}/choke")
     assert got.status_code == 422 and "does not compute" in got.json()["message"]
+
+
+def test_what_holds_it_is_read_with_the_log_that_the_ride_is_judged_by(bike: Outside) -> None:
+    """A duty taken from the log: the range here is the one that the bench shows."""
+    logged = Outside(bike.client, "brakka-96")
+    logged.put(("goal.duty", "logged"))
+    assert logged.head["range_m"] is not None
+    assert held(logged)["now"] == logged.head
+
+
+def test_dangerous_no_lever_promises_that_it_stays_closed_while_it_opens(bike: Outside) -> None:
+    trips = [("guard.bms.i_cont_a", 40), ("guard.bms.i_peak_a", 20), ("guard.bms.peak_s", 2)]
+    bike.put(*trips, ("prove.log_id", ""))
+    for lever in held(bike)["held"][0]["levers"]:
+        opens = lever["after"] and lever["after"]["opens"]
+        assert not (opens and "closed" in lever["bound"])

@@ -193,7 +193,8 @@ def unsign(house: HouseDep, build_id: str, bolt: str, bolt_shown: Shown = "") ->
 @router.get("/builds/{build_id}/choke")
 def held_back(house: HouseDep, build_id: str) -> ChokeView:
     """What holds the bike back, where, and what raising it brings."""
-    return choke_view(workshop.shown_build(house, build_id))
+    build = workshop.shown_build(house, build_id)
+    return choke_view(build, house.ride_of(build))
 
 
 @router.get("/builds/{build_id}/band")

@@ -3,6 +3,7 @@ raising it would bring. Each lever is tried on the build and its effect is what 
 
 from __future__ import annotations
 
+import dataclasses
 from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -15,6 +16,7 @@ from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
 from ninebolt.core.finding import Change, Fix
+from ninebolt.core.logs.ride import RideReport
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.errors import InputError
 from ninebolt.formats.build_json import build_of
@@ -52,9 +54,9 @@ class ChokeView:
     held: tuple[Held, ...]
 
 
-def choke_view(build: Build) -> ChokeView:
-    """What holds this build back. Raises InputError while it does not compute."""
-    perf = performance_of(Bike(build))
+def choke_view(build: Build, ride: RideReport | None = None) -> ChokeView:
+    """What holds this build back. ride: the log chosen in it, analysed. Raises InputError while it does not compute."""
+    perf = performance_of(Bike(build, ride))
     if perf is None:
         raise InputError(
             "What holds it back is not known: the bike does not compute yet.",
@@ -74,30 +76,37 @@ def choke_view(build: Build) -> ChokeView:
     if opens:  # what cuts it off comes before what only holds it back
         names = [opens, *(n for n in names if n != opens)]
     held = tuple(
-        Held(name, seconds.get(name, 0.0) / total, tuple(_all(build, name, name == opens)))
+        Held(name, seconds.get(name, 0.0) / total, tuple(_all(build, ride, name, name == opens)))
         for name in names
     )
     shown = perf.envelope
     return ChokeView(perf.headline, ribbon_of(shown.speed_m_s, shown.choke), held)
 
 
-def _all(build: Build, choke: str, opens: bool) -> Iterator[Lever]:
+def _all(build: Build, ride: RideReport | None, choke: str, opens: bool) -> Iterator[Lever]:
     """The levers of a choke; of one that opens the amps at which it stays closed come first."""
     told = advice(Bike(build)) if opens else None
     if told is not None:
         changes: list[tuple[str, Any]] = [(c.path, c.value) for c in told.fix.changes]
-        yield _tried(
-            build, told.fix.label, changes, f"less power, but it stays closed: {told.words}"
-        )
+        stays = _tried(build, ride, told.fix.label, changes, f"less power: {told.words}")
+        still = stays.after.opens if stays.after else ""
+        words = f"and still the {still} opens; {stays.bound}" if still else stays.bound
+        yield dataclasses.replace(stays, bound=words)
     for lever in _levers(build, choke):
-        yield _tried(build, *lever)
+        yield _tried(build, ride, *lever)
 
 
-def _tried(build: Build, label: str, changes: list[tuple[str, Any]], bound: str) -> Lever:
+def _tried(
+    build: Build,
+    ride: RideReport | None,
+    label: str,
+    changes: list[tuple[str, Any]],
+    bound: str,
+) -> Lever:
     fix = Fix(label, tuple(Change(path, value) for path, value in changes))
     try:
         doc = with_changes(encode(build), [{"path": p, "value": v} for p, v in changes])
-        perf = performance_of(Bike(build_of(doc)))
+        perf = performance_of(Bike(build_of(doc), ride))
     except InputError as error:
         return Lever(fix, None, error.message())
     return Lever(fix, perf.headline if perf else None, bound)
