@@ -8,6 +8,7 @@ Run from the project's root; the files are then part of the source.
 from __future__ import annotations
 
 import json
+import math
 from pathlib import Path
 from typing import Any
 
@@ -221,23 +222,63 @@ def others() -> dict[str, list[Doc]]:
     ]  # fmt: skip
     tyres = [
         {"id": id, "name": f"{use} rear {code} {symbol}", "code": code, "speed_symbol": symbol,
-         "grip_mu": guess(mu, 0.15), "source": made}
-        for id, use, code, symbol, mu in [
-            ("t18-100", "Enduro", "100/90-18", "M", 0.85),
-            ("t19-70", "Light trail", "70/100-19", "M", 0.8),
-            ("t17-70", "Light trail", "70/100-17", "M", 0.8),
-            ("t17-120", "Street", "120/70ZR17", "W", 1.1),
-            ("t17-150", "Supermoto", "150/60-17", "R", 1.2),
-            ("t12-90", "Pit", "90/100-12", "F", 0.85),
-            ("t18-140", "Hill climb", "140/80-18", "M", 0.9),
+         "load_index": index, "grip_mu": guess(mu, 0.15), "price_money": guess(price, 0.3), "source": made}
+        for id, use, code, symbol, index, mu, price in [
+            ("t18-100", "Enduro", "100/90-18", "M", 56, 0.85, 62),
+            ("t19-70", "Light trail", "70/100-19", "M", 42, 0.8, 48),
+            ("t17-70", "Light trail", "70/100-17", "M", 40, 0.8, 44),
+            ("t17-120", "Street", "120/70ZR17", "W", 58, 1.1, 110),
+            ("t17-150", "Supermoto", "150/60-17", "R", 66, 1.2, 125),
+            ("t12-90", "Pit", "90/100-12", "F", 46, 0.85, 33),
+            ("t18-140", "Hill climb", "140/80-18", "M", 70, 0.9, 96),
         ]
     ]  # fmt: skip
-    return {"isolator": isolators, "plug": plugs, "tyre": tyres}
+    brakes = [
+        {"id": f"bd-{mm}{end[0]}", "name": f"{use} {end} disc {mm} mm", "kind": "disc", "presence": "fitted",
+         "rotor_m": label(mm / 1000, 0.01), "rotor_kg": guess(ring(mm / 1000, thick), 0.2), "mass_kg": guess(kg),
+         "price_money": guess(price, 0.3), "source": f"{made}; ring of {thick} mm steel, four fifths solid"}
+        for use, end, mm, thick, kg, price in [
+            ("Pit", "front", 160, 2.5, 0.7, 38), ("Light trail", "front", 203, 2.3, 0.8, 55),
+            ("Light trail", "rear", 180, 2.3, 0.7, 48), ("Enduro", "front", 260, 3.0, 1.5, 140),
+            ("Enduro", "rear", 220, 4.0, 1.4, 120), ("Motocross", "front", 270, 3.0, 1.6, 165),
+            ("Supermoto", "front", 320, 5.0, 2.4, 290), ("Street", "front", 300, 4.5, 2.2, 190),
+            ("Street", "rear", 240, 5.0, 1.7, 130),
+        ]
+    ]  # fmt: skip
+    springs = [
+        {"id": id, "name": name, "rate_n_m": label(rate * 1000, 0.05), "travel_m": label(travel, 0.02),
+         "leverage": guess(lever, 0.1), "mass_kg": guess(kg), "price_money": guess(price, 0.3), "source": made}
+        for id, name, rate, travel, lever, kg, price in [
+            ("fk-pit", "Pit fork, 5.5 N/mm both legs", 5.5, 0.16, 1.0, 4.5, 120),
+            ("fk-trail", "Light trail fork, 7.0 N/mm both legs", 7.0, 0.20, 1.0, 5.5, 260),
+            ("fk-enduro", "Enduro fork, 9.0 N/mm both legs", 9.0, 0.30, 1.0, 8.5, 620),
+            ("fk-cross", "Motocross fork, 10 N/mm both legs", 10.0, 0.31, 1.0, 8.8, 780),
+            ("fk-moto", "Supermoto fork, 11 N/mm both legs", 11.0, 0.26, 1.0, 9.0, 690),
+            ("sk-pit", "Pit shock, 60 N/mm", 60, 0.15, 2.2, 2.0, 70),
+            ("sk-trail", "Light trail shock, 80 N/mm", 80, 0.20, 2.5, 2.4, 190),
+            ("sk-enduro", "Enduro shock, 52 N/mm", 52, 0.31, 2.6, 4.2, 430),
+            ("sk-moto", "Supermoto shock, 62 N/mm", 62, 0.28, 2.6, 4.3, 460),
+        ]
+    ]  # fmt: skip
+    return {
+        "isolator": isolators,
+        "plug": plugs,
+        "tyre": tyres,
+        "brake": brakes,
+        "suspension": springs,
+    }
+
+
+def ring(diameter_m: float, thick_mm: float) -> float:
+    """Mass of a rotor's ring: π (D - w) w t ρ, four fifths of it metal, 36 mm wide."""
+    return round(math.pi * (diameter_m - 0.036) * 0.036 * thick_mm / 1000 * 7800 * 0.80, 3)
 
 
 def write(kind: str, made: list[Doc]) -> None:
     path = LIBRARY / f"{kind}.json"
-    doc = json.loads(path.read_text(encoding="utf-8"))
+    doc: Doc = {"kind": kind, "items": []}
+    if path.exists():
+        doc = json.loads(path.read_text(encoding="utf-8"))
     ours = {m["id"] for m in made}
     doc["items"] = [i for i in doc["items"] if i["id"] not in ours] + made
     path.write_text(json.dumps(doc, indent=1, ensure_ascii=False) + "\n", encoding="utf-8")

@@ -69,7 +69,9 @@ QUANTITIES: dict[str, Quantity] = {
             Unit("kJ", 1e3 / S_PER_H),
             Unit("J", 1 / S_PER_H),
         ),
+        _q("j", "work", Unit("J", 1), Unit("kJ", 1e3)),
         _q("wh_kg", "energy per mass", Unit("Wh/kg", 1)),
+        _q("wh_km", "energy per way", Unit("Wh/km", 1)),
         _q("ah", "charge", Unit("Ah", 1), Unit("mAh", 1e-3)),
         _q(
             "ohm",
@@ -113,6 +115,13 @@ QUANTITIES: dict[str, Quantity] = {
             Unit("kg", 1),
             Unit("g", 1e-3),
             Unit("lb", POUND_KG, 0, ("lbs", "pound", "pounds")),
+        ),
+        _q(
+            "n_m",
+            "spring rate",
+            Unit("N/m", 1),
+            Unit("N/mm", 1e3),
+            Unit("lbf/in", POUND_KG * GRAVITY_M_S2 / INCH_M),
         ),
         _q("n", "force", Unit("N", 1), Unit("kN", 1e3), Unit("lbf", POUND_KG * GRAVITY_M_S2)),
         _q(

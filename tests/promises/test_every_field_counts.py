@@ -30,6 +30,8 @@ RECORDS = SILENT | {
     "Build.format_version",
     "Charger.mass_kg",  # stays at home
     "Tyre.mass_kg",  # in for the donor's own, as heavy
+    "Brake.mass_kg",
+    "Suspension.mass_kg",
     "Road.mass_kg",  # not offered
     "Road.price_money",
 }
@@ -95,6 +97,12 @@ OPENED: list[dict[str, Any]] = [
         "pack.source": "salvaged_cells",
     },
     {"donor.upgrades": [{"what": "brakes", "fitted": True}]},
+    {
+        "drive.motor.kind": "hub",
+        "gear.front_teeth": None,
+        "gear.rear_teeth": None,
+        "gear.hub": {"flat_m": 0.0098, "dropout_m": 0.006, "metal": "steel", "arms": 1},
+    },
 ]
 
 

@@ -1034,6 +1034,18 @@ export interface components {
             worst_w: number;
         };
         /**
+         * AxleLoad
+         * @description One axle with the rider on, against what its tyre carries; None while that is not read.
+         */
+        AxleLoad: {
+            /** Carries Kg */
+            carries_kg: number | null;
+            /** End */
+            end: string;
+            /** Kg */
+            kg: number;
+        };
+        /**
          * BandView
          * @description half: half-width per figure (SI). leading: up to five inputs, heaviest first.
          */
@@ -1322,6 +1334,39 @@ export interface components {
             z1: number;
         };
         /**
+         * BrakeEnd
+         * @description One wheel. share: of the braking. Temperatures of its rotor after one stop from top speed, after
+         *     several from most of it, and down a hill; None while the rotor is not known. there: as of a part.
+         */
+        BrakeEnd: {
+            /** End */
+            end: string;
+            /** Hill C */
+            hill_c: number | null;
+            /** Many C */
+            many_c: number | null;
+            /** One C */
+            one_c: number | null;
+            /** Share */
+            share: number;
+            /** There */
+            there: boolean | null;
+        };
+        /**
+         * Braking
+         * @description stop_j: of one stop from top speed; hardest_m_s2: before a wheel lifts or slides.
+         */
+        Braking: {
+            /** Ends */
+            ends: components["schemas"]["BrakeEnd"][];
+            /** Hardest M S2 */
+            hardest_m_s2: number;
+            /** Lifts */
+            lifts: boolean;
+            /** Stop J */
+            stop_j: number;
+        };
+        /**
          * BuildEdit
          * @description Rename or archive; what is left out stays.
          */
@@ -1375,6 +1420,27 @@ export interface components {
             value: number | null;
             /** Words */
             words: string;
+        };
+        /**
+         * ChainPull
+         * @description Hardest pull of the chain, its tensile strength, and length and slack where its run is known.
+         */
+        ChainPull: {
+            /** Links */
+            links: number | null;
+            /** Links Exact */
+            links_exact: number | null;
+            /** Move M */
+            move_m: number | null;
+            /** Pull N */
+            pull_n: number;
+            /** Slack M */
+            slack_m: [
+                number,
+                number
+            ] | null;
+            /** Tensile N */
+            tensile_n: number;
         };
         /**
          * Change
@@ -1460,6 +1526,29 @@ export interface components {
             t_s: number[];
             /** Worst V */
             worst_v: number;
+        };
+        /**
+         * Chassis
+         * @description What the chassis comes to. lifts_m_s2: where the front wheel leaves the ground. roll_kg_m: ridden
+         *     mass x height, which every turn has to lift; was_roll_kg_m: the donor's at the same height.
+         */
+        Chassis: {
+            /** Axles */
+            axles: components["schemas"]["AxleLoad"][];
+            braking: components["schemas"]["Braking"] | null;
+            chain: components["schemas"]["ChainPull"] | null;
+            hub: components["schemas"]["HubHold"] | null;
+            /** Lifts M S2 */
+            lifts_m_s2: number;
+            /** Roll Kg M */
+            roll_kg_m: number;
+            seat: components["schemas"]["Seat"] | null;
+            /** Springs */
+            springs: components["schemas"]["Springs"][];
+            standing: components["schemas"]["Standing"] | null;
+            top_mode: components["schemas"]["TopMode"] | null;
+            /** Was Roll Kg M */
+            was_roll_kg_m: number | null;
         };
         /**
          * Check
@@ -1815,6 +1904,7 @@ export interface components {
          * @description The ladder, longest ratio first; the two lines that the chassis draws across it.
          */
         GearDrawing: {
+            chassis: components["schemas"]["Chassis"];
             /** Radius M */
             radius_m: number;
             /** Ratio */
@@ -1823,6 +1913,8 @@ export interface components {
             rungs: components["schemas"]["Rung"][];
             /** Target M S */
             target_m_s: number | null;
+            /** To Speed M S */
+            to_speed_m_s: number;
             /** Tyre M S */
             tyre_m_s: number | null;
             /** Wheelie N */
@@ -2022,6 +2114,18 @@ export interface components {
             deep_m: number;
             /** What */
             what: string;
+        };
+        /**
+         * HubHold
+         * @description Torque of a hub on its axle against what dropouts alone and with their arms hold.
+         */
+        HubHold: {
+            /** Alone Nm */
+            alone_nm: number | null;
+            /** Holds Nm */
+            holds_nm: number | null;
+            /** Torque Nm */
+            torque_nm: number;
         };
         /**
          * IdOut
@@ -2696,24 +2800,46 @@ export interface components {
         /**
          * Rung
          * @description One sprocket pair. launch_n: what the drive could push from rest, before grip and wheelie.
+         *
+         *     same_rpm_m_s: at the motor speed of today's top speed, which another ratio need not reach. move_m: that
+         *     the axle goes back with today's chain, None while its run is not known. meets: turns of the front sprocket
+         *     until a tooth meets the same link. why: what speaks against the pair; '' if nothing.
          */
         Rung: {
             /** Accel M S2 */
             accel_m_s2: number;
+            /** Chain M S */
+            chain_m_s: number | null;
             /** Current */
             current: boolean;
             /** Front */
             front: number;
+            /** Launch Choke */
+            launch_choke: string;
             /** Launch N */
             launch_n: number;
+            /** Meets */
+            meets: number | null;
+            /** Motor Rpm */
+            motor_rpm: number;
+            /** Move M */
+            move_m: number | null;
             /** Ratio */
             ratio: number;
             /** Rear */
             rear: number;
+            /** Same Rpm M S */
+            same_rpm_m_s: number;
+            /** To Time S */
+            to_time_s: number | null;
             /** Top Choke */
             top_choke: string;
             /** Top Speed M S */
             top_speed_m_s: number;
+            /** Wh M */
+            wh_m: number | null;
+            /** Why */
+            why: string;
         };
         /**
          * SagRow
@@ -2748,6 +2874,18 @@ export interface components {
             usable: string[];
             /** Verdict */
             verdict: string;
+        };
+        /**
+         * Seat
+         * @description Seat height with nobody and with the rider on, and what his leg has over it (minus: is short).
+         */
+        Seat: {
+            /** Ridden M */
+            ridden_m: number;
+            /** Seat M */
+            seat_m: number;
+            /** Spare M */
+            spare_m: number | null;
         };
         /**
          * Sequence
@@ -2974,6 +3112,57 @@ export interface components {
             u95_s: number | null;
         };
         /**
+         * Springs
+         * @description One end. more: sprung weight over the donor's. sag_m and share while rate and travel are known;
+         *     rate_n_m: the rate that gives the sag aimed at; damping: rebound over the donor's, √(k m).
+         */
+        Springs: {
+            /** Damping */
+            damping: number | null;
+            /** End */
+            end: string;
+            /** Load N */
+            load_n: number;
+            /** More */
+            more: number | null;
+            /** Rate N M */
+            rate_n_m: number | null;
+            /** Sag M */
+            sag_m: number | null;
+            /** Share */
+            share: number | null;
+        };
+        /**
+         * Stance
+         * @description How it stands, nobody on it. seat and clearance are how much they rose (m).
+         */
+        Stance: {
+            /** Clearance Up M */
+            clearance_up_m: number;
+            /** Pitch Deg */
+            pitch_deg: number;
+            /** Rake Deg */
+            rake_deg: number;
+            /** Seat Up M */
+            seat_up_m: number;
+            /** Trail M */
+            trail_m: number;
+            /** Wheelbase M */
+            wheelbase_m: number;
+        };
+        /**
+         * Standing
+         * @description Before and after the fork and shock that are fitted; nobody on. Radii of the wheels.
+         */
+        Standing: {
+            after: components["schemas"]["Stance"];
+            before: components["schemas"]["Stance"];
+            /** Front M */
+            front_m: number;
+            /** Rear M */
+            rear_m: number;
+        };
+        /**
          * StockLimit
          * @description One limit of the bike as it left the maker, as pack power (W) where it is a current.
          */
@@ -3019,6 +3208,19 @@ export interface components {
             symbol: string;
             /** Value */
             value: number | null;
+        };
+        /**
+         * TopMode
+         * @description How fast the bike may be let out (None: as fast as it runs), and what stands against more. open:
+         *     something is not known.
+         */
+        TopMode: {
+            /** Open */
+            open: boolean;
+            /** Speed M S */
+            speed_m_s: number | null;
+            /** Why */
+            why: string[];
         };
         /**
          * Trip

@@ -53,6 +53,10 @@ export function shownUnit(quantity: string, si: number | null, prefs: UnitPrefs)
       return pick(size >= 1000 ? 'kW' : 'W')
     case 'wh':
       return pick(size >= 1000 ? 'kWh' : size < 0.1 && size > 0 ? 'J' : 'Wh')
+    case 'j':
+      return pick(size >= 1000 ? 'kJ' : 'J')
+    case 'n_m':
+      return pick('N/mm')
     case 's':
       return pick(size >= 7200 ? 'h' : size >= 300 ? 'min' : 's')
     case 'm2':

@@ -9,6 +9,7 @@ from typing import Any
 
 from ninebolt.core.build import Build
 from ninebolt.core.codec import decode
+from ninebolt.library.demo_chassis import BRAKKA_CHASSIS, MOSS_CHASSIS
 from ninebolt.library.demo_donors import CANDIDATES, MOSS_STOCK, PIP_STOCK, SALVAGE
 from ninebolt.library.demo_values import lib as _lib
 from ninebolt.library.demo_values import setting as _set
@@ -146,7 +147,8 @@ def brakka() -> Build:
                 "chain": "520",
                 "efficiency": _v(0.95, "guess", 0.03),
                 "wheel_kg_m2": _v(1.05, "guess", 0.3),
-                "tyre": _lib("tyre", "t18-120"),
+                "tyre": _lib("tyre", "t18-120", rim_m=_v(0.0635), gap_m=_v(0.142)),
+                **BRAKKA_CHASSIS,
             },
             "road": {
                 "cda_m2": _v(0.52, "guess", 0.15),
@@ -280,6 +282,7 @@ def moss() -> Build:
                 "reduction": _v(1.0, "measured", 0.0),
                 "wheel_kg_m2": _v(0.55, "guess", 0.3),
                 "tyre": _lib("tyre", "t19-80"),
+                **MOSS_CHASSIS,
             },
             "road": {
                 "cda_m2": _v(0.56, "guess", 0.15),
@@ -388,6 +391,7 @@ def pip() -> Build:
                 "efficiency": _v(1.0, "measured", 0.0),
                 "wheel_kg_m2": _v(0.25, "guess", 0.3),
                 "tyre": _lib("tyre", "t12-80"),
+                "hub": {"dropout_m": _v(0.006), "metal": "steel", "arms": 1},
             },
             "road": {
                 "cda_m2": _v(0.48, "guess", 0.15),

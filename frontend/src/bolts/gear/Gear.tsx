@@ -1,11 +1,16 @@
 import { Box } from '@chakra-ui/react'
+import { type PointerEvent, useState } from 'react'
 import type { Drawings } from '../../api/client'
+import { at } from '../../lib/path'
 import { show } from '../../lib/units'
 import { DIGITS, paint } from '../../theme/paint'
 import { useWorkshop } from '../../ui/bench'
+import { dragHandlers } from '../../ui/drag'
+import { Tabs } from '../../ui/Tabs'
 import { Missing, Workbench } from '../../ui/Workbench'
 import { useSize } from '../../ui/useSize'
 import { T, TSpan } from '../../ui/svgtext'
+import { BrakeTable, ChainWords, PairTable, SpringTable, StanceView } from './Chassis'
 
 type G = NonNullable<Drawings['gear']>
 type Rung = G['rungs'][number]
@@ -13,14 +18,42 @@ type Rung = G['rungs'][number]
 export function Gear() {
   const { bench } = useWorkshop()
   const d = bench.assessment.drawings.gear
-  return <Workbench parts={['gear', 'gear.tyre', 'road']}>{d ? <Ladder d={d} /> : <Missing />}</Workbench>
+  const hub = at(bench.doc, 'drive.motor.kind') === 'hub'
+  const parts = ['gear', 'gear.tyre', 'gear.front_tyre', 'gear.front_brake', 'gear.rear_brake', 'gear.fork', 'gear.shock', 'gear.steering', hub ? 'gear.hub' : 'gear.run', 'gear.fit', 'road']
+  return (
+    <Workbench parts={parts} under={d && <Under d={d} />}>
+      {d ? <Ladder d={d} /> : <Missing />}
+    </Workbench>
+  )
 }
+
+function Under({ d }: { d: G }) {
+  const { change } = useWorkshop()
+  const c = d.chassis
+  return (
+    <Tabs
+      label="Behind the gear"
+      tabs={[
+        { key: 'pairs', label: 'Pairs', body: <PairTable d={d} take={(front, rear) => change(pairOf(front, rear), `Sprockets ${front}/${rear}`)} /> },
+        { key: 'brakes', label: 'Brakes and tyres', body: <BrakeTable c={c} /> },
+        { key: 'springs', label: 'Springs and seat', body: <SpringTable c={c} /> },
+        { key: 'stance', label: 'Stance', body: <StanceView c={c} /> },
+        { key: 'chain', label: c.hub ? 'Axle' : 'Chain', body: <ChainWords c={c} /> },
+      ]}
+    />
+  )
+}
+
+const pairOf = (front: number, rear: number) => [
+  { path: 'gear.front_teeth', value: front },
+  { path: 'gear.rear_teeth', value: rear },
+]
 
 /** A ladder of sprocket pairs: to the right top speed, to the left thrust from rest. Step on a rung
  * to take it. */
 function Ladder({ d }: { d: G }) {
   const { ref, w, h } = useSize<HTMLDivElement>()
-  const { change, prefs } = useWorkshop()
+  const { change, prefs, was } = useWorkshop()
   const rows = d.rungs.length
   const rh = Math.min((h - 70) / rows, 64)
   const mid = w * 0.46
@@ -29,20 +62,27 @@ function Ladder({ d }: { d: G }) {
   const topN = Math.max(...d.rungs.map((r) => r.launch_n), d.wheelie_n) * 1.08
   const XR = (v: number) => mid + half + (v / topV) * (w - mid - half - 16)
   const XL = (n: number) => mid - half - (n / topN) * (mid - half - 16)
-  const take = (r: Rung) =>
-    change(
-      [
-        { path: 'gear.front_teeth', value: r.front },
-        { path: 'gear.rear_teeth', value: r.rear },
-      ],
-      `Sprockets ${r.front}/${r.rear}`,
-    )
+  const take = (r: Rung) => change(pairOf(r.front, r.rear), `Sprockets ${r.front}/${r.rear}`)
+  // Dragged: the rung under the pointer, taken where it is let go.
+  const [over, setOver] = useState<number | null>(null)
+  const [held, setHeld] = useState(false)
+  const follow = (e: PointerEvent<SVGSVGElement>) => {
+    const row = Math.floor((e.clientY - e.currentTarget.getBoundingClientRect().top - 36) / rh)
+    setOver(Math.min(Math.max(row, 0), rows - 1))
+  }
+  const drop = () => {
+    const r = over === null ? undefined : d.rungs[over]
+    if (held && r && r.front > 0 && !r.current) take(r)
+    setHeld(false)
+    setOver(null)
+  }
+  const old = was('gear.ratio')
   const lines: [number, string, string][] = [[XL(d.wheelie_n), 'front wheel lifts', paint('choke')]]
   if (d.target_m_s) lines.push([XR(d.target_m_s), 'wanted', paint('choice')])
   if (d.tyre_m_s && d.tyre_m_s <= topV) lines.push([XR(d.tyre_m_s), 'tyre', paint('stop')])
   return (
     <Box ref={ref} flex="1" minH="inherit" position="relative">
-      <svg width={w} height={h} role="group" aria-label="Gear ladder" style={{ position: 'absolute', inset: 0 }}>
+      <svg width={w} height={h} role="group" aria-label="Gear ladder" {...dragHandlers(held, follow, drop)} style={{ position: 'absolute', inset: 0, touchAction: held ? 'none' : 'pan-y' }}>
         <g style={{ fontSize: 13, fontWeight: 600 }} fill={paint('ink.soft')}>
           <T x={mid - half - 6} y="18" textAnchor="end">
             ← thrust from rest
@@ -63,11 +103,18 @@ function Ladder({ d }: { d: G }) {
               role="button"
               tabIndex={0}
               aria-pressed={r.current}
-              style={{ cursor: r.current || !known ? 'default' : 'pointer' }}
+              aria-label={`${known ? `${r.front}/${r.rear}` : r.ratio.toFixed(2)}: ${show(r.top_speed_m_s, 'm_s', prefs).text}, ${show(r.launch_n, 'n', prefs).text} from rest${r.why ? `; ${r.why}` : ''}`}
+              onPointerDown={() => r.current && known && setHeld(true)}
+              style={{ cursor: r.current && known ? 'ns-resize' : known ? 'pointer' : 'default' }}
               onClick={() => known && !r.current && take(r)}
               onKeyDown={(e) => e.key === 'Enter' && known && !r.current && take(r)}
             >
-              <rect x="0" y={y - 4} width={w} height={rh} fill={r.current ? paint('choice.wash') : 'transparent'} />
+              <rect x="0" y={y - 4} width={w} height={rh} fill={(over === null ? r.current : i === over) ? paint('choice.wash') : 'transparent'} />
+              {old != null && !r.current && Math.abs(old - r.ratio) < 1e-9 && (
+                <T x={mid + half - 6} y={y + rh - 6} textAnchor="end" fontSize={12} fill={paint('choice')}>
+                  was
+                </T>
+              )}
               <rect x={XL(r.launch_n)} y={y + 4} width={mid - half - XL(r.launch_n)} height={rh - 18} fill={paint('well')} stroke={paint('ink')} strokeWidth="1.3" />
               <rect x={mid + half} y={y + 4} width={XR(r.top_speed_m_s) - mid - half} height={rh - 18} fill={paint('sheet')} stroke={paint('ink')} strokeWidth="1.3" />
               <T x={mid} y={y + rh / 2} textAnchor="middle" fontSize={Math.min(24, rh * 0.5)} fontWeight="600" fontFamily={DIGITS} style={{ fontStretch: '75%' }} fill={r.current ? paint('choice') : paint('ink')}>
@@ -80,6 +127,7 @@ function Ladder({ d }: { d: G }) {
                 {show(r.top_speed_m_s, 'm_s', prefs).text}{' '}
                 <TSpan fontWeight="400" fontSize={13} fill={paint('ink.soft')}>
                   held by {r.top_choke}
+                  {r.why ? ` – ${r.why}` : ''}
                 </TSpan>
               </T>
             </g>

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from typing import TypeVar
 
@@ -28,7 +28,7 @@ class Says:
     at: str = ""
 
 
-Said = Says | Sequence[Says] | None
+Said = Says | Iterable[Says] | None
 F = TypeVar("F", bound=Callable[[Bike], Said])
 
 

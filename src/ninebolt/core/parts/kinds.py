@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ninebolt.core.parts.base import Part
 from ninebolt.core.parts.cell import Cell
+from ninebolt.core.parts.chassis import Brake, Suspension
 from ninebolt.core.parts.drive import Controller, Motor
 from ninebolt.core.parts.guard import (
     Bms,
@@ -30,6 +31,8 @@ KINDS: dict[str, type[Part]] = {
     "controller": Controller,
     "motor": Motor,
     "tyre": Tyre,
+    "brake": Brake,
+    "suspension": Suspension,
 }
 # What the shelf calls them.
 LABELS = {
@@ -45,4 +48,6 @@ LABELS = {
     "controller": "Controllers",
     "motor": "Motors",
     "tyre": "Tyres",
+    "brake": "Brakes",
+    "suspension": "Forks and shocks",
 }

@@ -5,6 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.parts.base import Part
+from ninebolt.core.parts.chassis import (
+    Brake,
+    ChainRun,
+    HubAxle,
+    RiderFit,
+    Steering,
+    Suspension,
+)
 from ninebolt.core.value import Value, choice, count, num, part, text
 
 CHAIN_SIZES = ("415", "420", "428", "520", "530", "none")
@@ -12,10 +20,11 @@ CHAIN_SIZES = ("415", "420", "428", "520", "530", "none")
 
 @dataclass(frozen=True, slots=True)
 class Tyre(Part):
-    """Rear tyre. code: size as moulded on its wall, such as 110/90-18 or 2.75-17."""
+    """Tyre on its rim. code: size as moulded on its wall, such as 110/90-18 or 2.75-17."""
 
     code: str = text("Size on the wall")
     speed_symbol: str = text("Speed symbol on the wall", help="one letter, such as M or R")
+    load_index: int | None = count("Load index on the wall", 0, 130)
     rolling_radius_m: Value = num(
         "Rolling radius",
         above=0.05,
@@ -24,6 +33,14 @@ class Tyre(Part):
         own=True,
     )
     grip_mu: Value = num("Grip", above=0, hi=3, assume=0.9, spread=0.2)
+    rim_m: Value = num("Inner width of the rim", above=0, hi=0.3, own=True)
+    gap_m: Value = num(
+        "Room for its width",
+        above=0,
+        hi=0.5,
+        own=True,
+        help="between fork or swing-arm legs, or chain",
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,6 +57,15 @@ class Gear(Part):
     efficiency: Value = num("Driveline efficiency", above=0.1, hi=1, assume=0.95, spread=0.03)
     wheel_kg_m2: Value = num("Wheel inertia, both", lo=0, hi=20, assume=0.9, spread=0.4)
     tyre: Tyre = part("Rear tyre", Tyre)
+    front_tyre: Tyre = part("Front tyre", Tyre)
+    front_brake: Brake = part("Front brake", Brake)
+    rear_brake: Brake = part("Rear brake", Brake)
+    fork: Suspension = part("Fork", Suspension)
+    shock: Suspension = part("Shock", Suspension)
+    steering: Steering = part("Steering and stance", Steering)
+    run: ChainRun = part("Chain run", ChainRun)
+    hub: HubAxle = part("Hub axle and dropouts", HubAxle)
+    fit: RiderFit = part("Rider on the bike", RiderFit)
 
 
 @dataclass(frozen=True, slots=True)

@@ -86,12 +86,18 @@ class Cruise:
     range_m: float | None
 
 
-def cruise(case: RunCase, speed_m_s: float, extra_w: float = 0.0) -> Cruise | None:
-    """Energy and range at a steady speed; None if the drive cannot hold it.
+@dataclass(frozen=True, slots=True)
+class Drawn:
+    """What steady riding draws, lights not counted. shaft_nm below zero: the road drives the bike."""
 
-    extra_w: lights and other loads. Energy is drawn at constant power until the pack meets its
-    floor or is empty, so the resistance losses are in it.
-    """
+    power_w: float
+    bus_v: float
+    shaft_nm: float
+
+
+def drawn(case: RunCase, speed_m_s: float) -> Drawn | None:
+    """Power at the controller's terminals at a steady speed, cells settled; None where the drive
+    cannot hold it."""
     still = settled(case)
     if speed_m_s <= 0.0 or instant(still, speed_m_s).accel < 0.0:
         return None
@@ -106,16 +112,28 @@ def cruise(case: RunCase, speed_m_s: float, extra_w: float = 0.0) -> Cruise | No
         Supply(e, still.pack_ohm, math.inf),
         max(shaft, 0.0),
     )
-    power = point.bus_v * point.line_a + extra_w
+    return Drawn(point.bus_v * point.line_a, point.bus_v, shaft)
+
+
+def cruise(case: RunCase, speed_m_s: float, extra_w: float = 0.0) -> Cruise | None:
+    """Energy and range at a steady speed; None if the drive cannot hold it.
+
+    extra_w: lights and other loads. Energy is drawn at constant power until the pack meets its
+    floor or is empty, so the resistance losses are in it.
+    """
+    at = drawn(case, speed_m_s)
+    if at is None:
+        return None
+    power = at.power_w + extra_w
     usable = usable_wh(
         case.ocv,
         case.series,
         case.pack_ah,
-        still.pack_ohm,
+        settled(case).pack_ohm,
         power,
         case.floor_v,
         case.start_soc,
     )
     per_m = power / speed_m_s / 3600.0
-    reach = usable / per_m if shaft > 0.0 and per_m > 0.0 else None
-    return Cruise(speed_m_s, power, power / point.bus_v, per_m, usable, reach)
+    reach = usable / per_m if at.shaft_nm > 0.0 and per_m > 0.0 else None
+    return Cruise(speed_m_s, power, power / at.bus_v, per_m, usable, reach)

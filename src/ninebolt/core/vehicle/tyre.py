@@ -89,3 +89,35 @@ def symbol_speed(symbol: str) -> float | None:
     """Speed of a symbol in m/s."""
     km_h = SPEED_SYMBOL_KM_H.get(symbol.strip().upper())
     return None if km_h is None else km_h / KM_H_PER_M_S
+
+
+# Load index -> kg a tyre carries. ISO 4251-1 / UN R75, from memory; each step is a fortieth of a decade
+# on the standard's row of preferred numbers.
+_LOADS = (
+    "45 46.2 47.5 48.7 50 51.5 53 54.5 56 58 60 61.5 63 65 67 69 71 73 75 77.5 80 82.5 85 87.5 90 92.5 95 "
+    "97.5 100 103 106 109 112 115 118 121 125 128 132 136 140 145 150 155 160 165 170 175 180 185 190 195 "
+    "200 206 212 218 224 230 236 243 250 257 265 272 280 290 300 307 315 325 335 345 355 365 375 387 400 "
+    "412 425 437 450"
+)  # fmt: skip
+LOAD_INDEX_KG = tuple(float(x) for x in _LOADS.split())
+
+
+def index_load_kg(index: int | None) -> float | None:
+    """What a tyre of a load index carries (kg); None outside the table."""
+    return LOAD_INDEX_KG[index] if index is not None and index < len(LOAD_INDEX_KG) else None
+
+
+def section_m(code: str) -> float | None:
+    """Width of the section (m) from a size code; None if it is not understood."""
+    if is_rim(code):
+        return None
+    if match := _METRIC.match(code):
+        return float(match.group(1)) / 1000.0
+    if match := _INCH.match(code):
+        return float(match.group(1)) * INCH_M
+    if match := _MIXED.match(code):
+        whole, over, under = (float(g or 0) for g in match.groups()[:3])
+        return (whole + (over / under if under else 0.0)) * INCH_M
+    if match := _CLASS.match(code):
+        return float(match.group(2).replace(",", ".")) * INCH_M
+    return None

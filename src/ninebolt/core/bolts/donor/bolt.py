@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.running import stock_performance
 from ninebolt.core.bike.shape import corners_of, keep_box
 from ninebolt.core.bolts.common import Result, figure, term
 from ninebolt.core.bolts.donor import checks
@@ -18,7 +19,6 @@ from ninebolt.core.bolts.donor.compare import (
     must_change,
     questions,
     stock_limits,
-    stock_performance,
 )
 from ninebolt.core.bolts.donor.ledger import Centre, LedgerRow, ledger, scale_of, weighed
 from ninebolt.core.bolts.register import judge

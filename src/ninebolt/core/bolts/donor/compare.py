@@ -9,10 +9,17 @@ from ninebolt.core.bike.cells import cell_nominal_v, cell_peak_a, warm_share
 from ninebolt.core.bike.chain import FUSE_SHARE
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.gearing import wheel_radius_m
-from ninebolt.core.bike.mass import rider_kg, total_kg
+from ninebolt.core.bike.mass import total_kg
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import bms_peak_a, line_setting_a
-from ninebolt.core.bike.ride import bare_performance, look
+from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.bike.running import (
+    STOP_BEFORE,
+    STOP_WATCH,
+    made_for,
+    stock_performance,
+    stop_ratio,
+)
 from ninebolt.core.bolts.donor.limits import (
     MASS_BEFORE,
     MASS_WATCH,
@@ -20,20 +27,15 @@ from ninebolt.core.bolts.donor.limits import (
     POWER_WATCH,
     SPEED_BEFORE,
     SPEED_WATCH,
-    STOP_BEFORE,
-    STOP_WATCH,
     WHEEL_BEFORE,
     WHEEL_WATCH,
 )
-from ninebolt.core.build import Build, Drive
+from ninebolt.core.build import Build
 from ninebolt.core.finding import q
-from ninebolt.core.parts.donor import Donor
 from ninebolt.core.parts.frame import Upgrade
 from ninebolt.core.parts.guard import Guard
-from ninebolt.core.parts.rolling import Road
 from ninebolt.core.simulate.headline import Headline, Performance
 from ninebolt.core.simulate.run import Stop, reached_s, run
-from ninebolt.core.value import Value
 from ninebolt.core.vehicle.tyre import symbol_speed
 
 BEFORE = "before riding"
@@ -82,41 +84,6 @@ class Question:
     rule: str
     build: str
     open: bool
-
-
-def stock_build(build: Build) -> Build | None:
-    """The donor as it left the maker, as a build of its own; None while its mass is unknown."""
-    donor, stock, road = build.donor, build.donor.stock, build.road
-    if donor.mass_kg.amount is None:
-        return None
-    ridden = donor.mass_kg.amount + rider_kg(build.goal)
-    return Build(
-        donor=Donor(mass_kg=donor.mass_kg),
-        goal=build.goal,
-        pack=stock.pack,
-        guard=Guard(bms=stock.bms),
-        drive=Drive(controller=stock.controller, motor=stock.motor),
-        gear=stock.gear,
-        road=Road(
-            total_kg=Value(ridden, "measured"),
-            cda_m2=road.cda_m2,
-            crr=road.crr,
-            air_kg_m3=road.air_kg_m3,
-            cg_height_m=road.cg_height_m,
-            wheelbase_m=road.wheelbase_m,
-            front_share=road.front_share,
-            drag_height_m=road.drag_height_m,
-        ),
-    )
-
-
-@fact
-def stock_performance(bike: Bike) -> Performance | None:
-    """What the electric donor does; None for a gas roller or while too little is known."""
-    if bike.build.donor.kind != "electric_moto":
-        return None
-    stock = stock_build(bike.build)
-    return look(stock)[1] if stock else None
 
 
 @fact
@@ -210,24 +177,17 @@ def _over(a: float | None, b: float | None) -> float | None:
 def must_change(bike: Bike) -> tuple[MustChange, ...]:
     """The running gear against what it was made for, weightiest first (A7): by typed ratings, else by
     what the bike was as it left the maker. An upgrade that is written down counts."""
-    build = bike.build
-    made, perf, stock = build.donor.ratings, performance_of(bike), stock_performance(bike)
-    mass, donor_kg = total_kg(build), build.donor.mass_kg.amount
-    was_kg = made.gross_kg.amount
-    if was_kg is None and stock is not None and donor_kg is not None:
-        was_kg = donor_kg + rider_kg(build.goal)
-    was_v = made.speed_m_s.amount or (stock.headline.top_speed_m_s if stock else None)
-    was_w = made.power_w.amount or (stock.headline.peak_wheel_w if stock else None)
-    was_n = made.thrust_n.amount or (max(stock.envelope.thrust_n) if stock else None)
+    build, perf, was = bike.build, performance_of(bike), made_for(bike)
+    mass = total_kg(build)
     power = perf.headline.peak_wheel_w if perf else None
     speed = perf.top.speed_m_s if perf else None
     thrust = max(perf.envelope.thrust_n) if perf else None
-    heavier = _over(None if math.isnan(mass) else mass, was_kg)
-    faster, pulled = _over(speed, was_v), _over(thrust, was_n)
+    heavier = _over(None if math.isnan(mass) else mass, was.kg)
+    faster, pulled = _over(speed, was.speed_m_s), _over(thrust, was.thrust_n)
     pull_word = "pull over the one they were made for"
     if pulled is None:
-        pulled, pull_word = _over(power, was_w), "power over the one they were made for"
-    stop = heavier * faster**2 if heavier and faster else None
+        pulled, pull_word = _over(power, was.power_w), "power over the one they were made for"
+    stop = stop_ratio(bike)
     rows = [
         (
             "Brakes",

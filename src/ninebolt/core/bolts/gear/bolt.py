@@ -8,19 +8,52 @@ from dataclasses import dataclass
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
 from ninebolt.core.bike.ride import assembled, bare_performance
+from ninebolt.core.bike.running import Braking, TopMode, brakes, made_for, top_mode
 from ninebolt.core.bolts.common import Result, figure, term
 from ninebolt.core.bolts.gear import checks
-from ninebolt.core.bolts.gear.checks import wheelie_n
+from ninebolt.core.bolts.gear.chassis import (
+    AxleLoad,
+    ChainPull,
+    HubHold,
+    Seat,
+    Springs,
+    Standing,
+    axle_loads,
+    chain_pull,
+    hub_hold,
+    seat,
+    springs,
+    standing,
+)
+from ninebolt.core.bolts.gear.checks.ratio import current, wheelie_n
 from ninebolt.core.bolts.gear.ladder import Rung, ladder
-from ninebolt.core.bolts.gear.limits import PITCH_M
 from ninebolt.core.bolts.register import judge
-from ninebolt.core.build import Build
 from ninebolt.core.finding import PRACTICE, Figure
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.thrust import instant
+from ninebolt.core.vehicle.chain import PITCH_M
+from ninebolt.core.vehicle.road import wheelie_accel
 from ninebolt.core.vehicle.tyre import free_radius, symbol_speed
 
 __all__ = ["GearDrawing", "assess", "checks"]
+
+
+@dataclass(frozen=True, slots=True)
+class Chassis:
+    """What the chassis comes to. lifts_m_s2: where the front wheel leaves the ground. roll_kg_m: ridden
+    mass x height, which every turn has to lift; was_roll_kg_m: the donor's at the same height."""
+
+    axles: tuple[AxleLoad, ...]
+    braking: Braking | None
+    top_mode: TopMode | None
+    springs: tuple[Springs, ...]
+    standing: Standing | None
+    hub: HubHold | None
+    chain: ChainPull | None
+    seat: Seat | None
+    lifts_m_s2: float
+    roll_kg_m: float
+    was_roll_kg_m: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,34 +63,52 @@ class GearDrawing:
     rungs: tuple[Rung, ...]
     wheelie_n: float
     target_m_s: float | None
+    to_speed_m_s: float
     tyre_m_s: float | None
     radius_m: float
     ratio: float
+    chassis: Chassis
 
 
 def assess(bike: Bike) -> Result:
     build, perf = bike.build, bare_performance(bike)
     if perf is None:
-        return Result(_figures(build, None), judge("gear", bike), assembled(bike).missing, None)
+        return Result(_figures(bike, None), judge("gear", bike), assembled(bike).missing, None)
     drawing = GearDrawing(
         ladder(bike),
         wheelie_n(bike),
         build.goal.top_speed_m_s.amount,
+        build.goal.to_speed_m_s.taken,
         symbol_speed(build.gear.tyre.speed_symbol),
         perf.case.radius_m,
         perf.case.ratio,
+        _chassis(bike, perf),
     )
-    return Result(_figures(build, perf), judge("gear", bike), (), drawing)
+    return Result(_figures(bike, perf), judge("gear", bike), (), drawing)
 
 
-def _figures(build: Build, perf: Performance | None) -> tuple[Figure, ...]:
+def _chassis(bike: Bike, perf: Performance) -> Chassis:
+    body, was = perf.case.body, made_for(bike).kg
+    return Chassis(
+        axle_loads(bike),
+        brakes(bike),
+        top_mode(bike),
+        springs(bike),
+        standing(bike),
+        hub_hold(bike),
+        chain_pull(bike),
+        seat(bike),
+        wheelie_accel(body, 0.0),
+        body.mass_kg * body.cg_height_m,
+        was * bike.build.donor.cg_y_m.taken if was else None,
+    )
+
+
+def _figures(bike: Bike, perf: Performance | None) -> tuple[Figure, ...]:
+    build = bike.build
     gear, ratio, radius = build.gear, gear_ratio(build), wheel_radius_m(build)
-    pitch = PITCH_M.get(gear.chain)
-    chain = None
-    if perf and pitch and gear.rear_teeth:
-        turns = perf.top.speed_m_s / (2 * math.pi * radius)
-        chain = turns * gear.rear_teeth * pitch
     push = instant(perf.case, 0.0).free_n if perf else None
+    now, found, mode = current(bike), brakes(bike), top_mode(bike)
     return (
         figure(
             "ratio",
@@ -68,11 +119,7 @@ def _figures(build: Build, perf: Performance | None) -> tuple[Figure, ...]:
             term("rear", "Rear teeth", gear.rear_teeth, "ratio", "gear.rear_teeth"),
             term("front", "Front teeth", gear.front_teeth, "ratio", "gear.front_teeth"),
             term(
-                "i0",
-                "Reduction inside the motor",
-                gear.reduction.taken,
-                "ratio",
-                "gear.reduction",
+                "i0", "Reduction inside the motor", gear.reduction.taken, "ratio", "gear.reduction"
             ),
         ),
         figure(
@@ -101,11 +148,46 @@ def _figures(build: Build, perf: Performance | None) -> tuple[Figure, ...]:
             term("r", "Rolling radius", perf.case.radius_m if perf else None, "m"),
         ),
         figure(
+            "cruise_wh",
+            "Energy at the speed of the ride",
+            now.wh_m * 1000.0 if now and now.wh_m else None,
+            "wh_km",
+            "power at the controller / speed, steady on the flat, lights not counted",
+            term("v", "Speed of the ride", build.goal.cruise_m_s.taken, "m_s", "goal.cruise_m_s"),
+        ),
+        figure(
             "chain_speed",
             "Chain speed at top speed",
-            chain,
+            now.chain_m_s if now else None,
             "m_s",
             "teeth x pitch x turns",
-            term("p", "Pitch", pitch, "m"),
+            term("p", "Pitch", PITCH_M.get(gear.chain), "m"),
+        ),
+        figure(
+            "stop_energy",
+            "A stop from top speed",
+            found.stop_j if found else None,
+            "j",
+            "½ (m + J / r²) v², air and road counted as nothing",
+            term("v", "Top speed", perf.top.speed_m_s if perf else None, "m_s"),
+            term(
+                "m",
+                "Ridden mass, rotating parts too",
+                perf.case.effective_kg if perf else None,
+                "kg",
+            ),
+        ),
+        figure(
+            "fit_speed",
+            "Brakes and tyres fit for",
+            _fit(mode, perf),
+            "m_s",
+            "the least of the tyres' symbols and what the brakes stand; the top speed if nothing is against it",
         ),
     )
+
+
+def _fit(mode: TopMode | None, perf: Performance | None) -> float | None:
+    if mode is None or perf is None:
+        return None
+    return perf.top.speed_m_s if mode.speed_m_s is None else mode.speed_m_s

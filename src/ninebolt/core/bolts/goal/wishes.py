@@ -240,10 +240,13 @@ def spent(build: Build) -> float:
     p = build.pack
     cells = (p.series or 0) * (p.parallel or 0) / (p.cell.body_series * p.cell.body_parallel)
     total = cells * p.cell.price_money.or_else(0.0) + p.case_money.or_else(0.0)
-    prices: list[float] = [part.price_money.or_else(0.0) for part in _bought(build)]
+    gear = build.gear
+    often_kept = (gear.front_tyre, gear.front_brake, gear.rear_brake, gear.fork, gear.shock)
+    parts = (*_bought(build), *often_kept)
+    prices: list[float] = [part.price_money.or_else(0.0) for part in parts]
     return total + sum(prices)
 
 
 def unpriced(build: Build) -> int:
-    """How many parts carry no price."""
+    """How many parts carry no price; what a donor often keeps is not missed."""
     return sum(not part.price_money.known for part in (build.pack.cell, *_bought(build)))

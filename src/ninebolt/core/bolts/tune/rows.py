@@ -11,6 +11,7 @@ from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bike.running import top_mode
 from ninebolt.core.bolts.tune.limits import CAP_SHARE, OVER_FULL, RAMP_S, ROLLBACK_V_PER_CELL
 from ninebolt.core.build import Build
 from ninebolt.core.drive.constants import amps_peak
@@ -88,7 +89,7 @@ def recommended(bike: Bike) -> list[tuple[str, float, str, str]]:
     )
     out.append(("regen_pct", build.tune.regen_pct.taken, "the build's choice", ""))
     out.append(("motor_c", m.temp_max_c.taken - 20.0, "20 K before the winding's limit", "most"))
-    out += _facts(build, perf)
+    out += _facts(bike, perf)
     return out
 
 
@@ -102,8 +103,9 @@ def _phase(build: Build) -> tuple[float, str] | None:
     return best if math.isfinite(best[0]) else None
 
 
-def _facts(build: Build, perf: Performance | None) -> list[tuple[str, float, str, str]]:
+def _facts(bike: Bike, perf: Performance | None) -> list[tuple[str, float, str, str]]:
     out: list[tuple[str, float, str, str]] = []
+    build = bike.build
     pairs, radius, ratio = build.drive.motor.pole_pairs, wheel_radius_m(build), gear_ratio(build)
     if pairs is not None:
         out.append(("pole_pairs", float(pairs), "the motor", ""))
@@ -112,15 +114,16 @@ def _facts(build: Build, perf: Performance | None) -> list[tuple[str, float, str
     if not math.isnan(ratio):
         out.append(("ratio", ratio, "sprockets and reduction", ""))
     if perf:
-        out.append(
-            (
-                "speed_cap_m_s",
-                perf.top.speed_m_s * CAP_SHARE,
-                f"{CAP_SHARE - 1:.0%} above the top speed computed",
-                "most",
-            )
-        )
+        out.append(_cap(bike, perf))
     return out
+
+
+def _cap(bike: Bike, perf: Performance) -> tuple[str, float, str, str]:
+    """The speed cap: a little above what it reaches, unless brakes or tyres are not fit for that."""
+    free, mode = perf.top.speed_m_s * CAP_SHARE, top_mode(bike)
+    if mode is not None and mode.speed_m_s is not None and mode.speed_m_s < free:
+        return "speed_cap_m_s", mode.speed_m_s, f"brakes and tyres: {mode.why[0]}", "most"
+    return "speed_cap_m_s", free, f"{CAP_SHARE - 1:.0%} above the top speed computed", "most"
 
 
 @fact

@@ -1,0 +1,234 @@
+"""The running gear: what the donor was made for, what brakes and tyres now stand, how fast the bike may
+be let out."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ninebolt.core.bike.facts import Bike, fact
+from ninebolt.core.bike.mass import rider_kg, total_kg
+from ninebolt.core.bike.ride import bare_performance, look
+from ninebolt.core.build import Build, Drive
+from ninebolt.core.limits import Limit
+from ninebolt.core.parts.chassis import Brake
+from ninebolt.core.parts.donor import Donor
+from ninebolt.core.parts.guard import Guard
+from ninebolt.core.parts.rolling import Road
+from ninebolt.core.simulate.headline import Performance
+from ninebolt.core.value import Value
+from ninebolt.core.vehicle import brake as braking
+from ninebolt.core.vehicle.road import road_load
+from ninebolt.core.vehicle.tyre import symbol_speed
+from ninebolt.units import GRAVITY_M_S2, KM_H_PER_M_S
+
+STOP_WATCH = Limit(1.0, "ratio", "energy of a stop over what the brakes were made for: watch")
+STOP_BEFORE = Limit(1.15, "ratio", "the same: change before riding")
+ROTOR_WATCH_C = Limit(400.0, "c", "a brake rotor from which on most pads fade")
+ROTOR_STOP_C = Limit(600.0, "c", "a brake rotor from which on any pad fades and the fluid boils")
+STOPS = Limit(5, "ratio", "hard stops in a row that brakes must take")
+STOPS_EACH_S = Limit(45.0, "s", "from one hard stop to the next")
+STOPS_FROM = Limit(0.7, "ratio", "of the top speed, from which those stops are made")
+HILL_PCT = Limit(10.0, "pct", "grade of the descent that brakes must hold")
+HILL_M = Limit(1000.0, "m", "length of that descent")
+FIRST_RIDE_M_S = Limit(
+    45.0 / KM_H_PER_M_S, "m_s", "speed until brakes and tyres have been looked at"
+)
+AIR_C = 25.0
+
+
+def stock_build(build: Build) -> Build | None:
+    """The donor as it left the maker, as a build of its own; None while its mass is unknown."""
+    donor, stock, road = build.donor, build.donor.stock, build.road
+    if donor.mass_kg.amount is None:
+        return None
+    ridden = donor.mass_kg.amount + rider_kg(build.goal)
+    return Build(
+        donor=Donor(mass_kg=donor.mass_kg),
+        goal=build.goal,
+        pack=stock.pack,
+        guard=Guard(bms=stock.bms),
+        drive=Drive(controller=stock.controller, motor=stock.motor),
+        gear=stock.gear,
+        road=Road(
+            total_kg=Value(ridden, "measured"),
+            cda_m2=road.cda_m2,
+            crr=road.crr,
+            air_kg_m3=road.air_kg_m3,
+            cg_height_m=road.cg_height_m,
+            wheelbase_m=road.wheelbase_m,
+            front_share=road.front_share,
+            drag_height_m=road.drag_height_m,
+        ),
+    )
+
+
+@fact
+def stock_performance(bike: Bike) -> Performance | None:
+    """What the electric donor does; None for a gas roller or while too little is known."""
+    if bike.build.donor.kind != "electric_moto":
+        return None
+    stock = stock_build(bike.build)
+    return look(stock)[1] if stock else None
+
+
+@dataclass(frozen=True, slots=True)
+class MadeFor:
+    """What the donor was made for: typed ratings, else what it was as it left the maker."""
+
+    kg: float | None
+    speed_m_s: float | None
+    power_w: float | None
+    thrust_n: float | None
+
+
+@fact
+def made_for(bike: Bike) -> MadeFor:
+    """Ridden mass, speed, power and thrust of the donor; None where nobody knows."""
+    build, stock = bike.build, stock_performance(bike)
+    made, donor_kg = build.donor.ratings, build.donor.mass_kg.amount
+    kg = made.gross_kg.amount
+    if kg is None and stock is not None and donor_kg is not None:
+        kg = donor_kg + rider_kg(build.goal)
+    return MadeFor(
+        kg,
+        made.speed_m_s.amount or (stock.headline.top_speed_m_s if stock else None),
+        made.power_w.amount or (stock.headline.peak_wheel_w if stock else None),
+        made.thrust_n.amount or (max(stock.envelope.thrust_n) if stock else None),
+    )
+
+
+@fact
+def stop_ratio(bike: Bike) -> float | None:
+    """Energy of one stop from top speed over that of the donor, m v²; None where either is unknown."""
+    was, perf, mass = made_for(bike), bare_performance(bike), total_kg(bike.build)
+    if perf is None or not was.kg or not was.speed_m_s or math.isnan(mass):
+        return None
+    return mass / was.kg * (perf.top.speed_m_s / was.speed_m_s) ** 2
+
+
+@dataclass(frozen=True, slots=True)
+class BrakeEnd:
+    """One wheel. share: of the braking. Temperatures of its rotor after one stop from top speed, after
+    several from most of it, and down a hill; None while the rotor is not known. there: as of a part."""
+
+    end: str
+    there: bool | None
+    share: float
+    one_c: float | None
+    many_c: float | None
+    hill_c: float | None
+
+    @property
+    def hottest_c(self) -> float | None:
+        """Of the stops; a hill is ridden at another speed."""
+        return None if self.one_c is None or self.many_c is None else max(self.one_c, self.many_c)
+
+
+@dataclass(frozen=True, slots=True)
+class Braking:
+    """stop_j: of one stop from top speed; hardest_m_s2: before a wheel lifts or slides."""
+
+    stop_j: float
+    hardest_m_s2: float
+    lifts: bool
+    ends: tuple[BrakeEnd, ...]
+
+
+@fact
+def brakes(bike: Bike) -> Braking | None:
+    """What both brakes take up at this mass and speed; None while the bike does not compute."""
+    perf = bare_performance(bike)
+    if perf is None:
+        return None
+    body, gear = perf.case.body, bike.build.gear
+    geometry = body.front_share, body.cg_height_m, body.wheelbase_m
+    hardest = braking.hardest_m_s2(*geometry, body.grip_mu)
+    lifts = braking.hardest_m_s2(*geometry, math.inf) <= hardest
+    joules = braking.stop_j(body.mass_kg, body.rotating_kg, perf.top.speed_m_s)
+    front = braking.front_share(*geometry, hardest)
+    if gear.rear_brake.there is False:
+        front = 1.0
+    if gear.front_brake.there is False:
+        front = 0.0
+    hill = _hill_w(bike, perf)
+    own = joules * braking.brakes_share(body, perf.top.speed_m_s, hardest)
+    ends = (
+        _end("front", gear.front_brake, front, own, hill),
+        _end("rear", gear.rear_brake, 1.0 - front, own, hill),
+    )
+    return Braking(joules, hardest, lifts, ends)
+
+
+def _hill_w(bike: Bike, perf: Performance) -> tuple[float, float]:
+    """(power that the brakes hold on the descent, seconds of it), regeneration counted as none."""
+    body, speed = perf.case.body, bike.build.goal.cruise_m_s.taken
+    flat = road_load(body, speed)
+    pull = body.mass_kg * GRAVITY_M_S2 * math.sin(math.atan(HILL_PCT / 100.0))
+    down = pull - flat.aero_n - flat.rolling_n
+    return max(0.0, down * speed), HILL_M / speed
+
+
+def _end(
+    end: str, brake: Brake, share: float, joules: float, hill: tuple[float, float]
+) -> BrakeEnd:
+    rotor = braking.rotor_of(brake.rotor_m.amount, brake.rotor_kg.amount)
+    if rotor is None or brake.there is False or brake.kind == "drum":
+        return BrakeEnd(end, brake.there, share, None, None, None)
+    own = share * joules
+    return BrakeEnd(
+        end,
+        brake.there,
+        share,
+        braking.after_stops_c(rotor, own, 1, STOPS_EACH_S, AIR_C),
+        braking.after_stops_c(rotor, STOPS_FROM**2 * own, int(STOPS), STOPS_EACH_S, AIR_C),
+        braking.descent_c(rotor, share * hill[0], hill[1], AIR_C),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class TopMode:
+    """How fast the bike may be let out (None: as fast as it runs), and what stands against more. open:
+    something is not known."""
+
+    speed_m_s: float | None
+    why: tuple[str, ...]
+    open: bool
+
+
+@fact
+def top_mode(bike: Bike) -> TopMode | None:
+    """The speed that brakes and tyres are judged fit for (None: nothing stands against any)."""
+    found, perf = brakes(bike), bare_performance(bike)
+    if found is None or perf is None:
+        return None
+    top, build = perf.top.speed_m_s, bike.build
+    limits: list[tuple[float, str]] = []
+    done = {u.what for u in build.donor.upgrades if u.fitted}
+    for e in found.ends:
+        hot = e.hottest_c
+        if hot is not None and hot > ROTOR_WATCH_C:
+            fit = top * math.sqrt((ROTOR_WATCH_C - AIR_C) / (hot - AIR_C))
+            limits.append((fit, f"the {e.end} rotor comes to {hot:.0f} °C"))
+    if found.ends[0].there is False:
+        limits.append((0.0, "no front brake"))
+    elif found.ends[0].many_c is None and "brakes" not in done:
+        ratio = stop_ratio(bike)
+        if ratio is None:
+            limits.append((float(FIRST_RIDE_M_S), "the brakes have not been looked at"))
+        elif ratio > STOP_BEFORE:
+            limits.append(
+                (top * math.sqrt(STOP_BEFORE / ratio), f"brakes at {ratio:.1f} times their energy")
+            )
+    for where, tyre in (("rear", build.gear.tyre), ("front", build.gear.front_tyre)):
+        stands = symbol_speed(tyre.speed_symbol)
+        if stands is not None:
+            limits.append(
+                (stands, f"the {where} tyre's symbol {tyre.speed_symbol.strip().upper()}")
+            )
+        elif where == "rear":
+            limits.append((float(FIRST_RIDE_M_S), "the rear tyre's symbol has not been read"))
+    binding = sorted(x for x in limits if x[0] < top)
+    unknown = any("not been" in words for _, words in binding)
+    least = min((x[0] for x in binding), default=None)
+    return TopMode(least, tuple(words for _, words in binding), unknown)

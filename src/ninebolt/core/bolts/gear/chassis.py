@@ -1,0 +1,213 @@
+"""What the chassis comes to: axle loads, springs, stance, hub axle, chain, rider."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ninebolt.core.bike.facts import Bike, fact
+from ninebolt.core.bike.gearing import wheel_radius_m
+from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.bike.running import made_for
+from ninebolt.core.bolts.gear.limits import BOOT_M, SAG_SHARE
+from ninebolt.core.parts.chassis import Suspension
+from ninebolt.core.parts.rolling import Gear, Tyre
+from ninebolt.core.simulate.thrust import instant
+from ninebolt.core.vehicle.axle import holds_nm
+from ninebolt.core.vehicle.chain import PITCH_M, TENSILE_N, exact_links, new_chain, pull_n, slack_m
+from ninebolt.core.vehicle.stance import Stance, rate_for, sag_m, sprung_n, stance
+from ninebolt.core.vehicle.tyre import index_load_kg, rolling_radius
+
+SEAT_SHARE = 0.42  # where one sits, of the wheelbase. Common practice, no source.
+
+
+@dataclass(frozen=True, slots=True)
+class AxleLoad:
+    """One axle with the rider on, against what its tyre carries; None while that is not read."""
+
+    end: str
+    kg: float
+    carries_kg: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Springs:
+    """One end. more: sprung weight over the donor's. sag_m and share while rate and travel are known;
+    rate_n_m: the rate that gives the sag aimed at; damping: rebound over the donor's, √(k m)."""
+
+    end: str
+    load_n: float
+    more: float | None
+    sag_m: float | None
+    share: float | None
+    rate_n_m: float | None
+    damping: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """Before and after the fork and shock that are fitted; nobody on. Radii of the wheels."""
+
+    before: Stance
+    after: Stance
+    front_m: float
+    rear_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class HubHold:
+    """Torque of a hub on its axle against what dropouts alone and with their arms hold."""
+
+    torque_nm: float
+    alone_nm: float | None
+    holds_nm: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class ChainPull:
+    """Hardest pull of the chain, its tensile strength, and length and slack where its run is known."""
+
+    pull_n: float
+    tensile_n: float
+    links_exact: float | None
+    links: int | None
+    move_m: float | None
+    slack_m: tuple[float, float] | None
+
+
+@dataclass(frozen=True, slots=True)
+class Seat:
+    """Seat height with nobody and with the rider on, and what his leg has over it (minus: is short)."""
+
+    seat_m: float
+    ridden_m: float
+    spare_m: float | None
+
+
+@fact
+def axle_loads(bike: Bike) -> tuple[AxleLoad, ...]:
+    """Both axles, ridden; empty while the bike does not compute."""
+    perf, gear = bare_performance(bike), bike.build.gear
+    if perf is None:
+        return ()
+    body = perf.case.body
+    shares = (
+        ("rear", 1.0 - body.front_share, gear.tyre),
+        ("front", body.front_share, gear.front_tyre),
+    )
+    return tuple(
+        AxleLoad(end, body.mass_kg * share, index_load_kg(tyre.load_index))
+        for end, share, tyre in shares
+    )
+
+
+@fact
+def springs(bike: Bike) -> tuple[Springs, ...]:
+    """Front and rear; empty while the bike does not compute."""
+    perf, gear, was = bare_performance(bike), bike.build.gear, made_for(bike)
+    if perf is None:
+        return ()
+    body = perf.case.body
+    rake = gear.steering.rake_deg.or_else(0.0)
+    return (
+        _springs("front", gear.fork, body.mass_kg, body.front_share, was.kg, rake),
+        _springs("rear", gear.shock, body.mass_kg, 1.0 - body.front_share, was.kg, 0.0),
+    )
+
+
+def _springs(
+    end: str, part: Suspension, kg: float, share: float, was_kg: float | None, rake: float
+) -> Springs:
+    load = sprung_n(kg, share, end)
+    then = sprung_n(was_kg, share, end) if was_kg else None
+    more = load / then if then else None
+    rate, travel = part.rate_n_m.amount, part.travel_m.amount
+    lever, held = part.leverage.taken, part.preload_m.taken
+    sag = sag_m(load, rate, held, lever, rake) if rate else None
+    aimed = rate_for(load, SAG_SHARE * travel, held, lever, rake) if travel else None
+    if aimed is None and rate and more:
+        aimed = rate * more
+    stiffer = aimed / rate if aimed and rate else more
+    damping = math.sqrt(stiffer * more) if stiffer and more else None
+    return Springs(
+        end, load, more, sag, sag / travel if sag is not None and travel else None, aimed, damping
+    )
+
+
+@fact
+def standing(bike: Bike) -> Standing | None:
+    """How it stands before and after; None while rake or a wheel is unknown."""
+    gear, road = bike.build.gear, bike.build.road
+    steer, rear = gear.steering, wheel_radius_m(bike.build)
+    front = steer.front_radius_m.amount or rolling_radius(gear.front_tyre.code)
+    rake = steer.rake_deg.amount
+    if rake is None or front is None or math.isnan(rear):
+        return None
+    base = road.wheelbase_m.taken
+    fixed = rake, steer.offset_m.taken, front, rear, base
+    drop = gear.shock.longer_m.taken * gear.shock.leverage.taken
+    seat = SEAT_SHARE * base
+    return Standing(
+        stance(*fixed, 0.0, 0.0, seat),
+        stance(*fixed, gear.fork.longer_m.taken, drop, seat),
+        front,
+        rear,
+    )
+
+
+@fact
+def hub_hold(bike: Bike) -> HubHold | None:
+    """None for a mid-drive, and while the bike does not compute."""
+    perf, hub = bare_performance(bike), bike.build.gear.hub
+    if perf is None or bike.build.drive.motor.kind != "hub" or bike.build.gear.front_teeth:
+        return None
+    torque = instant(perf.case, 0.0).free_n * perf.case.radius_m
+    flat, thick = hub.flat_m.amount, hub.dropout_m.amount
+    if flat is None or thick is None or hub.metal == "unknown":
+        return HubHold(torque, None, None)
+    return HubHold(torque, *holds_nm(hub.metal, thick, flat, hub.arms or 0, hub.arm_m.taken))
+
+
+@fact
+def chain_pull(bike: Bike) -> ChainPull | None:
+    """None without a chain, and while the bike does not compute."""
+    perf, gear = bare_performance(bike), bike.build.gear
+    pitch, rear, front = PITCH_M.get(gear.chain), gear.rear_teeth, gear.front_teeth
+    if perf is None or pitch is None or not rear or not front:
+        return None
+    torque = max(perf.envelope.thrust_n) * perf.case.radius_m
+    at = gear.run.centre_m.amount
+    fit = _fit(gear, pitch, front, rear, at) if at else None
+    return ChainPull(
+        pull_n(torque, pitch, rear),
+        TENSILE_N[gear.chain],
+        exact_links(pitch, front, rear, at) if at else None,
+        fit[0] if fit else None,
+        fit[1] if fit else None,
+        slack_m(at) if at else None,
+    )
+
+
+def _fit(gear: Gear, pitch: float, front: int, rear: int, at: float) -> tuple[int, float] | None:
+    room = gear.run.slot_m.or_else(pitch), gear.run.forward_m.or_else(0.5 * pitch)
+    found = new_chain(pitch, front, rear, at, *room)
+    return (found.links, found.move_m) if found else None
+
+
+@fact
+def seat(bike: Bike) -> Seat | None:
+    """None while the seat is not measured."""
+    fit, at = bike.build.gear.fit, standing(bike)
+    if fit.seat_m.amount is None:
+        return None
+    extender = max((b.seat_gap_m.taken for b in bike.build.donor.bays), default=0.0)
+    high = fit.seat_m.amount + extender + (at.after.seat_up_m if at else 0.0)
+    sags = [s.sag_m for s in springs(bike) if s.sag_m is not None]
+    ridden = high - (sum(sags) / len(sags) if len(sags) == 2 else 0.0)
+    leg = fit.inseam_m.amount
+    return Seat(high, ridden, leg + BOOT_M - ridden if leg is not None else None)
+
+
+def tyres(gear: Gear) -> tuple[tuple[str, str, Tyre], ...]:
+    """(end, path, tyre)."""
+    return (("rear", "gear.tyre", gear.tyre), ("front", "gear.front_tyre", gear.front_tyre))

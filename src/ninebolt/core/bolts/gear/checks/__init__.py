@@ -1,0 +1,5 @@
+"""Gear's findings."""
+
+from ninebolt.core.bolts.gear.checks import brakes, chain, hub, ratio, stance, tyres
+
+__all__ = ["brakes", "chain", "hub", "ratio", "stance", "tyres"]

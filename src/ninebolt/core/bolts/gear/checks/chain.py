@@ -1,0 +1,137 @@
+"""Findings on the chain: speed, pull, length, line."""
+
+from __future__ import annotations
+
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bolts.gear.chassis import chain_pull
+from ninebolt.core.bolts.gear.checks.ratio import current
+from ninebolt.core.bolts.gear.limits import (
+    CHAIN_LINE_M,
+    CHAIN_MAX_M_S,
+    CHAIN_STOP,
+    CHAIN_WATCH,
+    LENGTH_SOURCE,
+    TENSILE_SOURCE,
+)
+from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.finding import Change, Fix, q
+from ninebolt.core.vehicle.chain import PITCH_M, TENSILE_N
+
+
+@check("gear.chain", "the chain runs very fast", parts=("gear",))
+def speed(bike: Bike) -> Says | None:
+    now = current(bike)
+    if now is None or now.chain_m_s is None or now.chain_m_s <= CHAIN_MAX_M_S:
+        return None
+    return Says(
+        "caution",
+        "The chain runs very fast",
+        f"{q(now.chain_m_s, 'm_s')} at top speed.",
+        now.chain_m_s,
+        CHAIN_MAX_M_S,
+        "m_s",
+    )
+
+
+@check(
+    "gear.chain_pull",
+    "the hardest pull comes near what the chain stands",
+    parts=("gear",),
+    source=TENSILE_SOURCE,
+)
+def pull(bike: Bike) -> Says | None:
+    found = chain_pull(bike)
+    if found is None or found.tensile_n >= CHAIN_WATCH * found.pull_n:
+        return None
+    spare, size = found.tensile_n / found.pull_n, bike.build.gear.chain
+    same = [c for c in TENSILE_N if PITCH_M[c] == PITCH_M[size] and TENSILE_N[c] > found.tensile_n]
+    to = next((c for c in same if TENSILE_N[c] >= CHAIN_WATCH * found.pull_n), None)
+    return Says(
+        "stop" if spare < CHAIN_STOP else "caution",
+        "The chain is weak for this pull",
+        f"{q(found.pull_n, 'n')} in the tight run against {q(found.tensile_n, 'n')} that a {size} chain is "
+        f"sure to stand, {spare:.1f} times: jolts and wear take the rest. A chain that snaps locks the wheel or "
+        "takes a leg. A heavier chain, a reinforced one, or a larger rear sprocket.",
+        spare,
+        CHAIN_STOP if spare < CHAIN_STOP else CHAIN_WATCH,
+        fixes=(Fix(f"Fit a {to} chain", (Change("gear.chain", to),)),) if to else (),
+    )
+
+
+@check("gear.chain_size", "there is a sprocket and nobody says which chain", parts=("gear",))
+def size(bike: Bike) -> Says | None:
+    gear, now = bike.build.gear, current(bike)
+    if now is None or gear.chain in TENSILE_N or not gear.rear_teeth or gear.ratio.known:
+        return None
+    return Says(
+        "note",
+        "The chain's size is not given",
+        "Its pull, its speed and its length cannot be judged. It is stamped on the side plates. With a belt, "
+        "give the teeth of its pulleys and leave the size at none: its maker's tables decide.",
+    )
+
+
+@check("gear.chain_length", "the axle cannot go where the chain needs it", source=LENGTH_SOURCE)
+def length(bike: Bike) -> Says | None:
+    gear, found = bike.build.gear, chain_pull(bike)
+    now = current(bike)
+    run = gear.run
+    if found is None or now is None or not run.centre_m.known:
+        return None
+    back, forward = run.slot_m.amount, run.forward_m.amount
+    if now.move_m is None:
+        if run.links is not None:
+            return _says_short(found.links, found.links_exact)
+        return None
+    if back is not None and now.move_m > back:
+        return Says(
+            "caution",
+            "The chain is too long for the slot",
+            f"With {run.links} links the axle goes back {q(now.move_m, 'm')}, the slot has {q(back, 'm')} left. "
+            + _instead(found.links),
+            now.move_m,
+            back,
+            "m",
+            fixes=_links(found.links),
+        )
+    if forward is not None and -now.move_m > forward:
+        return _says_short(found.links, found.links_exact)
+    return None
+
+
+def _instead(links: int | None) -> str:
+    return (
+        f"{links} links fit."
+        if links
+        else "No even number of links fits: change a sprocket by a tooth."
+    )
+
+
+def _links(links: int | None) -> tuple[Fix, ...]:
+    return (Fix(f"A chain of {links} links", (Change("gear.run.links", links),)),) if links else ()
+
+
+def _says_short(links: int | None, exact: float | None) -> Says:
+    return Says(
+        "stop",
+        "The chain does not reach round",
+        f"This pair needs {exact or 0.0:.1f} links where the axle stands. {_instead(links)} Both adjusters move "
+        "alike; check the line after.",
+        fixes=_links(links),
+    )
+
+
+@check("gear.chain_line", "the chain runs out of line", parts=("gear.run",))
+def line(bike: Bike) -> Says | None:
+    out = bike.build.gear.run.offset_m.amount
+    if out is None or out <= CHAIN_LINE_M or bike.build.gear.chain not in TENSILE_N:
+        return None
+    return Says(
+        "caution",
+        "The chain runs out of line",
+        f"Out by {q(out, 'm')}: shim the sprocket or the motor by that, then sight along it in both planes. A "
+        "chain out of line wears to one side and comes off under load.",
+        out,
+        CHAIN_LINE_M,
+        "m",
+    )

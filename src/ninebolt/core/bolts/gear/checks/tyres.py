@@ -1,0 +1,166 @@
+"""Findings on the tyres: speed, load, size, rim, room."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.bolts.gear.chassis import axle_loads, tyres
+from ninebolt.core.bolts.gear.limits import AXLE_WATCH, GAP_M, RIM_LEAST, RIM_MOST
+from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.finding import Source, q
+from ninebolt.core.vehicle.tyre import free_radius, is_rim, section_m, symbol_speed
+
+
+@check(
+    "gear.tyre",
+    "top speed is above a tyre's symbol",
+    parts=("gear.tyre",),
+    source=Source("memory", "speed symbols of UN R75, from memory"),
+)
+def speed(bike: Bike) -> list[Says]:
+    perf, out = bare_performance(bike), []
+    for end, path, tyre in tyres(bike.build.gear):
+        stands = symbol_speed(tyre.speed_symbol)
+        if perf is None or stands is None or perf.top.speed_m_s <= stands:
+            continue
+        out.append(
+            Says(
+                "stop",
+                f"The {end} tyre is not made for this speed",
+                f"Symbol {tyre.speed_symbol.upper()} stands {q(stands, 'm_s')}, the bike reaches "
+                f"{q(perf.top.speed_m_s, 'm_s')}. Fit a faster tyre, or gear it down.",
+                perf.top.speed_m_s,
+                stands,
+                "m_s",
+                parts=(path,),
+                at="" if end == "rear" else end,
+            )
+        )
+    return out
+
+
+@check(
+    "gear.tyre_load",
+    "an axle carries more than its tyre may",
+    source=Source("memory", "load indices of ISO 4251 and UN R75, from memory"),
+)
+def load(bike: Bike) -> Iterator[Says]:
+    paths = {end: path for end, path, _ in tyres(bike.build.gear)}
+    for axle in axle_loads(bike):
+        if axle.carries_kg is None or axle.kg <= AXLE_WATCH * axle.carries_kg:
+            continue
+        over = axle.kg > axle.carries_kg
+        yield Says(
+            "stop" if over else "caution",
+            f"The {axle.end} tyre carries too much"
+            if over
+            else f"The {axle.end} tyre is near its load",
+            f"{q(axle.kg, 'kg')} on the axle with the rider on; its index stands for {q(axle.carries_kg, 'kg')} "
+            "at full pressure. An overloaded tyre heats inside and lets go at speed.",
+            axle.kg,
+            axle.carries_kg if over else AXLE_WATCH * axle.carries_kg,
+            "kg",
+            parts=(paths[axle.end],),
+            at=axle.end,
+        )
+
+
+@check("gear.tyre_load_open", "the rear tyre's load index is not read", parts=("gear.tyre",))
+def load_open(bike: Bike) -> Says | None:
+    rear = next((a for a in axle_loads(bike) if a.end == "rear"), None)
+    if rear is None or rear.carries_kg is not None:
+        return None
+    return Says(
+        "note",
+        "The rear tyre's load index is not read",
+        f"The rear axle carries {q(rear.kg, 'kg')} with the rider on. The number before the speed letter says "
+        "what the tyre stands; many bicycle tyres have none and are made for much less.",
+        rear.kg,
+        None,
+        "kg",
+    )
+
+
+@check(
+    "gear.tyre_size",
+    "the tyre's size is written in a way that is not understood",
+    parts=("gear.tyre",),
+)
+def size(bike: Bike) -> Says | None:
+    tyre = bike.build.gear.tyre
+    code = tyre.code.strip()
+    if not code or tyre.rolling_radius_m.known or free_radius(code) is not None:
+        return None
+    what = (
+        "That is a rim: its diameter and its width."
+        if is_rim(code)
+        else "It is read as 110/90-18, 120/70ZR17, 2.75-17 or 26x4.0."
+    )
+    return Says(
+        "caution",
+        "The tyre's size is not understood",
+        f"'{code[:30]}' gives no radius, and without one no speed. {what} Copy the size off the tyre's "
+        "wall, or roll the wheel one turn with the rider on and give the radius.",
+    )
+
+
+@check("gear.tyre_unknown", "the tyre's speed symbol is not known", parts=("gear.tyre",))
+def unknown(bike: Bike) -> Says | None:
+    perf = bare_performance(bike)
+    if perf is None or symbol_speed(bike.build.gear.tyre.speed_symbol) is not None:
+        return None
+    return Says(
+        "caution",
+        "The tyre's speed symbol is not known",
+        f"The bike reaches {q(perf.top.speed_m_s, 'm_s')}. Read the letter after the size on the wall.",
+        perf.top.speed_m_s,
+        None,
+        "m_s",
+    )
+
+
+@check("gear.rim", "a rim is too narrow or too wide for its tyre")
+def rim(bike: Bike) -> Iterator[Says]:
+    for end, path, tyre in tyres(bike.build.gear):
+        wide, inner = section_m(tyre.code.strip()), tyre.rim_m.amount
+        if wide is None or inner is None or RIM_LEAST <= inner / wide <= RIM_MOST:
+            continue
+        narrow = inner / wide < RIM_LEAST
+        yield Says(
+            "caution",
+            f"The {end} rim is too {'narrow' if narrow else 'wide'} for its tyre",
+            f"{q(inner, 'm')} inside for a section of {q(wide, 'm')}: from {q(RIM_LEAST * wide, 'm')} to "
+            f"{q(RIM_MOST * wide, 'm')} suits it. "
+            + (
+                "The tyre stands tall and rolls off its edge in a turn."
+                if narrow
+                else "The tyre lies flat, its bead is pulled outward."
+            ),
+            inner,
+            RIM_LEAST * wide if narrow else RIM_MOST * wide,
+            "m",
+            parts=(path,),
+            at=end,
+        )
+
+
+@check("gear.tyre_room", "a tyre has too little room")
+def room(bike: Bike) -> Iterator[Says]:
+    for end, path, tyre in tyres(bike.build.gear):
+        wide, gap = section_m(tyre.code.strip()), tyre.gap_m.amount
+        if wide is None or gap is None or gap - wide >= 2 * GAP_M:
+            continue
+        rubs = gap <= wide
+        yield Says(
+            "stop" if rubs else "caution",
+            f"The {end} tyre does not fit" if rubs else f"The {end} tyre has little room",
+            f"{q(wide, 'm')} of tyre in {q(gap, 'm')}: {q(GAP_M, 'm')} a side are needed, since it grows with "
+            "speed and a rim bends. A narrower tyre, or spacers that keep the chain in line.",
+            gap - wide,
+            2 * GAP_M,
+            "m",
+            parts=(path,),
+            at=end,
+        )
