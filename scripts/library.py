@@ -89,6 +89,14 @@ CONTROLLERS = [(36, 30, "t"), (48, 40, "t"), (60, 50, "t"), (72, 60, "t"), (72, 
 CEILING = 1.23  # volts it stands over its nominal volts. Common practice.
 
 
+def heat(kg: float) -> Doc:
+    """Heat of a controller from its mass: three quarters aluminium, its fins in the wind."""
+    return {
+        "heat_k_w": guess(round(0.85 / kg**0.67, 3), 0.4),
+        "heat_j_k": guess(round(700 * kg), 0.3),
+    }
+
+
 def controllers() -> list[Doc]:
     out = []
     for volts, amps, kind in CONTROLLERS:
@@ -107,6 +115,7 @@ def controllers() -> list[Doc]:
                 "erpm_max_rpm": guess(30_000 if kind == "t" else 60_000, 0.3),
                 "c_bus_farad": guess(1.45e-5 * amps, 0.4),
                 "mass_kg": guess(0.8 + 0.0085 * amps, 0.25),
+                **heat(0.8 + 0.0085 * amps),
                 "price_money": guess((0.5 if kind == "t" else 1.0) * amps**1.1, 0.4),
                 "note": "Steps of 60 degrees: rougher and louder at low speed."
                 if kind == "t"

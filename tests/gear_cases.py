@@ -26,6 +26,7 @@ GEAR_CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("gear.chain_length", {"gear.run.links": 122}, "caution", "slot"),
     ("gear.chain_line", {"gear.run.offset_m": 0.006}, "caution", "shim"),
     ("gear.tyre.front", {"gear.front_tyre.speed_symbol": "B"}, "stop", "faster tyre"),
+    ("gear.tyre_unknown.front", {"gear.front_tyre.speed_symbol": ""}, "note", "letter"),
     ("gear.tyre_load.rear", {"gear.tyre.load_index": 20}, "stop", "lets go"),
     ("gear.tyre_load.front", {"gear.front_tyre.load_index": 29}, "caution", "pressure"),
     ("gear.tyre_load_open", {"gear.tyre.load_index": None}, "note", "speed letter"),

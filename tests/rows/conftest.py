@@ -59,6 +59,18 @@ class Outside:
                     return value
         raise AssertionError(f"no figure {bolt}.{key}")
 
+    def rung(self, front: int = 0, rear: int = 0) -> dict[str, Any]:
+        """A sprocket pair of the ladder; without teeth the one that is fitted."""
+        rungs = self.body["assessment"]["drawings"]["gear"]["rungs"]
+        for r in rungs:
+            if r["current"] if not front else (r["front"], r["rear"]) == (front, rear):
+                return dict(r)
+        raise AssertionError(f"no pair {front}/{rear}")
+
+    @property
+    def radius(self) -> float:
+        return float(self.body["assessment"]["drawings"]["gear"]["radius_m"])
+
     @property
     def head(self) -> dict[str, Any]:
         return dict(self.body["assessment"]["headline"])

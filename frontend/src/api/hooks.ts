@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { type Bench, type Change, done, http, ok, type Problem, ProblemError, upload } from './client'
 
@@ -116,6 +116,42 @@ export const useChoke = (id: string, key: string) =>
     queryKey: ['choke', id, key],
     retry: 0,
     queryFn: () => ok(http.GET('/api/builds/{build_id}/choke', { params: { path: { build_id: id } } })),
+  })
+
+export interface Conditions {
+  soc?: number
+  cells_c?: number
+  motor_c?: number
+  grade_pct?: number
+  wind_m_s?: number
+}
+
+/** Drive's picture in other conditions; the last one stays until the next is there. */
+export const useDriveAt = (id: string, key: string, query: Conditions) =>
+  useQuery({
+    queryKey: ['drive', id, key, query],
+    enabled: Object.keys(query).length > 0,
+    placeholderData: keepPreviousData,
+    retry: 0,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/drive', { params: { path: { build_id: id }, query } })),
+  })
+
+export const useUprate = (id: string, key: string, line_a: number | null) =>
+  useQuery({
+    queryKey: ['uprate', id, key, line_a],
+    enabled: line_a !== null,
+    placeholderData: keepPreviousData,
+    retry: 0,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/uprate', { params: { path: { build_id: id }, query: { line_a: line_a! } } })),
+  })
+
+export const useLabel = (text: string) =>
+  useQuery({
+    queryKey: ['label', text],
+    enabled: text.trim().length > 0,
+    placeholderData: keepPreviousData,
+    retry: 0,
+    queryFn: () => ok(http.GET('/api/sums/label', { params: { query: { text } } })),
   })
 
 export const useBeside = (ids: string[]) =>

@@ -196,6 +196,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/drive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drive Picture
+         * @description Drive's picture in other conditions; nothing is kept.
+         */
+        get: operations["drive_picture_api_builds__build_id__drive_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/duplicate": {
         parameters: {
             query?: never;
@@ -522,6 +542,26 @@ export interface paths {
          * @description Take the last kept change back.
          */
         post: operations["undo_api_builds__build_id__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/uprate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * More Amps
+         * @description From the line amps set to a wish in small steps, as far as the chain allows.
+         */
+        get: operations["more_amps_api_builds__build_id__uprate_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -920,6 +960,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sums/drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drill
+         * @description KV from the AC volts between two leads while a drill turns it.
+         */
+        get: operations["drill_api_sums_drill_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Label
+         * @description What a label may mean: hypotheses, the surest first.
+         */
+        get: operations["label_api_sums_label_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sums/percent": {
         parameters: {
             query?: never;
@@ -932,6 +1012,66 @@ export interface paths {
          * @description Both readings of two numbers.
          */
         get: operations["two_numbers_api_sums_percent_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/phase-henry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Henry
+         * @description Inductance of one phase from a step of voltage over two.
+         */
+        get: operations["henry_api_sums_phase_henry_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/phase-ohm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ohm
+         * @description Resistance of one phase from a known current through two, the meter's leads taken off.
+         */
+        get: operations["ohm_api_sums_phase_ohm_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/spin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Spin
+         * @description KV from free running at a voltage.
+         */
+        get: operations["spin_api_sums_spin_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1354,17 +1494,17 @@ export interface components {
         };
         /**
          * Braking
-         * @description stop_j: of one stop from top speed; hardest_m_s2: before a wheel lifts or slides.
+         * @description Columns over road speed: force at the tyre (N), amps into the pack, limit that holds it.
          */
         Braking: {
-            /** Ends */
-            ends: components["schemas"]["BrakeEnd"][];
-            /** Hardest M S2 */
-            hardest_m_s2: number;
-            /** Lifts */
-            lifts: boolean;
-            /** Stop J */
-            stop_j: number;
+            /** Back A */
+            back_a: number[];
+            /** Force N */
+            force_n: number[];
+            /** Held By */
+            held_by: string[];
+            /** Speed M S */
+            speed_m_s: number[];
         };
         /**
          * BuildEdit
@@ -1535,7 +1675,7 @@ export interface components {
         Chassis: {
             /** Axles */
             axles: components["schemas"]["AxleLoad"][];
-            braking: components["schemas"]["Braking"] | null;
+            braking: components["schemas"]["ninebolt__core__bike__running__Braking"] | null;
             chain: components["schemas"]["ChainPull"] | null;
             hub: components["schemas"]["HubHold"] | null;
             /** Lifts M S2 */
@@ -1612,6 +1752,29 @@ export interface components {
             judged: components["schemas"]["Judged"][];
             /** Rows */
             rows: components["schemas"]["Attribute"][];
+        };
+        /**
+         * Cooling
+         * @description One kind of cooling. cont_a: peak phase amps for good. cold_s, warm_s: full phase amps held, None
+         *     for good. origin: what the change of the heat paths comes from.
+         */
+        Cooling: {
+            /** Case Air K W */
+            case_air_k_w: number;
+            /** Cold S */
+            cold_s: number | null;
+            /** Cont A */
+            cont_a: number;
+            /** Current */
+            current: boolean;
+            /** Label */
+            label: string;
+            /** Origin */
+            origin: string;
+            /** Warm S */
+            warm_s: number | null;
+            /** Winding Case K W */
+            winding_case_k_w: number;
         };
         /**
          * CountOut
@@ -1698,8 +1861,10 @@ export interface components {
          *     once the cells have settled; where it meets the road load the bike tops out.
          */
         DriveDrawing: {
+            braking: components["schemas"]["ninebolt__core__simulate__regen__Braking"] | null;
             /** Bus V */
             bus_v: number[];
+            heat: components["schemas"]["HeatView"] | null;
             /** Held N */
             held_n: number[];
             /** Limits */
@@ -1709,8 +1874,11 @@ export interface components {
             ][];
             /** Line A */
             line_a: number[];
+            /** Lines */
+            lines: components["schemas"]["LimitLine"][];
             /** Load N */
             load_n: number[];
+            losses: components["schemas"]["Losses"];
             /** Phase A */
             phase_a: number[];
             /** Power W */
@@ -2094,6 +2262,42 @@ export interface components {
             top_speed_m_s: number | null;
         };
         /**
+         * HeatRow
+         * @description One way of riding. winding_c, case_c: at its end, or where it settles (None: it runs away).
+         *     limit_s: seconds until the winding limit, None: it stays below. phase_a: of the steady ones.
+         */
+        HeatRow: {
+            /** Case C */
+            case_c: number | null;
+            /** Limit S */
+            limit_s: number | null;
+            /** Phase A */
+            phase_a: number | null;
+            /** What */
+            what: string;
+            /** Winding C */
+            winding_c: number | null;
+        };
+        /**
+         * HeatView
+         * @description cool_s: from the winding limit down to a warm motor, standing. controller_s: full amps until the
+         *     controller's limit, None while it is not known or for good; controller_known says which.
+         */
+        HeatView: {
+            /** Controller Known */
+            controller_known: boolean;
+            /** Controller S */
+            controller_s: number | null;
+            /** Cool S */
+            cool_s: number | null;
+            /** Cooling */
+            cooling: components["schemas"]["Cooling"][];
+            /** Limit C */
+            limit_c: number;
+            /** Rows */
+            rows: components["schemas"]["HeatRow"][];
+        };
+        /**
          * Held
          * @description One choke: how long of the standing start it holds (share of its time), and its levers.
          */
@@ -2229,6 +2433,18 @@ export interface components {
             fix: components["schemas"]["Fix"];
         };
         /**
+         * LimitLine
+         * @description Thrust (N) over the speeds if only this limit held. choke: its class; label: in words.
+         */
+        LimitLine: {
+            /** Choke */
+            choke: string;
+            /** Label */
+            label: string;
+            /** Thrust N */
+            thrust_n: number[];
+        };
+        /**
          * LineAdvice
          * @description The one line-amp number of the build: where it comes from, and its fix.
          */
@@ -2313,6 +2529,31 @@ export interface components {
             size: number;
         };
         /**
+         * Losses
+         * @description Where the power goes at each speed (W), throttle open. efficiency: at the ground over what leaves
+         *     the cells, 0 at rest. duty: volts used over volts there are.
+         */
+        Losses: {
+            /** Cells W */
+            cells_w: number[];
+            /** Chain W */
+            chain_w: number[];
+            /** Controller W */
+            controller_w: number[];
+            /** Copper W */
+            copper_w: number[];
+            /** Drag W */
+            drag_w: number[];
+            /** Duty */
+            duty: number[];
+            /** Efficiency */
+            efficiency: number[];
+            /** Path W */
+            path_w: number[];
+            /** Wheel W */
+            wheel_w: number[];
+        };
+        /**
          * MeasureNext
          * @description The uncertain input that widens the band most, with its label.
          */
@@ -2325,6 +2566,18 @@ export interface components {
             path: string;
             /** Spread */
             spread: number;
+        };
+        /**
+         * Measured
+         * @description A value with the half-width of its uncertainty (relative) and how it was worked.
+         */
+        Measured: {
+            /** Spread */
+            spread: number;
+            /** Value */
+            value: number;
+            /** Words */
+            words: string;
         };
         /**
          * MeasuredSplit
@@ -2679,6 +2932,29 @@ export interface components {
             open: boolean;
             /** Rule */
             rule: string;
+        };
+        /**
+         * Reading
+         * @description One hypothesis. path: field of the build that it would fill, '' for none. value: SI. sure: 0…1 by habit
+         *     of the trade; why: what speaks for it; ask: how to find out.
+         */
+        Reading: {
+            /** Ask */
+            ask: string;
+            /** Label */
+            label: string;
+            /** Path */
+            path: string;
+            /** Quantity */
+            quantity: string;
+            /** Sure */
+            sure: number;
+            /** Text */
+            text: string;
+            /** Value */
+            value: number | null;
+            /** Why */
+            why: string;
         };
         /**
          * Registers
@@ -3163,6 +3439,22 @@ export interface components {
             rear_m: number;
         };
         /**
+         * Step
+         * @description One step: set line and phase amps, then a pull of PULL_S; what is expected at its end.
+         */
+        Step: {
+            /** Line A */
+            line_a: number;
+            /** Lowest V */
+            lowest_v: number;
+            /** Phase A */
+            phase_a: number;
+            /** Stop C */
+            stop_c: number;
+            /** Winding Rise K */
+            winding_rise_k: number;
+        };
+        /**
          * StockLimit
          * @description One limit of the bike as it left the maker, as pack power (W) where it is a current.
          */
@@ -3271,6 +3563,22 @@ export interface components {
             values: (number | null)[];
         };
         /**
+         * Uprate
+         * @description steps: until the wish or what ends it. ends: why it ends before the wish, '' if it gets there.
+         */
+        Uprate: {
+            /** Ends */
+            ends: string;
+            /** From A */
+            from_a: number;
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** To A */
+            to_a: number;
+            /** Wanted A */
+            wanted_a: number;
+        };
+        /**
          * VersionOut
          * @description Changes whenever a build does, its what-if included.
          */
@@ -3345,6 +3653,20 @@ export interface components {
             steps: components["schemas"]["ninebolt__core__bolts__wire__sheet__Step"][];
         };
         /**
+         * Braking
+         * @description stop_j: of one stop from top speed; hardest_m_s2: before a wheel lifts or slides.
+         */
+        ninebolt__core__bike__running__Braking: {
+            /** Ends */
+            ends: components["schemas"]["BrakeEnd"][];
+            /** Hardest M S2 */
+            hardest_m_s2: number;
+            /** Lifts */
+            lifts: boolean;
+            /** Stop J */
+            stop_j: number;
+        };
+        /**
          * Step
          * @description One step. hold: nothing goes on until it is measured. caution: what matters there.
          */
@@ -3377,6 +3699,20 @@ export interface components {
             live: boolean;
             /** Title */
             title: string;
+        };
+        /**
+         * Braking
+         * @description Columns over road speed: force at the tyre (N), amps into the pack, limit that holds it.
+         */
+        ninebolt__core__simulate__regen__Braking: {
+            /** Back A */
+            back_a: number[];
+            /** Force N */
+            force_n: number[];
+            /** Held By */
+            held_by: string[];
+            /** Speed M S */
+            speed_m_s: number[];
         };
     };
     responses: never;
@@ -3865,6 +4201,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChokeView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    drive_picture_api_builds__build_id__drive_get: {
+        parameters: {
+            query?: {
+                soc?: number | null;
+                cells_c?: number | null;
+                motor_c?: number | null;
+                grade_pct?: number | null;
+                wind_m_s?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveDrawing"];
                 };
             };
             /** @description Not Found */
@@ -4672,6 +5054,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    more_amps_api_builds__build_id__uprate_get: {
+        parameters: {
+            query: {
+                line_a: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Uprate"];
                 };
             };
             /** @description Not Found */
@@ -5594,6 +6018,87 @@ export interface operations {
             };
         };
     };
+    drill_api_sums_drill_get: {
+        parameters: {
+            query: {
+                rpm: number;
+                volts: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measured"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    label_api_sums_label_get: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     two_numbers_api_sums_percent_get: {
         parameters: {
             query: {
@@ -5613,6 +6118,133 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Percent"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    henry_api_sums_phase_henry_get: {
+        parameters: {
+            query: {
+                volts: number;
+                amps: number;
+                seconds: number;
+                ohm: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measured"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    ohm_api_sums_phase_ohm_get: {
+        parameters: {
+            query: {
+                volts: number;
+                amps: number;
+                lead_volts?: number;
+                winding_c?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measured"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    spin_api_sums_spin_get: {
+        parameters: {
+            query: {
+                rpm: number;
+                volts: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measured"];
                 };
             };
             /** @description Not Found */

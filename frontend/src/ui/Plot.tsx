@@ -1,7 +1,7 @@
 import { Box } from '@chakra-ui/react'
 import { scaleLinear } from 'd3-scale'
 import { line } from 'd3-shape'
-import { useState } from 'react'
+import { useId, useState } from 'react'
 import type { RibbonPart } from '../api/client'
 import { type Anchor, type Flat, settle } from '../lib/labels'
 import { show, shownUnit, toUnit, type UnitPrefs } from '../lib/units'
@@ -17,6 +17,7 @@ export interface PlotLine {
   dash?: string
   width?: number
   labelAt?: number
+  quiet?: boolean // not read out at the cursor
 }
 export interface PlotMark {
   at: number
@@ -36,6 +37,8 @@ interface Props {
   horizontals?: PlotMark[]
   dots?: { x: number; y: number; label: string }[]
   minH?: string
+  most?: number // of y; what lies above is cut
+  onCursor?: (at: number | null) => void
 }
 
 const M = { left: 62, right: 18, top: 26, bottom: 40 }
@@ -45,11 +48,16 @@ const RIBBON = 34
  * reading line that follows pointer, tap or arrow keys. */
 export function Plot(props: Props) {
   const { ref, w, h } = useSize<HTMLDivElement>()
-  const [cursor, setCursor] = useState<number | null>(null)
+  const [cursor, put] = useState<number | null>(null)
+  const clip = useId()
+  const setCursor = (at: number | null) => {
+    put(at)
+    props.onCursor?.(at)
+  }
   const { prefs, lines, ribbon } = props
   const foot = M.bottom + (ribbon ? RIBBON + 22 : 0)
   const xs = [...lines.flatMap((l) => [l.x[0] ?? 0, l.x.at(-1) ?? 0]), ...(ribbon?.map((r) => r.end) ?? [])]
-  const ys = [...lines.flatMap((l) => l.y.filter(Number.isFinite)), ...(props.horizontals?.map((m) => m.at) ?? []), 0]
+  const ys = [...lines.flatMap((l) => l.y.filter(Number.isFinite).map((v) => Math.min(v, props.most ?? Infinity))), ...(props.horizontals?.map((m) => m.at) ?? []), 0]
   const x = scaleLinear([Math.min(0, ...xs), Math.max(1e-6, ...xs)], [M.left, w - M.right])
   const y = scaleLinear([Math.min(...ys), Math.max(1e-6, ...ys) * 1.06], [h - foot, M.top])
   const xUnit = shownUnit(props.x.quantity, x.domain()[1]!, prefs)
@@ -79,8 +87,8 @@ export function Plot(props: Props) {
       const px = x(l.x[i]!)
       return { l, px, py: y(l.y[i]!) - 8, anchor: px > w * 0.75 ? ('end' as const) : ('middle' as const) }
     })
-    const drawn = spots.filter((s) => Number.isFinite(s.py))
-    return drawn.length ? settle(l.label, drawn, taken) : spots[0]!
+    const drawn = spots.filter((s) => Number.isFinite(s.py) && s.py > M.top - 4)
+    return drawn.length ? settle(l.label, drawn, taken) : { ...spots[0]!, py: NaN }
   })
   const move = (clientX: number, el: Element) => {
     const at = x.invert(clientX - el.getBoundingClientRect().left)
@@ -142,10 +150,13 @@ export function Plot(props: Props) {
             </T>
           </g>
         ))}
+        <clipPath id={clip}>
+          <rect x={M.left} y={M.top - 4} width={Math.max(0, w - M.left - M.right)} height={Math.max(0, h - foot - M.top + 6)} />
+        </clipPath>
         {lines.map((l) => (
-          <path key={l.label} d={path(l)} fill="none" stroke={l.colour} strokeWidth={l.width ?? 2} strokeDasharray={l.dash} strokeLinejoin="round" />
+          <path key={l.label} clipPath={`url(#${clip})`} d={path(l)} fill="none" stroke={l.colour} strokeWidth={l.width ?? 2} strokeDasharray={l.dash} strokeLinejoin="round" />
         ))}
-        {labelled.map(({ l, px, py, anchor }) => (
+        {labelled.filter(({ py }) => Number.isFinite(py)).map(({ l, px, py, anchor }) => (
           <T key={l.label} x={px} y={py} textAnchor={anchor} fontSize="14" fontWeight="600" fill={l.colour} stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
             {l.label}
           </T>
@@ -198,7 +209,7 @@ export function Plot(props: Props) {
   )
 }
 
-function interpolate(xs: number[], ys: number[], at: number): number | null {
+export function interpolate(xs: number[], ys: number[], at: number): number | null {
   if (xs.length < 2 || at < xs[0]! || at > xs.at(-1)!) return null
   let i = xs.findIndex((v) => v >= at)
   i = Math.max(1, i)
@@ -209,7 +220,7 @@ function interpolate(xs: number[], ys: number[], at: number): number | null {
 
 function readingAt(props: Props, at: number): string {
   const parts = [show(at, props.x.quantity, props.prefs).text]
-  for (const l of props.lines) {
+  for (const l of props.lines.filter((x) => !x.quiet)) {
     const v = interpolate(l.x, l.y, at)
     if (v !== null) parts.push(`${l.label} ${show(v, props.y.quantity, props.prefs).text}`)
   }

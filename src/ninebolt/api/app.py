@@ -13,6 +13,7 @@ from ninebolt import __version__
 from ninebolt.api import (
     problems,
     routes_builds,
+    routes_drive,
     routes_packs,
     routes_reference,
     routes_rides,
@@ -41,7 +42,14 @@ def make_app(house: House | None, front_end: Path = FRONT_END) -> Application:
     app.state.house = house
     app.state.jobs = Jobs()
     problems.install(app)
-    for module in (routes_builds, routes_packs, routes_rides, routes_shelf, routes_reference):
+    for module in (
+        routes_builds,
+        routes_drive,
+        routes_packs,
+        routes_rides,
+        routes_shelf,
+        routes_reference,
+    ):
         app.include_router(module.router)
     app.add_middleware(Gate)
     _serve(app, front_end)

@@ -8,9 +8,9 @@ from ninebolt.library.demo_values import lib, measured, value
 
 BRAKKA_CHASSIS: dict[str, Any] = {
     "front_tyre": {
-        "name": "Enduro front 90/90-21 M",
+        "name": "Enduro front 90/90-21 R",
         "code": "90/90-21",
-        "speed_symbol": "M",
+        "speed_symbol": "R",
         "load_index": 54,
     },
     "front_brake": lib("brake", "bd-270f", mass_kg=None, rotor_kg=measured(0.62)),

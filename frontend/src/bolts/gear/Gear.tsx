@@ -49,9 +49,15 @@ const pairOf = (front: number, rear: number) => [
   { path: 'gear.rear_teeth', value: rear },
 ]
 
+const DRAWN = 8
+
 /** A ladder of sprocket pairs: to the right top speed, to the left thrust from rest. Step on a rung
  * to take it. */
-function Ladder({ d }: { d: G }) {
+function Ladder({ d: whole }: { d: G }) {
+  const now = whole.rungs.find((r) => r.current)
+  // The nearest ones; all of them stand in the table beneath.
+  const near = [...whole.rungs].sort((a, b) => Math.abs(a.ratio - (now?.ratio ?? 0)) - Math.abs(b.ratio - (now?.ratio ?? 0))).slice(0, DRAWN)
+  const d = { ...whole, rungs: whole.rungs.filter((r) => near.includes(r)) }
   const { ref, w, h } = useSize<HTMLDivElement>()
   const { change, prefs, was } = useWorkshop()
   const rows = d.rungs.length
@@ -116,7 +122,7 @@ function Ladder({ d }: { d: G }) {
                 </T>
               )}
               <rect x={XL(r.launch_n)} y={y + 4} width={mid - half - XL(r.launch_n)} height={rh - 18} fill={paint('well')} stroke={paint('ink')} strokeWidth="1.3" />
-              <rect x={mid + half} y={y + 4} width={XR(r.top_speed_m_s) - mid - half} height={rh - 18} fill={paint('sheet')} stroke={paint('ink')} strokeWidth="1.3" />
+              <rect x={mid + half} y={y + 4} width={XR(r.top_speed_m_s) - mid - half} height={rh - 18} fill={paint('sheet')} stroke={paint(r.why ? 'caution' : 'ink')} strokeDasharray={r.why ? '4 3' : undefined} strokeWidth="1.3" />
               <T x={mid} y={y + rh / 2} textAnchor="middle" fontSize={Math.min(24, rh * 0.5)} fontWeight="600" fontFamily={DIGITS} style={{ fontStretch: '75%' }} fill={r.current ? paint('choice') : paint('ink')}>
                 {known ? `${r.front}/${r.rear}` : r.ratio.toFixed(2)}
               </T>
@@ -125,9 +131,8 @@ function Ladder({ d }: { d: G }) {
               </T>
               <T x={mid + half + 8} y={y + rh / 2 - 1} fontSize={16} fontWeight="600" fill={paint('ink')}>
                 {show(r.top_speed_m_s, 'm_s', prefs).text}{' '}
-                <TSpan fontWeight="400" fontSize={13} fill={paint('ink.soft')}>
-                  held by {r.top_choke}
-                  {r.why ? ` – ${r.why}` : ''}
+                <TSpan fontWeight="400" fontSize={13} fill={paint(r.why ? 'caution' : 'ink.soft')}>
+                  {r.why ? `– ${r.why.split(';')[0]}` : w > 500 ? `held by ${r.top_choke}` : ''}
                 </TSpan>
               </T>
             </g>

@@ -113,6 +113,7 @@ def _body(build: Build, mass: float, ratio: float, radius: float) -> Body:
         front_share=road.front_share.taken,
         grip_mu=build.gear.tyre.grip_mu.taken,
         drag_height_m=road.drag_height_m.or_else(height),
+        wind_m_s=road.wind_m_s.taken,
     )
 
 
@@ -148,6 +149,7 @@ def _case(build: Build, ratio: float, radius: float, mass: float, phase: float) 
         drag_nm_s_rad=build.drive.motor.drag_nm_s_rad.taken,
         ramp_s=build.drive.controller.ramp_s.taken,
         thermal=_thermal(build.drive.motor),
+        start_temp_c=build.drive.motor.start_c.taken,
     )
 
 

@@ -70,8 +70,9 @@ if "JIT" not in globals():
     GRIP_ROOM_KG,
     GRIP_STATIC_N,
     GRIP_AERO,
-) = range(41)
-NUMBERS = 41
+    WIND_M_S,
+) = range(42)
+NUMBERS = 42
 
 # Chokes in their order, as everywhere.
 CELLS, BMS, PATH, LINE, PHASE, VOLTS, HEAT, GRIP, WHEELIE, DRIVER = range(10)

@@ -68,6 +68,7 @@ from ninebolt.core.kernel.point import (
     WHEELIE,
     WHEELIE_M_S2,
     WHEELIE_PER_KG,
+    WIND_M_S,
     WINDING_CASE_K_W,
     WINDING_J_K,
 )
@@ -179,7 +180,8 @@ def instant(
     drag = c[DRAG_NM] + c[DRAG_NM_S_RAD] * motor
     shaft = torque - drag
     free = wheel_n(c, shaft)
-    aero = c[AERO_KG_M] * v * v
+    air = v + c[WIND_M_S]
+    aero = c[AERO_KG_M] * air * abs(air)
     load = aero + c[ROLLING_N] + c[GRADE_N]
     accel = (free - load) / c[MASS_EFF_KG]
     held, ground = c[WHEELIE_M_S2] - c[WHEELIE_PER_KG] * aero, WHEELIE

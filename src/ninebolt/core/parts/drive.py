@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.parts.base import Part
-from ninebolt.core.value import Value, choice, count, flag, num
+from ninebolt.core.value import Value, choice, count, curve, flag, num
 
 AMP_BASIS = ("unknown", "peak", "rms")
+CONDITIONS = ("not looked at", "sound", "got wet", "dropped", "smoked or popped", "opened up")
 KV_CONVENTIONS = ("dc_bus", "line_rms", "line_peak")
 
 
@@ -32,6 +33,19 @@ class Controller(Part):
     ramp_s: Value = num("Throttle ramp, 0 to full", lo=0, hi=10, assume=0.0, own=True)
     erpm_max_rpm: Value = num("Electrical rpm ceiling", above=0, hi=1e6, detail=True)
     c_bus_farad: Value = num("Bus capacitance", above=0, hi=1, detail=True)
+    heat_k_w: Value = num("Heat path of its switches to the air", above=0.001, hi=50, detail=True)
+    heat_j_k: Value = num("Heat capacity of it", above=10, hi=1e5, detail=True)
+    temp_max_c: Value = num("Highest temperature of it", lo=40, hi=150, assume=85, detail=True)
+    condition: str = choice("Its condition", CONDITIONS)
+    bridge: tuple[tuple[float, float], ...] = curve(
+        "Readings of its bridge",
+        "pairs: 1 to 3 the phases to plus, 4 to 6 to minus; diode volts or ohms, unplugged and bled",
+        x=(1, 6),
+        y=(0.0, 1e8),
+        least=6,
+    )
+    idle_a: Value = num("Line amps at rest, switched on", lo=0, hi=100, detail=True)
+    bench_run: bool | None = flag("Ran on the bench at limited current", False, detail=True)
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,3 +76,7 @@ class Motor(Part):
     case_j_k: Value = num("Heat capacity of the case", lo=50, hi=1e6, detail=True)
     temp_sensor: bool | None = flag("Temperature sensor in the winding, read by the controller")
     temp_max_c: Value = num("Highest winding temperature", lo=50, hi=250, assume=140, detail=True)
+    start_c: Value = num(
+        "Its temperature at the start", lo=-30, hi=200, assume=20, spread=0.0, detail=True, own=True
+    )
+    lead_m2: Value = num("Section of a phase lead", above=0, hi=0.001, detail=True)

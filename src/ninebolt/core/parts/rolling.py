@@ -79,6 +79,15 @@ class Road(Part):
     crr: Value = num("Rolling resistance", lo=0, hi=0.5, assume=0.018, spread=0.35)
     air_kg_m3: Value = num("Air density", lo=0, hi=3, assume=1.20, spread=0.04)
     grade_pct: Value = num("Grade", lo=-60, hi=100, assume=0.0, spread=0.0)
+    wind_m_s: Value = num(
+        "Wind from ahead",
+        lo=-30,
+        hi=30,
+        assume=0.0,
+        spread=0.0,
+        detail=True,
+        help="minus: from behind",
+    )
     cg_height_m: Value = num("Height of the centre of mass", above=0, hi=2, assume=0.75, spread=0.1)
     wheelbase_m: Value = num("Wheelbase", above=0.3, hi=3, assume=1.42, spread=0.02)
     front_share: Value = num("Front axle share", lo=0.05, hi=0.95, assume=0.47, spread=0.06)

@@ -127,6 +127,7 @@ def _body_numbers(case: RunCase, c: Floats) -> None:
     weight = body.mass_kg * GRAVITY_M_S2
     cos, sin = math.cos(body.slope_rad), math.sin(body.slope_rad)
     lever, mu = body.cg_height_m / body.wheelbase_m, body.grip_mu
+    c[at.WIND_M_S] = body.wind_m_s
     c[at.AERO_KG_M] = 0.5 * body.air_kg_m3 * body.cda_m2
     c[at.ROLLING_N], c[at.GRADE_N] = body.crr * weight * cos, weight * sin
     c[at.MASS_EFF_KG] = case.effective_kg

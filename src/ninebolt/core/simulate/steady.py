@@ -93,6 +93,8 @@ class Drawn:
     power_w: float
     bus_v: float
     shaft_nm: float
+    phase_a: float
+    controller_w: float
 
 
 def drawn(case: RunCase, speed_m_s: float) -> Drawn | None:
@@ -112,7 +114,13 @@ def drawn(case: RunCase, speed_m_s: float) -> Drawn | None:
         Supply(e, still.pack_ohm, math.inf),
         max(shaft, 0.0),
     )
-    return Drawn(point.bus_v * point.line_a, point.bus_v, shaft)
+    return Drawn(
+        point.bus_v * point.line_a,
+        point.bus_v,
+        shaft,
+        math.hypot(point.iq_a, point.id_a),
+        point.controller_w,
+    )
 
 
 def cruise(case: RunCase, speed_m_s: float, extra_w: float = 0.0) -> Cruise | None:

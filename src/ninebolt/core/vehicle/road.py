@@ -13,7 +13,8 @@ from ninebolt.units import GRAVITY_M_S2
 
 @dataclass(frozen=True, slots=True)
 class Body:
-    """Rider and bike. front_share: static load share of the front axle on level ground."""
+    """Rider and bike. front_share: static load share of the front axle on level ground. wind_m_s: from
+    ahead."""
 
     mass_kg: float
     rotating_kg: float
@@ -26,6 +27,7 @@ class Body:
     front_share: float
     grip_mu: float
     drag_height_m: float
+    wind_m_s: float = 0.0
 
     @property
     def slope_rad(self) -> float:
@@ -46,11 +48,11 @@ class RoadLoad:
 
 
 def road_load(body: Body, speed_m_s: float) -> RoadLoad:
-    """½ rho CdA v² + Crr m g cos + m g sin (N)."""
+    """½ rho CdA (v + wind)² + Crr m g cos + m g sin (N)."""
     weight = body.mass_kg * GRAVITY_M_S2
-    slope = body.slope_rad
+    slope, air = body.slope_rad, speed_m_s + body.wind_m_s
     return RoadLoad(
-        0.5 * body.air_kg_m3 * body.cda_m2 * speed_m_s * abs(speed_m_s),
+        0.5 * body.air_kg_m3 * body.cda_m2 * air * abs(air),
         body.crr * weight * math.cos(slope),
         weight * math.sin(slope),
     )

@@ -2,23 +2,29 @@
 
 from __future__ import annotations
 
+import dataclasses
 import math
 from dataclasses import dataclass
 
+from ninebolt.core.bike.back import motor_braking
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, pack_facts
 from ninebolt.core.bolts.common import Result, figure, term
-from ninebolt.core.bolts.drive import checks, label
+from ninebolt.core.bolts.drive import checks, condition, label, regen
+from ninebolt.core.bolts.drive.heat import HeatView, heat_view
 from ninebolt.core.bolts.drive.hold import AIR_C, WARM_C, hold_s
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.drive.constants import ke_ll_peak, kv_dc_bus, torque_nm
 from ninebolt.core.finding import Figure
 from ninebolt.core.simulate.headline import Performance
+from ninebolt.core.simulate.lines import LimitLine, Losses, limit_lines, losses
+from ninebolt.core.simulate.regen import Braking
+from ninebolt.core.simulate.steady import top_speed
 from ninebolt.units import RPM_PER_RAD_S
 
-__all__ = ["DriveDrawing", "assess", "checks", "label"]
+__all__ = ["DriveDrawing", "assess", "checks", "condition", "label", "regen"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,6 +43,10 @@ class DriveDrawing:
     ribbon: tuple[RibbonPart, ...]
     top_speed_m_s: float
     limits: tuple[tuple[str, float], ...]
+    lines: tuple[LimitLine, ...]
+    losses: Losses
+    braking: Braking | None
+    heat: HeatView | None
 
 
 def assess(bike: Bike) -> Result:
@@ -57,8 +67,21 @@ def assess(bike: Bike) -> Result:
         ribbon_of(e.speed_m_s, e.choke),
         perf.top.speed_m_s,
         limits,
+        limit_lines(perf.case, e.speed_m_s),
+        losses(perf.case, e.speed_m_s),
+        motor_braking(bike),
+        heat_view(bike),
     )
     return Result(_figures(bike, perf), judge("drive", bike), (), drawing)
+
+
+def _plain_top(perf: Performance) -> float:
+    """Top speed without field weakening."""
+    m = perf.case.machine
+    if not m.fw_a:
+        return perf.top.speed_m_s
+    plain = dataclasses.replace(m, fw_a=0.0)
+    return top_speed(dataclasses.replace(perf.case, machine=plain)).speed_m_s
 
 
 def _finite(x: float | None) -> float | None:
@@ -129,6 +152,25 @@ def _figures(bike: Bike, perf: Performance) -> tuple[Figure, ...]:
             "KV x full volts",
             term("KV", "Motor constant", kv, "rpm_v", "drive.motor.kv_rpm_v"),
             term("V", "Full pack", facts.full_v if facts else None, "v"),
+        ),
+        figure(
+            "no_load_speed",
+            "Speed at that, no load",
+            kv * facts.full_v / RPM_PER_RAD_S / perf.case.ratio * perf.case.radius_m
+            if facts
+            else None,
+            "m_s",
+            "2π r n / ratio",
+            term("r", "Rolling radius", perf.case.radius_m, "m"),
+            term("i", "Ratio", perf.case.ratio, "ratio"),
+        ),
+        figure(
+            "weakening_m_s",
+            "Top speed gained by weakening",
+            perf.top.speed_m_s - _plain_top(perf),
+            "m_s",
+            "top speed with it less the one without",
+            term("id", "Field-weakening current", c.fw_id_a.taken, "a", "drive.controller.fw_id_a"),
         ),
         figure("rpm_top", "Motor speed at top speed", rpm, "rpm", "v ratio / radius"),
         figure(

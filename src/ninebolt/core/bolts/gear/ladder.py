@@ -99,7 +99,7 @@ def _why(build: Build, front: int, rear: int, rpm: float) -> str:
     move = _move(gear, pitch, front, rear) if pitch and front and rear else None
     back, forward = run.slot_m.amount, run.forward_m.amount
     if move is not None and back is not None and move > back:
-        out.append("this chain is too short a way: take links out")
+        out.append("this chain is too long")
     if move is not None and forward is not None and -move > forward:
         out.append("this chain is too short")
     if most is not None and rpm > most:

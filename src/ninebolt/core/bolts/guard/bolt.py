@@ -6,12 +6,11 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bolts.common import Result
 from ninebolt.core.bolts.guard import checks
-from ninebolt.core.bolts.guard.checks.charger import LITHIUM
 from ninebolt.core.bolts.guard.drawing import drawing_of
 from ninebolt.core.bolts.guard.figures import figures_of
 from ninebolt.core.bolts.register import judge
 
-__all__ = ["LITHIUM", "assess", "checks"]
+__all__ = ["assess", "checks"]
 
 
 def assess(bike: Bike) -> Result:

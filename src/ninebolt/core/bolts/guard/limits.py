@@ -57,8 +57,6 @@ WITHOUT_BATTERY_V = (
 )
 SET_V = Limit(12.0, "v", "lamps and horn alone, to be set")
 TRIM_V = Limit(0.05, "v", "how fine a converter can be set")
-FROST_C = Limit(0.0, "c", "no charging of lithium cells below")
-COLD_C = Limit(10.0, "c", "charging with reduced current below")
 
 # Isolation
 DC_ALONE = Limit(100.0, "ratio", "ohms per volt, DC side alone", ISO_DC)

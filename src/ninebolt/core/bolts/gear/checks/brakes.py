@@ -110,7 +110,7 @@ def brake_energy(bike: Bike) -> Says | None:
         "The brakes take up more than the donor's did",
         f"{q(found.stop_j, 'j')} a stop from top speed, {ratio:.1f} times the donor's. "
         + (
-            f"Its own heat decides: the front rotor comes to {q(found.ends[0].hottest_c or 0.0, 'c')}."
+            f"Their own heat decides: the front rotor comes to {q(found.ends[0].hottest_c or 0.0, 'c')}."
             if known
             else "Measure the rotors to see how hot they get; until then the top mode stays locked."
         ),

@@ -106,19 +106,22 @@ def size(bike: Bike) -> Says | None:
     )
 
 
-@check("gear.tyre_unknown", "the tyre's speed symbol is not known", parts=("gear.tyre",))
-def unknown(bike: Bike) -> Says | None:
+@check("gear.tyre_unknown", "a tyre's speed symbol is not known", parts=("gear.tyre",))
+def unknown(bike: Bike) -> Iterator[Says]:
     perf = bare_performance(bike)
-    if perf is None or symbol_speed(bike.build.gear.tyre.speed_symbol) is not None:
-        return None
-    return Says(
-        "caution",
-        "The tyre's speed symbol is not known",
-        f"The bike reaches {q(perf.top.speed_m_s, 'm_s')}. Read the letter after the size on the wall.",
-        perf.top.speed_m_s,
-        None,
-        "m_s",
-    )
+    for end, path, tyre in tyres(bike.build.gear):
+        if perf is None or symbol_speed(tyre.speed_symbol) is not None:
+            continue
+        yield Says(
+            "caution" if end == "rear" else "note",
+            f"The {end} tyre's speed symbol is not known",
+            f"The bike reaches {q(perf.top.speed_m_s, 'm_s')}. Read the letter after the size on the wall.",
+            perf.top.speed_m_s,
+            None,
+            "m_s",
+            parts=(path,),
+            at="" if end == "rear" else end,
+        )
 
 
 @check("gear.rim", "a rim is too narrow or too wide for its tyre")

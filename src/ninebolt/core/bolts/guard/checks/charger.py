@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import math
 
+from ninebolt.core.bike.back import COLD_C, FROST_C, LITHIUM
 from ninebolt.core.bike.cells import cell_full_v
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.path import charger_v
 from ninebolt.core.bike.ride import pack_facts
-from ninebolt.core.bolts.guard.limits import COLD_C, FROST_C, LONG_LIFE_V, OUTLET_SHARE, SAME_V
+from ninebolt.core.bolts.guard.limits import LONG_LIFE_V, OUTLET_SHARE, SAME_V
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import BUILD, Change, Fix, q, setting
 from ninebolt.core.guard.charging import mains_amps
 
 PARTS = ("guard.charger",)
-LITHIUM = ("nickel_rich", "manganese_blend", "iron_phosphate")
 
 
 @check("guard.charger_open", "the charger is not looked at", parts=PARTS)

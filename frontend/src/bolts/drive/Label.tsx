@@ -1,0 +1,112 @@
+import { Box, Flex, Input, Text } from '@chakra-ui/react'
+import { useDeferredValue, useState } from 'react'
+import { useQuery } from '@tanstack/react-query'
+import { http, ok } from '../../api/client'
+import { problemText, useLabel } from '../../api/hooks'
+import { show } from '../../lib/units'
+import { Act, Trouble } from '../../ui/atoms'
+import { useWorkshop, wordsFor } from '../../ui/bench'
+
+/** What stands on a case: each number as a guess to be confirmed, never silently as a rating. */
+export function LabelReader() {
+  const { prefs, change, fields } = useWorkshop()
+  const [text, setText] = useState('')
+  const got = useLabel(useDeferredValue(text))
+  const rows = text.trim() ? (got.data ?? []) : []
+  return (
+    <Box>
+      <Input aria-label="What is written on it" placeholder="as it stands on the case, such as 72V 150A phase 350A" value={text} maxLength={400} onChange={(e) => setText(e.target.value)} maxW="520px" minH="44px" bg="sheet" />
+      {text.trim() && got.error && <Trouble text={problemText(got.error)} />}
+      {rows.map((r, i) => (
+        <Flex key={i} gap="3" py="2" borderBottomWidth="1px" borderColor="rule" align="center" wrap="wrap">
+          <Text fontWeight="600" w="110px">
+            {r.text}
+          </Text>
+          <Box flex="1 1 280px">
+            <Text>
+              <b>{r.label}</b> {r.value == null ? '' : show(r.value, r.quantity, prefs).text}{' '}
+              <Text as="span" color="ink-soft">
+                {Math.round(r.sure * 100)} % – {r.why}
+              </Text>
+            </Text>
+            <Text fontSize="14px" color="caution">
+              {r.ask}
+            </Text>
+          </Box>
+          {r.path && r.value != null && (
+            <Act aria-label={`Take ${r.text} as ${r.label}`} onClick={() => change([{ path: r.path, value: { amount: Number(r.value!.toPrecision(4)), origin: 'guess', tolerance: null } }], `${wordsFor(fields, r.path)} from a label`)}>
+              Take as a guess
+            </Act>
+          )}
+        </Flex>
+      ))}
+    </Box>
+  )
+}
+
+interface Sum {
+  key: 'spin' | 'drill' | 'phase-ohm' | 'phase-henry'
+  title: string
+  how: string
+  path: string
+  quantity: string
+  inputs: [string, string, number?][]
+}
+const SUMS: Sum[] = [
+  { key: 'spin', title: 'KV, running free', how: 'Wheel in the air, no load, full throttle: count rpm, read the pack’s volts.', path: 'drive.motor.kv_rpm_v', quantity: 'rpm_v', inputs: [['rpm', 'rpm'], ['volts', 'V']] },
+  { key: 'drill', title: 'KV, on a drill', how: 'Leads free. Turn it with a drill, read AC volts between two leads.', path: 'drive.motor.kv_rpm_v', quantity: 'rpm_v', inputs: [['rpm', 'rpm'], ['volts', 'V AC']] },
+  { key: 'phase-ohm', title: 'Resistance of a phase', how: 'A known current through two leads; volts at the leads. Then the tips of the meter on one another at that current: those volts come off.', path: 'drive.motor.r_phase_ohm', quantity: 'ohm', inputs: [['volts', 'V'], ['amps', 'A'], ['lead_volts', 'V of the leads', 0], ['winding_c', '°C of the winding', 20]] },
+  { key: 'phase-henry', title: 'Inductance of a phase', how: 'A step of volts over two leads; the current after so many seconds.', path: 'drive.motor.l_phase_henry', quantity: 'henry', inputs: [['volts', 'V'], ['amps', 'A'], ['seconds', 's'], ['ohm', 'Ω of a phase']] },
+]
+
+export function MotorSums() {
+  return (
+    <Flex direction="column" gap="3">
+      {SUMS.map((s) => (
+        <SumRow key={s.key} s={s} />
+      ))}
+    </Flex>
+  )
+}
+
+function SumRow({ s }: { s: Sum }) {
+  const { prefs, change } = useWorkshop()
+  const [texts, setTexts] = useState<Record<string, string>>({})
+  const values = s.inputs.map(([key, , rest]) => {
+    const text = (texts[key] ?? '').trim().replace(',', '.')
+    return text ? Number(text) : (rest ?? NaN)
+  })
+  const whole = values.every(Number.isFinite)
+  const query = Object.fromEntries(s.inputs.map(([key], i) => [key, values[i]!]))
+  const got = useQuery({
+    queryKey: ['sum', s.key, query],
+    enabled: whole,
+    retry: 0,
+    queryFn: () => ok(http.GET(`/api/sums/${s.key}` as '/api/sums/spin', { params: { query: query as { rpm: number; volts: number } } })),
+  })
+  return (
+    <Box borderBottomWidth="1px" borderColor="rule" pb="2">
+      <Text fontWeight="600">{s.title}</Text>
+      <Text color="ink-soft">{s.how}</Text>
+      <Flex gap="2" mt="1" align="center" wrap="wrap">
+        {s.inputs.map(([key, unit]) => (
+          <Flex key={key} align="center" gap="1">
+            <Input aria-label={`${s.title}, ${unit}`} value={texts[key] ?? ''} onChange={(e) => setTexts({ ...texts, [key]: e.target.value })} w="92px" minH="44px" bg="sheet" inputMode="decimal" />
+            <Text fontSize="14px">{unit}</Text>
+          </Flex>
+        ))}
+        {whole && got.data && (
+          <>
+            <Text fontWeight="600">
+              {show(got.data.value, s.quantity, prefs).text} ± {Math.round(got.data.spread * 100)} %
+            </Text>
+            <Act aria-label={`Take ${s.title}`} onClick={() => change([{ path: s.path, value: { amount: got.data.value, origin: 'measured', tolerance: got.data.spread } }], s.title)}>
+              Take as measured
+            </Act>
+          </>
+        )}
+      </Flex>
+      {got.error && <Trouble text={problemText(got.error)} />}
+    </Box>
+  )
+}

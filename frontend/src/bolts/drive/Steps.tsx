@@ -1,0 +1,53 @@
+import { Box, Flex, Input, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { problemText, useUprate } from '../../api/hooks'
+import { show } from '../../lib/units'
+import { Trouble } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { Rows } from '../../ui/Rows'
+
+/** More line amps in small steps: what each is expected to do, and where it ends. */
+export function Steps() {
+  const { bench, prefs } = useWorkshop()
+  const [text, setText] = useState('')
+  const asked = text.trim() && Number.isFinite(Number(text.replace(',', '.'))) ? Number(text.replace(',', '.')) : null
+  const got = useUprate(bench.id, bench.version, asked && asked > 0 ? asked : null)
+  const d = got.data
+  return (
+    <Box>
+      <Flex gap="2" align="center" wrap="wrap">
+        <Text as="label">
+          Line amps wanted{' '}
+          <Input aria-label="Line amps wanted" value={text} onChange={(e) => setText(e.target.value)} w="110px" minH="44px" bg="sheet" inputMode="decimal" />
+        </Text>
+        {d && (
+          <Text fontWeight="600">
+            From {show(d.from_a, 'a', prefs).text} to {show(d.to_a, 'a', prefs).text}
+            {d.ends && <Text as="span" color="caution"> – {d.ends}</Text>}
+          </Text>
+        )}
+      </Flex>
+      {got.error && <Trouble text={problemText(got.error)} />}
+      {d && d.steps.length === 0 && <Text mt="2">There is no step to take: {d.ends || 'it is there already'}.</Text>}
+      {d && d.steps.length > 0 && (
+        <>
+          <Text my="2">
+            One step, one pull of ten seconds, then read: line amps by a clamp, volts at the controller, the case by hand or sensor. A volt or a kelvin worse than expected ends it. Wheel in the air first, road after.
+          </Text>
+          <Rows
+            label="Steps"
+            heads={['step', 'line amps', 'phase amps, peak', 'volts not under', 'winding rises by', 'stop at']}
+            rows={d.steps.map((s, i) => [
+              String(i + 1),
+              show(s.line_a, 'a', prefs).text,
+              show(s.phase_a, 'a', prefs).text,
+              show(s.lowest_v, 'v', prefs).text,
+              show(s.winding_rise_k, 'k', prefs).text,
+              show(s.stop_c, 'c', prefs).text,
+            ])}
+          />
+        </>
+      )}
+    </Box>
+  )
+}

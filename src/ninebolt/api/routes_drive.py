@@ -1,0 +1,118 @@
+"""Drive: the picture in other conditions, measurements of a motor, labels, more amps in steps."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+
+from ninebolt.api.routes_builds import HouseDep
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bolts.drive.bolt import DriveDrawing
+from ninebolt.core.bolts.drive.uprate import Uprate, uprate
+from ninebolt.core.drive.label import Reading, read_label
+from ninebolt.core.drive.measure import (
+    Measured,
+    kv_from_drill,
+    kv_from_spin,
+    phase_henry,
+    phase_ohm,
+)
+from ninebolt.errors import InputError
+from ninebolt.services import workshop
+from ninebolt.services.drive_at import Conditions, drive_at
+
+router = APIRouter(prefix="/api", tags=["drive"])
+Volts = Annotated[float, Query(gt=0, le=2000)]
+Amps = Annotated[float, Query(gt=0, le=5000)]
+Rpm = Annotated[float, Query(gt=0, le=60000)]
+
+
+@router.get("/builds/{build_id}/drive")
+def drive_picture(
+    house: HouseDep,
+    build_id: str,
+    soc: Annotated[float | None, Query(ge=0.01, le=1)] = None,
+    cells_c: Annotated[float | None, Query(ge=-30, le=60)] = None,
+    motor_c: Annotated[float | None, Query(ge=-30, le=200)] = None,
+    grade_pct: Annotated[float | None, Query(ge=-60, le=100)] = None,
+    wind_m_s: Annotated[float | None, Query(ge=-30, le=30)] = None,
+) -> DriveDrawing:
+    """Drive's picture in other conditions; nothing is kept."""
+    asked = Conditions(soc, cells_c, motor_c, grade_pct, wind_m_s)
+    return drive_at(workshop.shown_build(house, build_id), asked)
+
+
+@router.get("/builds/{build_id}/uprate")
+def more_amps(
+    house: HouseDep, build_id: str, line_a: Annotated[float, Query(gt=0, le=5000)]
+) -> Uprate:
+    """From the line amps set to a wish in small steps, as far as the chain allows."""
+    made = uprate(Bike(workshop.shown_build(house, build_id)), line_a)
+    if made is None:
+        raise InputError(
+            "There are no steps yet: the bike does not compute, or its line amps are not set.",
+            todo="Fill in what Drive calls missing, and the line amps of the controller.",
+        )
+    return made
+
+
+@router.get("/sums/label")
+def label(text: Annotated[str, Query(min_length=1, max_length=400)]) -> list[Reading]:
+    """What a label may mean: hypotheses, the surest first."""
+    found = read_label(text)
+    if not found:
+        raise InputError(
+            "Nothing on this label is understood.",
+            got=text[:60],
+            expected="numbers with V, A, W, rpm or KV, as they stand on the case",
+        )
+    return list(found)
+
+
+@router.get("/sums/spin")
+def spin(rpm: Rpm, volts: Volts) -> Measured:
+    """KV from free running at a voltage."""
+    return kv_from_spin(rpm, volts)
+
+
+@router.get("/sums/drill")
+def drill(rpm: Rpm, volts: Volts) -> Measured:
+    """KV from the AC volts between two leads while a drill turns it."""
+    return kv_from_drill(rpm, volts)
+
+
+@router.get("/sums/phase-ohm")
+def ohm(
+    volts: Volts,
+    amps: Amps,
+    lead_volts: Annotated[float, Query(ge=0, le=100)] = 0.0,
+    winding_c: Annotated[float, Query(ge=-30, le=200)] = 20.0,
+) -> Measured:
+    """Resistance of one phase from a known current through two, the meter's leads taken off."""
+    if lead_volts >= volts:
+        raise InputError(
+            "The leads alone cannot drop as much as leads and winding.",
+            where="lead_volts",
+            got=f"{lead_volts:g} V",
+            expected=f"under {volts:g} V",
+        )
+    return phase_ohm(volts, amps, lead_volts, winding_c)
+
+
+@router.get("/sums/phase-henry")
+def henry(
+    volts: Volts,
+    amps: Amps,
+    seconds: Annotated[float, Query(gt=0, le=10)],
+    ohm: Annotated[float, Query(gt=0, le=10)],
+) -> Measured:
+    """Inductance of one phase from a step of voltage over two."""
+    if amps >= volts / (2.0 * ohm):
+        raise InputError(
+            "So much current does not flow through this resistance.",
+            where="amps",
+            got=f"{amps:g} A",
+            expected=f"under {volts / (2 * ohm):.3g} A, well before it levels off",
+        )
+    return phase_henry(volts, amps, seconds, ohm)

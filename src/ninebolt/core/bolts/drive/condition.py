@@ -1,0 +1,145 @@
+"""Drive's findings about a used controller, phase leads, and how long a climb is held."""
+
+from __future__ import annotations
+
+import math
+import statistics
+
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.bolts.drive.heat import heat_view
+from ninebolt.core.bolts.drive.limits import BRIDGE_SHARE, BRIDGE_SHORT, IDLE_A, LEAD_A_MM2
+from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.drive.constants import amps_peak
+from ninebolt.core.finding import Change, Fix, Source, q
+
+CONTROLLER = ("drive.controller",)
+HURT = ("got wet", "dropped", "smoked or popped", "opened up")
+NAMES = ("U to plus", "V to plus", "W to plus", "U to minus", "V to minus", "W to minus")
+
+
+def odd_legs(bike: Bike) -> list[str]:
+    """Readings of the bridge that are unlike the others of their side, or short."""
+    by = {int(n): x for n, x in bike.build.drive.controller.bridge}
+    out = []
+    for side in ((1, 2, 3), (4, 5, 6)):
+        rows = [by[n] for n in side if n in by]
+        middle = statistics.median(rows) if len(rows) == 3 else math.nan
+        for n in side:
+            if n not in by:
+                out.append(f"{NAMES[n - 1]} not read")
+            elif by[n] <= BRIDGE_SHORT:
+                out.append(f"{NAMES[n - 1]} is short")
+            elif middle and abs(by[n] - middle) > BRIDGE_SHARE * middle:
+                out.append(f"{NAMES[n - 1]} reads {by[n]:g}, the others {middle:g}")
+    return out
+
+
+@check("drive.damaged", "the controller was hurt and has not passed the bench", parts=CONTROLLER)
+def damaged(bike: Bike) -> Says | None:
+    c = bike.build.drive.controller
+    odd = odd_legs(bike) if c.bridge else []
+    if c.condition not in HURT and not odd:
+        return None
+    idle = c.idle_a.amount
+    if idle is not None and idle > IDLE_A:
+        odd.append(f"it draws {q(idle, 'a')} at rest")
+    if c.bridge and not odd and c.bench_run:
+        return None
+    short = any("short" in x for x in odd)
+    popped = c.condition == "smoked or popped"
+    todo = (
+        "Unplug, bleed to under 5 V, read each phase to plus and to minus with a diode tester: six readings, "
+        "three alike and three alike. Then switch it on behind a lamp or a 5 A supply, and run the wheel in the "
+        "air at limited current."
+    )
+    return Says(
+        "stop" if odd or popped or not c.bench_run else "caution",
+        "The controller is not fit to be fitted"
+        if odd or popped
+        else "The controller has to pass the bench first",
+        (f"{c.condition}; " if c.condition in HURT else "")
+        + (
+            f"{'; '.join(odd)}. "
+            if odd
+            else "no reading is out of line. "
+            if c.bridge
+            else "its bridge is not read. "
+        )
+        + ("A dead leg locks the wheel or runs away. " if short else "")
+        + todo,
+        float(len(odd)),
+        0.0,
+    )
+
+
+@check("drive.condition_open", "nobody has looked at a used controller", parts=CONTROLLER)
+def condition_open(bike: Bike) -> Says | None:
+    c = bike.build.drive.controller
+    used = any(s.kind in ("motor", "pack") for s in bike.build.donor.salvage)
+    if bare_performance(bike) is None or c.condition != "not looked at" or c.bridge or not used:
+        return None
+    return Says(
+        "note",
+        "Is the controller new?",
+        "Salvaged parts are looked at on Donor; of the controller nobody says whether it is sound.",
+        0,
+        1,
+        fixes=(Fix("It is sound", (Change("drive.controller.condition", "sound"),)),),
+    )
+
+
+@check(
+    "drive.lead",
+    "the phase leads are thin for the current",
+    parts=("drive.motor",),
+    source=Source("practice", "amps a square millimetre of short leads in air; no source"),
+)
+def lead(bike: Bike) -> Says | None:
+    m, perf = bike.build.drive.motor, bare_performance(bike)
+    section = m.lead_m2.amount
+    if section is None or perf is None:
+        return None
+    amps = min(perf.case.phase_a, amps_peak(m.phase_cont_a.or_else(math.inf), m.amp_basis))
+    dense = amps / math.sqrt(2) / (section * 1e6)
+    if dense <= LEAD_A_MM2:
+        return None
+    return Says(
+        "caution",
+        "The motor's leads are thin",
+        f"{q(section, 'm2')} for {q(amps / math.sqrt(2), 'a')} RMS held, {dense:.0f} A a square millimetre: they get "
+        "hot inside the axle, where nobody sees. A thick lead is no rating of the motor either: its winding decides.",
+        dense,
+        LEAD_A_MM2,
+    )
+
+
+@check("drive.hill_heat", "the motor does not hold the hill that is wished", parts=("drive.motor",))
+def hill_heat(bike: Bike) -> Says | None:
+    view, goal = heat_view(bike), bike.build.goal
+    row = next((r for r in view.rows if r.what.startswith("climb")), None) if view else None
+    speed, grade = goal.hill_speed_m_s.amount, goal.hill_pct.amount
+    if (
+        view is None
+        or row is None
+        or row.limit_s is None
+        or row.limit_s == 0.0
+        or not speed
+        or not grade
+    ):
+        return None
+    takes = goal.climb_m.taken / math.sin(math.atan(grade / 100.0)) / speed
+    if row.limit_s > 5.0 * takes:
+        return None
+    short = row.limit_s < takes
+    best = max(view.cooling, key=lambda k: k.cont_a)
+    return Says(
+        "caution" if short else "note",
+        "The motor overheats on the hill" if short else "The hill is held for a while",
+        f"{q(row.phase_a or 0.0, 'a')} in the phases take the winding from cold to {q(view.limit_c, 'c')} in "
+        f"{q(row.limit_s, 's')}; {q(goal.climb_m.taken, 'm')} of height take {q(takes, 's')}. Shorter gearing asks for "
+        f"less current; {best.label} holds {q(best.cont_a, 'a')} for good.",
+        row.limit_s,
+        takes,
+        "s",
+    )

@@ -1,0 +1,165 @@
+"""Drive: how warm motor and controller get in a run, a session, a climb and a cruise, and what other
+cooling would change."""
+
+from __future__ import annotations
+
+import dataclasses
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from ninebolt.core.bike.facts import Bike, fact
+from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.bike.session import planned_session
+from ninebolt.core.bolts.drive.hold import AIR_C, WARM_C, hold_s
+from ninebolt.core.drive.heat import (
+    one_node_s,
+    seconds_cooled,
+    seconds_until,
+    steady_amps,
+    steady_c,
+)
+from ninebolt.core.simulate.case import RunCase, Thermal
+from ninebolt.core.simulate.headline import Performance
+from ninebolt.core.simulate.session import on_grade
+from ninebolt.core.simulate.steady import Drawn, drawn
+
+
+@dataclass(frozen=True, slots=True)
+class HeatRow:
+    """One way of riding. winding_c, case_c: at its end, or where it settles (None: it runs away).
+    limit_s: seconds until the winding limit, None: it stays below. phase_a: of the steady ones."""
+
+    what: str
+    winding_c: float | None
+    case_c: float | None
+    limit_s: float | None
+    phase_a: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Cooling:
+    """One kind of cooling. cont_a: peak phase amps for good. cold_s, warm_s: full phase amps held, None
+    for good. origin: what the change of the heat paths comes from."""
+
+    label: str
+    origin: str
+    winding_case_k_w: float
+    case_air_k_w: float
+    cont_a: float
+    cold_s: float | None
+    warm_s: float | None
+    current: bool
+
+
+@dataclass(frozen=True, slots=True)
+class HeatView:
+    """cool_s: from the winding limit down to a warm motor, standing. controller_s: full amps until the
+    controller's limit, None while it is not known or for good; controller_known says which."""
+
+    rows: tuple[HeatRow, ...]
+    cooling: tuple[Cooling, ...]
+    cool_s: float | None
+    controller_s: float | None
+    controller_known: bool
+    limit_c: float
+
+
+# (label, factor of winding to case, factor of case to air, where it comes from)
+KINDS = (
+    ("as it is", 1.0, 1.0, "the motor's own heat paths"),
+    ("fins on the case", 1.0, 0.6, "about 1.7 times the surface; common practice, no source"),
+    ("magnetic fluid in the air gap", 0.5, 1.0, "a second way from the copper to the shell of a hub, half "
+     "as much again and more; common practice, no source"),
+    ("fluid and fins", 0.5, 0.6, "both"),
+    ("hollow shaft, air blown through", 0.85, 0.7, "the stator is cooled from inside; common practice, no source"),
+    ("direct liquid at the stator", 0.8, 0.12, "a jacket with a pump and a radiator; common practice, no source"),
+)  # fmt: skip
+
+
+def _finite(x: float | None) -> float | None:
+    return None if x is None or not math.isfinite(x) else x
+
+
+@fact
+def heat_view(bike: Bike) -> HeatView | None:
+    """None while the bike does not compute or its heat paths are not known."""
+    perf = bare_performance(bike)
+    if perf is None or perf.case.thermal is None:
+        return None
+    th = perf.case.thermal
+    known, seconds = controller_s(bike, perf)
+    case_then = 0.5 * (th.temp_max_c + AIR_C)
+    return HeatView(
+        tuple(_rows(bike, perf, th)),
+        tuple(_cooling(perf, th)),
+        _finite(
+            seconds_cooled(
+                th.temp_max_c, WARM_C, th.winding_case_k_w, th.case_air_k_w, th.winding_j_k, th.case_j_k,
+                case_then, th.air_c,
+            )
+        ),
+        _finite(seconds),
+        known,
+        th.temp_max_c,
+    )  # fmt: skip
+
+
+def _rows(bike: Bike, perf: Performance, th: Thermal) -> Iterator[HeatRow]:
+    goal, s = bike.build.goal, perf.run.series
+    when = next((t for t, c in zip(s.t_s, s.winding_c, strict=True) if c >= th.temp_max_c), None)
+    yield HeatRow("one full-throttle run", s.winding_c[-1], s.case_c[-1], when, None)
+    done = planned_session(bike)
+    if done is not None:
+        hottest = max(r.winding_c for r in done.runs)
+        over = next((r for r in done.runs if r.winding_c >= th.temp_max_c), None)
+        label = f"{len(done.runs)} runs, {goal.rest_s.taken:.0f} s between"
+        yield HeatRow(label, hottest, None, over.start_s if over else None, None)
+    grade, speed = goal.hill_pct.amount, goal.hill_speed_m_s.amount
+    if grade and speed:
+        yield _steady(on_grade(perf.case, grade), speed, th, f"climb of {grade:.0f} %, held")
+    yield _steady(perf.case, goal.cruise_m_s.taken, th, "the ride's speed, held")
+    yield _steady(perf.case, 0.98 * perf.top.speed_m_s, th, "near top speed, held")
+
+
+def _steady(case: RunCase, speed: float, th: Thermal, what: str) -> HeatRow:
+    at: Drawn | None = drawn(case, speed)
+    if at is None:
+        return HeatRow(f"{what} (the drive cannot)", None, None, 0.0, None)
+    watts = 1.5 * case.machine.r_ohm * at.phase_a**2
+    paths = th.winding_case_k_w, th.case_air_k_w
+    winding, shell = steady_c(watts, *paths, th.air_c)
+    until = seconds_until(
+        watts, *paths, th.winding_j_k, th.case_j_k, AIR_C, th.temp_max_c, th.air_c
+    )
+    return HeatRow(what, _finite(winding), _finite(shell), _finite(until), at.phase_a)
+
+
+def _cooling(perf: Performance, th: Thermal) -> Iterator[Cooling]:
+    r = perf.case.machine.r_ohm
+    for label, inner, outer, origin in KINDS:
+        other = dataclasses.replace(
+            th, winding_case_k_w=th.winding_case_k_w * inner, case_air_k_w=th.case_air_k_w * outer
+        )
+        own = dataclasses.replace(perf, case=dataclasses.replace(perf.case, thermal=other))
+        yield Cooling(
+            label,
+            origin,
+            other.winding_case_k_w,
+            other.case_air_k_w,
+            steady_amps(r, other.winding_case_k_w, other.case_air_k_w, th.temp_max_c, th.air_c),
+            _finite(hold_s(own, AIR_C)),
+            _finite(hold_s(own, WARM_C)),
+            inner == outer == 1.0,
+        )
+
+
+def controller_s(bike: Bike, perf: Performance) -> tuple[bool, float | None]:
+    """(known, seconds at full phase amps until the controller's limit from cold; inf for good)."""
+    c, m = bike.build.drive.controller, perf.case.machine
+    if not (c.heat_k_w.known and c.heat_j_k.known):
+        return False, None
+    watts = 1.5 * m.r_switch_ohm * perf.case.phase_a**2 + m.fixed_w
+    return True, one_node_s(
+        watts, c.heat_k_w.taken, c.heat_j_k.taken, c.temp_max_c.taken, AIR_C, AIR_C
+    )

@@ -1,0 +1,62 @@
+"""Tyre and rim: width, room, load index, speed symbol."""
+
+from __future__ import annotations
+
+import pytest
+
+from rows.conftest import Outside
+
+# kg of load indices as printed in the tyre standards (ISO 4251-1, UN R75), from memory.
+INDEX = {40: 140, 47: 175, 54: 212, 57: 230, 62: 265, 66: 300, 73: 365, 80: 450}
+
+
+def axle(bike: Outside, which: str) -> dict[str, float]:
+    rows = bike.body["assessment"]["drawings"]["gear"]["chassis"]["axles"]
+    return dict(next(r for r in rows if r["end"] == which))
+
+
+@pytest.mark.parametrize(("index", "kg"), sorted(INDEX.items()))
+def test_ordinary_load_index(bike: Outside, index: int, kg: float) -> None:
+    bike.put(("gear.tyre.load_index", index))
+    assert axle(bike, "rear")["carries_kg"] == kg
+
+
+def test_ordinary_rim_and_room_that_suit_say_nothing(bike: Outside) -> None:
+    bike.put(("gear.tyre.rim_m", "1.85 in"), ("gear.tyre.gap_m", 0.1))
+    assert bike.says("gear.rim") == "" and bike.says("gear.tyre_room") == ""
+
+
+def test_dangerous_a_bicycle_tyre_under_a_moto_is_a_stop(bike: Outside) -> None:
+    bike.put(("gear.tyre.load_index", 22))
+    assert axle(bike, "rear")["kg"] > 85 and bike.says("gear.tyre_load.rear") == "stop"
+
+
+def test_dangerous_a_tyre_wider_than_its_room_is_a_stop(bike: Outside) -> None:
+    bike.put(("gear.tyre.code", "140/80-18"), ("gear.tyre.gap_m", 0.135))
+    assert bike.says("gear.tyre_room.rear") == "stop"
+    bike.put(("gear.tyre.gap_m", 0.147))
+    assert bike.says("gear.tyre_room.rear") == "caution"
+
+
+def test_dangerous_a_wide_tyre_on_a_narrow_rim(bike: Outside) -> None:
+    bike.put(("gear.tyre.code", "140/80-18"), ("gear.tyre.rim_m", "1.85 in"))
+    assert bike.says("gear.rim.rear") == "caution" and "narrow" in bike.words("gear.rim")
+
+
+def test_dangerous_a_slow_front_tyre_counts_too(bike: Outside) -> None:
+    bike.put(("gear.front_tyre", {"code": "80/100-21", "speed_symbol": "J"}))
+    assert bike.says("gear.tyre.front") == ""
+    bike.put(("gear.front_tyre.speed_symbol", "F"))
+    assert bike.says("gear.tyre.front") == "stop" and bike.says("gear.top_mode") == "caution"
+
+
+def test_unknown_index_and_symbol_are_said(bike: Outside) -> None:
+    bike.put(("gear.tyre.load_index", None), ("gear.tyre.speed_symbol", ""))
+    assert (
+        bike.says("gear.tyre_load_open") == "note" and bike.says("gear.tyre_unknown") == "caution"
+    )
+
+
+def test_not_there_an_index_outside_the_table_is_no_number(bike: Outside) -> None:
+    bike.put(("gear.tyre.load_index", 120))
+    assert axle(bike, "rear")["carries_kg"] is None and bike.says("gear.tyre_load_open") == "note"
