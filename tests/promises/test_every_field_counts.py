@@ -98,6 +98,13 @@ OPENED: list[dict[str, Any]] = [
     },
     {"donor.upgrades": [{"what": "brakes", "fitted": True}]},
     {
+        "drive.controller.condition": "got wet",
+        "drive.controller.idle_a": 0.2,
+        "drive.controller.bench_run": True,
+        "drive.motor.lead_m2": 2e-5,
+        "tune.regen_pct": 20,
+    },
+    {
         "drive.motor.kind": "hub",
         "gear.front_teeth": None,
         "gear.rear_teeth": None,

@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 
+from drive_cases import DRIVE_CASES
 from gear_cases import GEAR_CASES
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.bolts.register import CHECKS
@@ -19,6 +20,7 @@ from ninebolt.library.demo import brakka
 
 CASES: list[tuple[str, dict[str, Any], str, str]] = [
     *GEAR_CASES,
+    *DRIVE_CASES,
     # bolt.key, changes to the sound build, severity, words that the reason must hold
     ("donor.unweighed", {"donor.items.0.mass_kg": None}, "caution", "Engine"),
     ("donor.no_bay", {"donor.bays": []}, "caution", "Measure before"),

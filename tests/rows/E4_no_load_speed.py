@@ -12,7 +12,7 @@ from rows.conftest import Outside
 def test_ordinary_by_hand(bike: Outside) -> None:
     """KV x full volts; the road speed from circumference and ratio."""
     doc = bike.body["doc"]
-    full = bike.figure("pack", "full") or 0
+    full = bike.figure("pack", "full_v") or 0
     rpm = doc["drive"]["motor"]["kv_rpm_v"]["amount"] * full
     assert bike.figure("drive", "no_load") == pytest.approx(rpm, rel=1e-6)
     speed = rpm / 60 / (56 / 12) * 2 * math.pi * bike.radius
@@ -32,10 +32,9 @@ def test_weakening_reaches_past_base_speed(bike: Outside) -> None:
 def test_dangerous_back_emf_over_the_ceiling_is_a_stop(bike: Outside) -> None:
     """Let go in weakening, the motor pushes rpm / KV into the controller."""
     bike.put(
-        ("drive.controller.fw_id_a", 200), ("drive.controller.v_max_v", 92), ("gear.rear_teeth", 34),
-        ("road.grade_pct", -12),
+        ("drive.controller.fw_id_a", 230), ("drive.controller.v_max_v", 97), ("road.grade_pct", -35),
     )  # fmt: skip
-    assert (bike.figure("drive", "emf_top") or 0) > 92 and bike.says("drive.emf") == "stop"
+    assert (bike.figure("drive", "emf_top") or 0) > 97 and bike.says("drive.weakening") == "stop"
 
 
 def test_unknown_kv_is_named(bike: Outside) -> None:

@@ -59,7 +59,7 @@ def test_a_matched_shock_brings_the_head_back(bike: Outside) -> None:
 
 
 def test_dangerous_little_trail_shakes_its_head(bike: Outside) -> None:
-    bike.put(*BIKE, ("gear.fork.longer_m", -0.09))
+    bike.put(*BIKE, ("gear.fork.longer_m", -0.17))
     assert now(bike)["trail_m"] < 0.075 and "shakes" in bike.words("gear.stance")
 
 

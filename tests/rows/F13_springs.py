@@ -28,7 +28,7 @@ def test_ordinary_sag_is_load_over_rate(bike: Outside) -> None:
 
 
 def test_the_rate_that_is_advised_gives_the_sag_that_is_promised(bike: Outside) -> None:
-    bike.put(("gear.fork", {"rate_n_m": 12_000, "travel_m": 0.2, "preload_m": 0.0}))
+    bike.put(("gear.fork", {"rate_n_m": 30_000, "travel_m": 0.2, "preload_m": 0.0}))
     assert bike.says("gear.springs.front") == "caution"
     bike.put(("gear.fork.rate_n_m", end(bike, "front")["rate_n_m"]))
     assert end(bike, "front")["share"] == pytest.approx(0.30, abs=1e-6)

@@ -44,7 +44,9 @@ def test_dangerous_a_light_front_is_said(bike: Outside) -> None:
     bays[0] = {**bays[0], "x_m": {"amount": -0.4, "origin": "measured", "tolerance": None}}
     bike.put(("donor.bays", bays), ("pack.case_kg", 60))
     keys = set(bike.findings())
-    assert any(k.startswith("donor.") and "front" in k or k == "donor.balance" for k in keys), keys
+    assert any((k.startswith("donor.") and "front" in k) or k == "donor.balance" for k in keys), (
+        keys
+    )
 
 
 def test_unknown_donor_has_no_before(bike: Outside) -> None:

@@ -25,6 +25,7 @@ export type RevisionRow = S['RevisionRow']
 export type Problem = S['ProblemOut']
 export type Sorting = S['Sorting']
 export type RibbonPart = S['RibbonPart']
+export type BesideOut = S['Beside']
 export interface Change {
   path: string
   value: unknown

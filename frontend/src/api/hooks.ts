@@ -154,11 +154,12 @@ export const useLabel = (text: string) =>
     queryFn: () => ok(http.GET('/api/sums/label', { params: { query: { text } } })),
   })
 
-export const useBeside = (ids: string[]) =>
+export const useBeside = (ids: string[], equal: string[]) =>
   useQuery({
-    queryKey: ['beside', ...ids],
+    queryKey: ['beside', ids, equal],
     enabled: ids.length > 1,
-    queryFn: () => ok(http.GET('/api/beside', { params: { query: { id: ids } } })),
+    placeholderData: keepPreviousData,
+    queryFn: () => ok(http.GET('/api/beside', { params: { query: { id: ids, equal } } })),
   })
 
 export const useTwoNumbers = (a: number | null, b: number | null) =>

@@ -13,7 +13,7 @@ export interface paths {
         };
         /**
          * Side By Side
-         * @description Builds in one table: what is better where, what is unknown, what was not alike.
+         * @description Builds in one table: what is better where, what is unknown, what was not alike or made so.
          */
         get: operations["side_by_side_api_beside_get"];
         put?: never;
@@ -1060,6 +1060,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sums/resistance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Resistance
+         * @description Pack resistance from volts at two currents.
+         */
+        get: operations["resistance_api_sums_resistance_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sums/spin": {
         parameters: {
             query?: never;
@@ -1326,13 +1346,20 @@ export interface components {
         };
         /**
          * Beside
-         * @description The table. unlike: conditions that are not the same, which the differences hold too.
+         * @description The table. unlike: conditions that are not the same, which the differences hold too. equal: what was
+         *     made equal; runs: ribbon and parts of the run of each that computes; crossings: of the first with others.
          */
         Beside: {
+            /** Crossings */
+            crossings: components["schemas"]["Crossing"][];
+            /** Equal */
+            equal: components["schemas"]["Made"][];
             /** Names */
             names: string[];
             /** Rows */
             rows: components["schemas"]["Row"][];
+            /** Runs */
+            runs: (components["schemas"]["RunOf"] | null)[];
             /** Unlike */
             unlike: components["schemas"]["Unlike"][];
         };
@@ -1785,6 +1812,20 @@ export interface components {
             count: number;
         };
         /**
+         * Crossing
+         * @description Below speed_m_s one pulls harder, above it the other.
+         */
+        Crossing: {
+            /** Above */
+            above: string;
+            /** Below */
+            below: string;
+            /** Speed M S */
+            speed_m_s: number;
+            /** Thrust N */
+            thrust_n: number;
+        };
+        /**
          * DonorDrawing
          * @description Side view, metres: x from the rear axle forward, y from the ground up. scale: what the two
          *     axles weighed (front, rear), if they were.
@@ -1887,6 +1928,8 @@ export interface components {
             ribbon: components["schemas"]["RibbonPart"][];
             /** Speed M S */
             speed_m_s: number[];
+            /** Stages */
+            stages: components["schemas"]["Stage"][];
             /** Thrust N */
             thrust_n: number[];
             /** Top Speed M S */
@@ -2554,6 +2597,18 @@ export interface components {
             wheel_w: number[];
         };
         /**
+         * Made
+         * @description What was made equal, in words, one a build that was changed.
+         */
+        Made: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Words */
+            words: string[];
+        };
+        /**
          * MeasureNext
          * @description The uncertain input that widens the band most, with its label.
          */
@@ -2740,6 +2795,20 @@ export interface components {
             label: string;
             /** Media */
             media: string;
+        };
+        /**
+         * Part
+         * @description From one speed to the next: seconds it takes (None: not reached), and what held it longest.
+         */
+        Part: {
+            /** End M S */
+            end_m_s: number;
+            /** Held By */
+            held_by: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Start M S */
+            start_m_s: number;
         };
         /**
          * PartIn
@@ -3072,6 +3141,24 @@ export interface components {
             usual: boolean;
             /** Words */
             words: string;
+        };
+        /**
+         * RunOf
+         * @description One build. spans: its ribbon; parts: its run from speed to speed; quarter_s: as if nothing opened.
+         */
+        RunOf: {
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+            /** Quarter S */
+            quarter_s: number | null;
+            /** Spans */
+            spans: components["schemas"]["RibbonPart"][];
+            /** Speed M S */
+            speed_m_s: number[];
+            /** Thrust N */
+            thrust_n: number[];
         };
         /**
          * Rung
@@ -3409,6 +3496,27 @@ export interface components {
             share: number | null;
         };
         /**
+         * Stage
+         * @description One stage of the chain (W at its input): for good, and for a burst. least: it holds the others back for
+         *     good. over: many times the least. words: what the number is of, or what is missing.
+         */
+        Stage: {
+            /** Cont W */
+            cont_w: number | null;
+            /** Label */
+            label: string;
+            /** Least */
+            least: boolean;
+            /** Over */
+            over: boolean;
+            /** Path */
+            path: string;
+            /** Peak W */
+            peak_w: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * Stance
          * @description How it stands, nobody on it. seat and clearance are how much they rose (m).
          */
@@ -3727,6 +3835,7 @@ export interface operations {
         parameters: {
             query: {
                 id: string[];
+                equal?: string[] | null;
             };
             header?: never;
             path?: never;
@@ -6190,6 +6299,49 @@ export interface operations {
                 amps: number;
                 lead_volts?: number;
                 winding_c?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measured"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    resistance_api_sums_resistance_get: {
+        parameters: {
+            query: {
+                v1: number;
+                a1: number;
+                v2: number;
+                a2: number;
             };
             header?: never;
             path?: never;

@@ -1,13 +1,64 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import type { BesideOut } from '../api/client'
 import { problemText, useBeside } from '../api/hooks'
-import { show, type UnitPrefs } from '../lib/units'
-import { chokeWord } from '../theme/paint'
+import { sentence, show, type UnitPrefs } from '../lib/units'
+import { chokePaint, chokeWord, hatchFill, paint } from '../theme/paint'
 import { Act, Loading, Trouble } from '../ui/atoms'
 import { Rows } from '../ui/Rows'
 
+const EQUAL = [
+  ['rider', 'rider'],
+  ['ride', 'ride'],
+  ['conditions', 'conditions'],
+  ['energy', 'pack energy'],
+  ['controller', 'controller'],
+  ['mass', 'mass, by ballast'],
+] as const
+
+/** The choke ribbons above one another on one speed axis, the runs in parts, and where the curves cross. */
+function Ribbons({ d, prefs }: { d: BesideOut; prefs: UnitPrefs }) {
+  const runs = d.runs.filter((r) => r !== null)
+  const last = Math.max(1, ...runs.flatMap((r) => r.spans.map((s) => s.end)))
+  if (!runs.length) return null
+  const heads = runs[0]!.parts.map((p) => `${show(p.start_m_s, 'm_s', prefs, 3, p.end_m_s).number}–${show(p.end_m_s, 'm_s', prefs).text}`)
+  return (
+    <Box mb="3">
+      {runs.map((r) => (
+        <Box key={r.name} mb="1">
+          <Text fontSize="14px" fontWeight="600">
+            {r.name}
+          </Text>
+          <Flex h="24px" role="img" aria-label={`${r.name}: ${r.spans.map((s) => `${chokeWord(s.choke)} to ${show(s.end, 'm_s', prefs).text}`).join(', ')}`}>
+            {r.spans.map((s, i) => (
+              <svg key={i} height="24" style={{ width: `${((s.end - s.start) / last) * 100}%` }} aria-hidden="true">
+                <rect width="100%" height="24" fill={hatchFill(s.choke)} stroke={chokePaint(s.choke)} />
+                <text x="6" y="17" fontSize="14" fontWeight="600" fill={chokePaint(s.choke)} stroke={paint('sheet')} strokeWidth="4" paintOrder="stroke">
+                  {(s.end - s.start) / last > 0.08 ? chokeWord(s.choke) : ''}
+                </text>
+              </svg>
+            ))}
+          </Flex>
+        </Box>
+      ))}
+      {d.crossings.map((c, i) => (
+        <Text key={i}>
+          Below <b>{show(c.speed_m_s, 'm_s', prefs).text}</b> {c.below} pulls harder, above it {c.above}.
+        </Text>
+      ))}
+      <Rows
+        label="The run in parts"
+        heads={['from speed to speed', ...heads, 'quarter mile']}
+        rows={runs.map((r) => [r.name, ...r.parts.map((p) => (p.seconds == null ? '–' : `${show(p.seconds, 's', prefs).text}, ${chokeWord(p.held_by)}`)), show(r.quarter_s, 's', prefs).text])}
+      />
+    </Box>
+  )
+}
+
 /** Builds side by side: the better one of each row, the unknown as unknown, and what was not alike. */
 export function Beside({ ids, prefs, close }: { ids: string[]; prefs: UnitPrefs; close: () => void }) {
-  const got = useBeside(ids)
+  const [equal, setEqual] = useState<string[]>([])
+  const got = useBeside(ids, equal)
   const d = got.data
   return (
     <Box as="section" aria-label="Side by side" bg="sheet" borderWidth="1px" borderColor="rule" borderTopWidth="3px" borderTopColor="choice" p="4" mb="4">
@@ -20,8 +71,24 @@ export function Beside({ ids, prefs, close }: { ids: string[]; prefs: UnitPrefs;
       {ids.length < 2 && <Text color="ink-soft">Choose one more build to put beside it.</Text>}
       {got.isPending && ids.length > 1 && <Loading what="Comparing …" />}
       {got.error && <Trouble text={problemText(got.error)} />}
+      {ids.length > 1 && (
+        <Flex gap="2" wrap="wrap" align="center" my="2" role="group" aria-label="Made equal">
+          <Text>Made like the first:</Text>
+          {EQUAL.map(([key, label]) => (
+            <Act key={key} aria-pressed={equal.includes(key)} bg={equal.includes(key) ? 'choice-wash' : 'sheet'} onClick={() => setEqual(equal.includes(key) ? equal.filter((k) => k !== key) : [...equal, key])}>
+              {label}
+            </Act>
+          ))}
+        </Flex>
+      )}
+      {d?.equal.map((e) => (
+        <Text key={e.key} fontSize="15px" color="choice">
+          {e.label}: {e.words.length ? e.words.map((w) => sentence(w, prefs)).join('; ') : 'alike already'}
+        </Text>
+      ))}
       {d && (
         <>
+          <Ribbons d={d} prefs={prefs} />
           <Rows
             label="Builds side by side"
             heads={['', ...d.names]}

@@ -63,9 +63,13 @@ def import_build(house: HouseDep, file: UploadFile) -> IdOut:
 
 
 @router.get("/beside")
-def side_by_side(house: HouseDep, ids: Annotated[list[str], Query(alias="id")]) -> Beside:
-    """Builds in one table: what is better where, what is unknown, what was not alike."""
-    return garage.side_by_side(house, ids)
+def side_by_side(
+    house: HouseDep,
+    ids: Annotated[list[str], Query(alias="id")],
+    equal: Annotated[list[str] | None, Query(max_length=10)] = None,
+) -> Beside:
+    """Builds in one table: what is better where, what is unknown, what was not alike or made so."""
+    return garage.side_by_side(house, ids, equal)
 
 
 @router.get("/builds/{build_id}", **BENCH)

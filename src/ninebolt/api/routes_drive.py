@@ -15,6 +15,7 @@ from ninebolt.core.drive.measure import (
     Measured,
     kv_from_drill,
     kv_from_spin,
+    pack_ohm,
     phase_henry,
     phase_ohm,
 )
@@ -25,6 +26,7 @@ from ninebolt.services.drive_at import Conditions, drive_at
 router = APIRouter(prefix="/api", tags=["drive"])
 Volts = Annotated[float, Query(gt=0, le=2000)]
 Amps = Annotated[float, Query(gt=0, le=5000)]
+Line = Annotated[float, Query(ge=0, le=5000)]
 Rpm = Annotated[float, Query(gt=0, le=60000)]
 
 
@@ -98,6 +100,20 @@ def ohm(
             expected=f"under {volts:g} V",
         )
     return phase_ohm(volts, amps, lead_volts, winding_c)
+
+
+@router.get("/sums/resistance")
+def resistance(v1: Volts, a1: Line, v2: Volts, a2: Line) -> Measured:
+    """Pack resistance from volts at two currents."""
+    try:
+        return pack_ohm(v1, a1, v2, a2)
+    except ValueError as error:
+        raise InputError(
+            "These two readings give no resistance.",
+            got=f"{v1:g} V at {a1:g} A, {v2:g} V at {a2:g} A",
+            expected="volts that fall as amps rise",
+            todo="Read both at once, the clamp the same way round; the further apart the amps, the better.",
+        ) from error
 
 
 @router.get("/sums/phase-henry")

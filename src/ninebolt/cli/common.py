@@ -18,6 +18,7 @@ from ninebolt.services.house import House
 from ninebolt.units import QUANTITIES, parse_quantity, to_unit
 
 SHOWN_IN = {"m_s": "km/h", "w": "kW", "m": "m", "wh": "kWh", "ohm": "mΩ", "farad": "µF"}
+FAR_M = 2000.0  # from here on kilometres
 _TOKEN = re.compile(r"\{\{([^|}]+)\|(\w+)\}\}")
 
 
@@ -25,6 +26,8 @@ def say(value: float | None, quantity: str) -> str:
     """A number for people, in metric units."""
     if value is None:
         return "–"
+    if quantity == "m" and abs(value) >= FAR_M:
+        return f"{value / 1000.0:.4g} km"
     symbol = SHOWN_IN.get(quantity, QUANTITIES[quantity].units[0].symbol)
     return f"{to_unit(value, quantity, symbol):.4g} {symbol}".strip()
 

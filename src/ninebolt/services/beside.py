@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from ninebolt.core.bolts.assess import Assessment
 from ninebolt.core.bolts.goal.wishes import spent, unpriced
 from ninebolt.core.build import Build
+from ninebolt.services.alike import Made
+from ninebolt.services.ridden import Crossing, RunOf, crossings_of, runs_of
 
 MORE, LESS, NEITHER = "more", "less", ""
 SAME = 1e-3  # values nearer than this share are alike
@@ -43,15 +45,19 @@ class Unlike:
 
 @dataclass(frozen=True, slots=True)
 class Beside:
-    """The table. unlike: conditions that are not the same, which the differences hold too."""
+    """The table. unlike: conditions that are not the same, which the differences hold too. equal: what was
+    made equal; runs: ribbon and parts of the run of each that computes; crossings: of the first with others."""
 
     names: tuple[str, ...]
     rows: tuple[Row, ...]
     unlike: tuple[Unlike, ...]
+    equal: tuple[Made, ...]
+    runs: tuple[RunOf | None, ...]
+    crossings: tuple[Crossing, ...]
 
 
-def beside(builds: list[tuple[Build, Assessment]]) -> Beside:
-    """Two or more builds in one table."""
+def beside(builds: list[tuple[Build, Assessment]], equal: tuple[Made, ...] = ()) -> Beside:
+    """Two or more builds in one table. equal: what was made alike beforehand."""
     heads = [a.headline for _, a in builds]
     figures = [
         {f"{b.bolt}.{f.key}": f.value for b in a.bolts for f in b.figures} for _, a in builds
@@ -86,8 +92,40 @@ def beside(builds: list[tuple[Build, Assessment]]) -> Beside:
         ),
         _row("Stops standing", "ratio", LESS, [float(len(a.stops)) for _, a in builds]),
         _row("Held back by", "", NEITHER, [None] * len(heads), [h.choke for h in heads]),
+        _row("Thrust from rest", "n", MORE, [f.get("drive.launch") for f in figures]),
+        _row("Full amps held, from cold", "s", MORE, [f.get("drive.hold_cold") for f in figures]),
+        _row(
+            "Energy at the ride's speed", "wh_km", LESS, [f.get("gear.cruise_wh") for f in figures]
+        ),
+        _row("Motor's mass in the wheel", "kg", LESS, [_in_wheel(b) for b, _ in builds]),
+        _row(
+            "Ratio",
+            "ratio",
+            NEITHER,
+            [f.get("gear.ratio") for f in figures],
+            [
+                "fixed, turns are chosen" if b.drive.motor.kind == "hub" else "sprockets"
+                for b, _ in builds
+            ],
+        ),
+        _row(
+            "Chain to oil, line up and wear",
+            "",
+            NEITHER,
+            [None] * len(heads),
+            ["yes" if b.gear.rear_teeth else "no" for b, _ in builds],
+        ),
     ]
-    return Beside(tuple(b.name for b, _ in builds), tuple(rows), _unlike([b for b, _ in builds]))
+    plain = [b for b, _ in builds]
+    runs = runs_of(plain)
+    names = tuple(b.name for b in plain)
+    return Beside(names, tuple(rows), _unlike(plain), equal, runs, crossings_of(runs))
+
+
+def _in_wheel(build: Build) -> float | None:
+    """Unsprung mass that the motor adds; 0 for one in the frame."""
+    motor = build.drive.motor
+    return motor.mass_kg.amount if motor.kind == "hub" else 0.0
 
 
 def _open_prices(build: Build) -> str:

@@ -17,13 +17,14 @@ from ninebolt.errors import FieldError, FormatError, InputError, NineBoltError, 
 from ninebolt.formats.build_json import build_of, write_build
 from ninebolt.formats.bundle import LogFile, read_bundle, write_bundle
 from ninebolt.formats.ride_log import read_log
+from ninebolt.services import alike
 from ninebolt.services.beside import Beside, beside
 from ninebolt.services.docs import doc_at
 from ninebolt.services.house import House, columns_of
 from ninebolt.services.workshop import shown_build
 from ninebolt.store import builds as table
 from ninebolt.store import rides
-from ninebolt.store.database import session, transaction
+from ninebolt.store.database import session, snapshot, transaction
 
 MAX_NAME = 80
 MOST_BESIDE = 4
@@ -112,8 +113,9 @@ def _state_of(db: sqlite3.Connection, row: table.BuildRow) -> str:
     return hashlib.sha256(table.raw_doc(db, row.id, row.head)).hexdigest()
 
 
-def side_by_side(house: House, ids: list[str]) -> Beside:
-    """Two to four builds in one table, each as its bench shows it. Raises InputError, NotFoundError."""
+def side_by_side(house: House, ids: list[str], equal: list[str] | None = None) -> Beside:
+    """Two to four builds in one table, each as its bench shows it; an id with @kept is without its what-if.
+    equal: keys of services.alike. Raises InputError, NotFoundError."""
     if not 2 <= len(set(ids)) == len(ids) <= MOST_BESIDE:
         raise InputError(
             "These cannot be put side by side.",
@@ -121,8 +123,30 @@ def side_by_side(house: House, ids: list[str]) -> Beside:
             got=f"{len(ids)} builds",
             expected=f"2 to {MOST_BESIDE} different ones",
         )
-    builds = [shown_build(house, i) for i in ids]
-    return beside([(b, house.assessment(b)) for b in builds])
+    wrong = [k for k in equal or [] if k not in alike.KEYS]
+    if wrong:
+        raise InputError(
+            "This cannot be made equal.",
+            where="equal",
+            got=wrong[0][:40],
+            expected=", ".join(alike.KEYS),
+        )
+    builds, made = alike.alike([_variant(house, i) for i in ids], equal or [])
+    return beside([(b, house.assessment(b)) for b in builds], made)
+
+
+KEPT_SUFFIX = "@kept"
+
+
+def _variant(house: House, build_id: str) -> Build:
+    """As its bench shows it, or as kept, without what is on trial."""
+    if not build_id.endswith(KEPT_SUFFIX):
+        return shown_build(house, build_id)
+    own = build_id.removesuffix(KEPT_SUFFIX)
+    with session(house.path) as db, snapshot(db):
+        row = table.get_build(db, own)
+        build = build_of(doc_at(db, own, row.head), row.name)
+    return dataclasses.replace(build, name=f"{build.name}, as kept")
 
 
 def _readable(db: sqlite3.Connection, row: table.BuildRow) -> Build | NineBoltError:

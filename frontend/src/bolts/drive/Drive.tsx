@@ -13,6 +13,7 @@ import { Missing, Workbench } from '../../ui/Workbench'
 import { BrakingView, HeatTable } from './Heat'
 import { LabelReader, MotorSums } from './Label'
 import { Reading } from './Reading'
+import { StageTable } from './Stages'
 import { Steps } from './Steps'
 
 export type D = NonNullable<Drawings['drive']>
@@ -54,7 +55,7 @@ function Envelope({ d, each }: { d: D; each: boolean }) {
     : []
   return (
     <>
-      <Box flex="1" minH="250px">
+      <Box flex="1" minH={{ base: '250px', md: '290px' }}>
         <Plot
           prefs={prefs}
           label="Thrust over road speed with the choke at each speed"
@@ -142,6 +143,7 @@ function Under({ d }: { d: D }) {
       <Tabs
         label="Behind the drive"
         tabs={[
+          { key: 'chain', label: 'Power chain', body: <StageTable d={d} /> },
           { key: 'heat', label: 'Heat', body: <HeatTable d={d} /> },
           { key: 'regen', label: 'Motor braking', body: <BrakingView d={d} /> },
           { key: 'steps', label: 'More amps', body: <Steps /> },

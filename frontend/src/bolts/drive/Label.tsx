@@ -45,7 +45,7 @@ export function LabelReader() {
 }
 
 interface Sum {
-  key: 'spin' | 'drill' | 'phase-ohm' | 'phase-henry'
+  key: 'spin' | 'drill' | 'phase-ohm' | 'phase-henry' | 'resistance'
   title: string
   how: string
   path: string
@@ -57,6 +57,7 @@ const SUMS: Sum[] = [
   { key: 'drill', title: 'KV, on a drill', how: 'Leads free. Turn it with a drill, read AC volts between two leads.', path: 'drive.motor.kv_rpm_v', quantity: 'rpm_v', inputs: [['rpm', 'rpm'], ['volts', 'V AC']] },
   { key: 'phase-ohm', title: 'Resistance of a phase', how: 'A known current through two leads; volts at the leads. Then the tips of the meter on one another at that current: those volts come off.', path: 'drive.motor.r_phase_ohm', quantity: 'ohm', inputs: [['volts', 'V'], ['amps', 'A'], ['lead_volts', 'V of the leads', 0], ['winding_c', '°C of the winding', 20]] },
   { key: 'phase-henry', title: 'Inductance of a phase', how: 'A step of volts over two leads; the current after so many seconds.', path: 'drive.motor.l_phase_henry', quantity: 'henry', inputs: [['volts', 'V'], ['amps', 'A'], ['seconds', 's'], ['ohm', 'Ω of a phase']] },
+  { key: 'resistance', title: 'Resistance of the pack', how: 'Volts at two currents, both read at once; the further apart the amps, the better. Compare with the pack’s own on Pack.', path: '', quantity: 'ohm', inputs: [['v1', 'V'], ['a1', 'A'], ['v2', 'V'], ['a2', 'A']] },
 ]
 
 export function MotorSums() {
@@ -100,9 +101,9 @@ function SumRow({ s }: { s: Sum }) {
             <Text fontWeight="600">
               {show(got.data.value, s.quantity, prefs).text} ± {Math.round(got.data.spread * 100)} %
             </Text>
-            <Act aria-label={`Take ${s.title}`} onClick={() => change([{ path: s.path, value: { amount: got.data.value, origin: 'measured', tolerance: got.data.spread } }], s.title)}>
+            {s.path && <Act aria-label={`Take ${s.title}`} onClick={() => change([{ path: s.path, value: { amount: got.data.value, origin: 'measured', tolerance: got.data.spread } }], s.title)}>
               Take as measured
-            </Act>
+            </Act>}
           </>
         )}
       </Flex>

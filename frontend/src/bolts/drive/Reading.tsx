@@ -11,8 +11,8 @@ const PLACES: [keyof D['losses'] & `${string}_w`, string, string][] = [
   ['path_w', 'path', 'path'],
   ['controller_w', 'controller', 'line'],
   ['copper_w', 'copper', 'heat'],
-  ['drag_w', 'iron and drag', 'volts'],
-  ['chain_w', 'chain', 'wheelie'],
+  ['drag_w', 'iron, drag', 'volts'],
+  ['chain_w', 'chain', '-'],
 ]
 
 /** What happens at one speed: where the power goes, and why line amps are not phase amps. Without a cursor it
@@ -49,16 +49,16 @@ export function Reading({ d, at }: { d: D; at: number | null }) {
             return (
               <svg key={key} height="20" style={{ width: `${share * 100}%` }} aria-hidden="true">
                 <title>{`${name} ${w(v(d.losses[key]))}`}</title>
-                <rect width="100%" height="20" fill={choke ? hatchFill(choke) : paint('well')} stroke={choke ? chokePaint(choke) : paint('rule.strong')} />
+                <rect width="100%" height="20" fill={choke === '-' ? paint('rule') : choke ? hatchFill(choke) : paint('well')} stroke={choke.length > 1 ? chokePaint(choke) : paint('rule.strong')} />
               </svg>
             )
           })}
         </Flex>
       )}
-      <Flex gap="3" wrap="wrap" fontSize="14px" color="ink-soft">
+      <Flex columnGap="3" wrap="wrap" color="ink-soft">
         {PLACES.map(([key, name, choke]) => (
-          <Text key={key} fontSize="14px">
-            <Box as="span" display="inline-block" w="9px" h="9px" mr="1" borderWidth="1px" style={{ borderColor: choke ? chokePaint(choke) : paint('rule.strong') }} />
+          <Text key={key} fontSize="13px">
+            <Box as="span" display="inline-block" w="9px" h="9px" mr="1" borderWidth="1px" style={{ borderColor: choke.length > 1 ? chokePaint(choke) : paint('rule.strong') }} />
             {name} {w(v(d.losses[key]))}
           </Text>
         ))}

@@ -46,6 +46,19 @@ def phase_ohm(
     )
 
 
+def pack_ohm(v1: float, a1: float, v2: float, a2: float, reading_v: float = 0.1) -> Measured:
+    """Resistance between two readings under load: (V1 - V2) / (I2 - I1). Raises ValueError where they do not
+    say one."""
+    if abs(a2 - a1) < 1e-9 or (v1 - v2) / (a2 - a1) <= 0.0:
+        raise ValueError("volts must fall as amps rise")
+    drop = abs(v1 - v2)
+    return Measured(
+        (v1 - v2) / (a2 - a1),
+        math.hypot(math.sqrt(2.0) * reading_v / max(drop, 1e-6), 0.03),
+        "(V1 - V2) / (I2 - I1)",
+    )
+
+
 def phase_henry(volts: float, amps: float, seconds: float, ohm: float) -> Measured:
     """Inductance of one phase from a step of voltage over two: the current reaches I after t.
 

@@ -53,6 +53,13 @@ def braking(case: RunCase, share: float, limit: ChargeLimit, speeds: Sequence[fl
     return out
 
 
+def asked_n(case: RunCase, share: float, speed_m_s: float) -> float:
+    """Braking at the tyre that so much of the phase amps would make, nothing held back (N)."""
+    m, gear = case.machine, case.ratio / case.radius_m
+    torque = 1.5 * m.pole_pairs * m.flux_vs * share * case.phase_a
+    return (torque + case.drag_nm + case.drag_nm_s_rad * speed_m_s * gear) * gear / case.efficiency
+
+
 def _at(
     case: RunCase, v: float, amps: float, e: float, ohm: float, into: float, by: str
 ) -> tuple[float, float, str]:
@@ -63,10 +70,9 @@ def _at(
 
     def back(iq: float) -> tuple[float, float]:
         """(force at the tyre, amps into the pack)."""
-        shaft = k * iq + case.drag_nm + case.drag_nm_s_rad * omega
         watts = k * iq * omega - 1.5 * r * iq * iq - m.fixed_w
         volts = 0.5 * (e + math.sqrt(max(0.0, e * e + 4.0 * ohm * watts)))
-        return shaft * gear / case.efficiency, watts / volts
+        return asked_n(case, iq / case.phase_a, v), watts / volts
 
     held, why = amps, "setting"
     if back(held)[1] > into:

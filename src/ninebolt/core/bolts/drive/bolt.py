@@ -15,6 +15,7 @@ from ninebolt.core.bolts.common import Result, figure, term
 from ninebolt.core.bolts.drive import checks, condition, label, regen
 from ninebolt.core.bolts.drive.heat import HeatView, heat_view
 from ninebolt.core.bolts.drive.hold import AIR_C, WARM_C, hold_s
+from ninebolt.core.bolts.drive.stages import Stage, stages
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.drive.constants import ke_ll_peak, kv_dc_bus, torque_nm
 from ninebolt.core.finding import Figure
@@ -47,6 +48,7 @@ class DriveDrawing:
     losses: Losses
     braking: Braking | None
     heat: HeatView | None
+    stages: tuple[Stage, ...]
 
 
 def assess(bike: Bike) -> Result:
@@ -71,6 +73,7 @@ def assess(bike: Bike) -> Result:
         losses(perf.case, e.speed_m_s),
         motor_braking(bike),
         heat_view(bike),
+        stages(bike),
     )
     return Result(_figures(bike, perf), judge("drive", bike), (), drawing)
 

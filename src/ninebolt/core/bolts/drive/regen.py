@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import math
+
 from ninebolt.core.bike.back import COLD_C, FROST_C, charge_limit, free_braking, motor_braking
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import bare_performance, pack_facts
-from ninebolt.core.bolts.drive.limits import FULL_SOC
+from ninebolt.core.bolts.drive.limits import FULL_SOC, GRIP_SHARE
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Fix, Source, q, setting
+from ninebolt.core.simulate.regen import asked_n
 
 BACK = Source("computed", "torque current through machine and pack, rear load under braking")
 PARTS = ("drive.controller", "pack", "guard.bms")
@@ -94,16 +97,17 @@ def regen_grip(bike: Bike) -> Says | None:
     free = free_braking(bike)
     if free is None or "rear grip" not in free.held_by:
         return None
-    at = free.held_by.index("rear grip")
+    at, perf = free.held_by.index("rear grip"), bare_performance(bike)
+    share = bike.build.tune.regen_pct.taken
+    asked = asked_n(perf.case, share / 100.0, free.speed_m_s[at]) if perf else math.inf
+    fit = float(math.floor(share * GRIP_SHARE * free.force_n[at] / asked))
     return Says(
         "caution",
         "Closing the throttle may slide the rear wheel",
         f"At {q(free.speed_m_s[at], 'm_s')} the motor brakes as hard as the rear tyre holds, "
-        f"{q(free.force_n[at], 'n')}, on a dry road with nobody touching a brake. Half of it is enough.",
+        f"{q(free.force_n[at], 'n')}, on a dry road with nobody touching a brake.",
         free.force_n[at],
         None,
         "n",
-        fixes=(
-            Fix("Half of it", (setting("tune.regen_pct", bike.build.tune.regen_pct.taken / 2),)),
-        ),
+        fixes=(Fix(f"Regeneration {fit:.0f} %", (setting("tune.regen_pct", fit),)),),
     )

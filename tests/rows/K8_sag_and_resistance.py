@@ -1,0 +1,46 @@
+"""Pack resistance from two readings, and sag from resistance."""
+
+from __future__ import annotations
+
+import pytest
+
+from rows.conftest import Outside
+
+
+def test_ordinary_two_readings(bike: Outside) -> None:
+    """R = (V1 - V2) / (I2 - I1) by hand: 96.0 V at 2 A, 90.2 V at 80 A."""
+    got = bike.client.get(
+        "/api/sums/resistance", params={"v1": 96.0, "a1": 2, "v2": 90.2, "a2": 80}
+    ).json()
+    assert got["value"] == pytest.approx(5.8 / 78)
+    assert got["spread"] > 0.0
+
+
+def test_sag_is_amps_times_it(bike: Outside) -> None:
+    facts = bike.figure("pack", "r") or 0
+    assert facts > 0
+    d = bike.body["assessment"]["drawings"]["pack"]
+    assert d is not None
+
+
+def test_close_readings_are_uncertain(bike: Outside) -> None:
+    near = {"v1": 96.0, "a1": 2, "v2": 95.8, "a2": 5}
+    far = {"v1": 96.0, "a1": 2, "v2": 90.2, "a2": 80}
+    spread = [
+        bike.client.get("/api/sums/resistance", params=p).json()["spread"] for p in (near, far)
+    ]
+    assert spread[0] > 5 * spread[1]
+
+
+def test_dangerous_volts_that_rise_under_load_are_refused(bike: Outside) -> None:
+    got = bike.client.get("/api/sums/resistance", params={"v1": 90, "a1": 2, "v2": 96, "a2": 80})
+    assert got.status_code == 422 and "clamp" in got.json()["message"]
+
+
+def test_unknown_the_same_current_twice_says_nothing(bike: Outside) -> None:
+    got = bike.client.get("/api/sums/resistance", params={"v1": 96, "a1": 20, "v2": 95, "a2": 20})
+    assert got.status_code == 422
+
+
+def test_not_there_a_missing_reading_is_asked_for(bike: Outside) -> None:
+    assert bike.client.get("/api/sums/resistance", params={"v1": 96, "a1": 20}).status_code == 422
