@@ -118,6 +118,14 @@ export const useChoke = (id: string, key: string) =>
     queryFn: () => ok(http.GET('/api/builds/{build_id}/choke', { params: { path: { build_id: id } } })),
   })
 
+export const useAdvice = (id: string, key: string) =>
+  useQuery({
+    queryKey: ['advice', id, key],
+    retry: 0,
+    staleTime: Infinity,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/advice', { params: { path: { build_id: id } } })),
+  })
+
 export interface Conditions {
   soc?: number
   cells_c?: number

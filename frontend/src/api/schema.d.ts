@@ -96,6 +96,26 @@ export interface paths {
         patch: operations["edit_build_api_builds__build_id__patch"];
         trace?: never;
     };
+    "/api/builds/{build_id}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Advice
+         * @description What to change first, each tried on the build; nothing is kept.
+         */
+        get: operations["advice_api_builds__build_id__advice_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/at-power": {
         parameters: {
             query?: never;
@@ -444,6 +464,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Proposing
+         * @description Whole builds from this build's wishes and bays, in the background. roller: what to start from where
+         *     nothing is measured.
+         */
+        post: operations["start_proposing_api_builds__build_id__propose_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/redo": {
         parameters: {
             query?: never;
@@ -458,6 +499,30 @@ export interface paths {
          * @description Make it again.
          */
         post: operations["redo_api_builds__build_id__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Swept
+         * @description One or two values swept, at once. Nothing is kept.
+         */
+        get: operations["swept_api_builds__build_id__sweep_get"];
+        put?: never;
+        /**
+         * Start Sweep
+         * @description The same in the background, with what is there so far.
+         */
+        post: operations["start_sweep_api_builds__build_id__sweep_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -648,6 +713,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look
+         * @description Where a job stands, with the best so far.
+         */
+        get: operations["look_api_jobs__job_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Stop
+         * @description Stop it; what it has found so far stays.
+         */
+        delete: operations["stop_api_jobs__job_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library-export/{kind}": {
         parameters: {
             query?: never;
@@ -808,6 +897,26 @@ export interface paths {
          * @description Kinds of part, readers of files, forms of the parameter set, kinds of job.
          */
         get: operations["get_registers_api_registers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rollers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rollers
+         * @description What one may start from while nothing is measured.
+         */
+        get: operations["rollers_api_rollers_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1100,10 +1209,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sweeps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What May Be Swept
+         * @description Results, and the values that are offered first.
+         */
+        get: operations["what_may_be_swept_api_sweeps_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Advice
+         * @description gap: of the goal now. goal: in words what it is measured by. looked_at: how many changes.
+         */
+        Advice: {
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            /** Gap */
+            gap: number;
+            /** Goal */
+            goal: string;
+            /** Looked At */
+            looked_at: number;
+            now: components["schemas"]["Headline"];
+            /** Proposals */
+            proposals: components["schemas"]["Proposal"][];
+            /** Useless */
+            useless: components["schemas"]["Useless"][];
+        };
         /**
          * Answer
          * @description What the goal takes, in the words one shops with: volts, energy, amps out of the pack, peak amps
@@ -1192,6 +1340,22 @@ export interface components {
             rated_w: number | null;
             /** Worst W */
             worst_w: number;
+        };
+        /**
+         * AxisView
+         * @description An axis with its label, quantity and values; now: what the build has, None unknown.
+         */
+        AxisView: {
+            /** Label */
+            label: string;
+            /** Now */
+            now: number | null;
+            /** Path */
+            path: string;
+            /** Quantity */
+            quantity: string;
+            /** Values */
+            values: number[];
         };
         /**
          * AxleLoad
@@ -2935,6 +3099,31 @@ export interface components {
             words: string;
         };
         /**
+         * Proposal
+         * @description One way on. gap: of the goal that is left, 0 where all is met. money: None where a price is missing.
+         *     mass_kg: heavier by. forces: parts that new findings name.
+         */
+        Proposal: {
+            after: components["schemas"]["Headline"];
+            /** Come */
+            come: components["schemas"]["Said"][];
+            fix: components["schemas"]["Fix"];
+            /** Forces */
+            forces: string[];
+            /** Gap */
+            gap: number;
+            /** Go */
+            go: components["schemas"]["Said"][];
+            /** Kinds */
+            kinds: string[];
+            /** Mass Kg */
+            mass_kg: number;
+            /** Money */
+            money: number | null;
+            /** Over Budget */
+            over_budget: boolean;
+        };
+        /**
          * ProveDrawing
          * @description Speed over time, predicted and logged, and the choke along the predicted run. held: what the
          *     predicted times take as closed, though it is computed to open.
@@ -3219,6 +3408,16 @@ export interface components {
             settled_v: number;
             /** Soc */
             soc: number;
+        };
+        /**
+         * Said
+         * @description A finding that comes or goes.
+         */
+        Said: {
+            /** Severity */
+            severity: string;
+            /** Title */
+            title: string;
         };
         /**
          * Salvaged
@@ -3577,6 +3776,31 @@ export interface components {
             power_w: number | null;
         };
         /**
+         * SweepView
+         * @description values: row after row of y, along x; None where it does not compute or is not reached. chokes: of
+         *     each. best: place in values, None if nothing computes. done: how many of them are there.
+         */
+        SweepView: {
+            /** Best */
+            best: number | null;
+            /** Better */
+            better: string;
+            /** Chokes */
+            chokes: string[];
+            /** Done */
+            done: number;
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** Result */
+            result: string;
+            /** Values */
+            values: (number | null)[];
+            x: components["schemas"]["AxisView"];
+            y: components["schemas"]["AxisView"] | null;
+        };
+        /**
          * Tap
          * @description One balance lead, counted from the pack's minus: volts expected and read, and if it fits.
          */
@@ -3685,6 +3909,16 @@ export interface components {
             to_a: number;
             /** Wanted A */
             wanted_a: number;
+        };
+        /**
+         * Useless
+         * @description The best of a kind of change that would do nothing, and the link that sees to that.
+         */
+        Useless: {
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
         };
         /**
          * VersionOut
@@ -4098,6 +4332,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    advice_api_builds__build_id__advice_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Advice"];
                 };
             };
             /** @description Not Found */
@@ -4934,6 +5208,49 @@ export interface operations {
             };
         };
     };
+    start_proposing_api_builds__build_id__propose_post: {
+        parameters: {
+            query?: {
+                roller?: string;
+                looks?: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     redo_api_builds__build_id__redo_post: {
         parameters: {
             query?: {
@@ -4954,6 +5271,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    swept_api_builds__build_id__sweep_get: {
+        parameters: {
+            query: {
+                x: string;
+                x_from: number;
+                x_to: number;
+                result: string;
+                x_n?: number;
+                y?: string;
+                y_from?: number;
+                y_to?: number;
+                y_n?: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    start_sweep_api_builds__build_id__sweep_post: {
+        parameters: {
+            query: {
+                x: string;
+                x_from: number;
+                x_to: number;
+                result: string;
+                x_n?: number;
+                y?: string;
+                y_from?: number;
+                y_to?: number;
+                y_n?: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
                 };
             };
             /** @description Not Found */
@@ -5387,6 +5804,86 @@ export interface operations {
             };
         };
     };
+    look_api_jobs__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stop_api_jobs__job_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     export_parts_api_library_export__kind__get: {
         parameters: {
             query?: {
@@ -5780,6 +6277,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Registers"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    rollers_api_rollers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
                 };
             };
             /** @description Not Found */
@@ -6397,6 +6934,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Measured"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    what_may_be_swept_api_sweeps_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: {
+                            [key: string]: string;
+                        }[];
+                    };
                 };
             };
             /** @description Not Found */

@@ -4,6 +4,7 @@ import { problemText, useChoke } from '../api/hooks'
 import { show } from '../lib/units'
 import { chokePaint, chokeWord, hatchFill } from '../theme/paint'
 import { Act, Loading, Trouble } from './atoms'
+import { Advisor } from './Advisor'
 import { useWorkshop } from './bench'
 import { changesOf } from './Findings'
 import { effectWords, opensWords } from './Strip'
@@ -23,6 +24,10 @@ export function Choke() {
   const last = d.spans[d.spans.length - 1]?.end ?? 1
   return (
     <Box py="3">
+      <Advisor attempt={attempt} />
+      <Text textStyle="title" fontSize="19px" mt="4" mb="2">
+        Link by link
+      </Text>
       {d.now.opens && (
         <Text color="stop" fontWeight="600" mb="2">
           {opensWords(d.now, prefs)}: what lies behind that is not reached.

@@ -12,6 +12,7 @@ from starlette.staticfiles import StaticFiles
 from ninebolt import __version__
 from ninebolt.api import (
     problems,
+    routes_brain,
     routes_builds,
     routes_drive,
     routes_packs,
@@ -44,6 +45,7 @@ def make_app(house: House | None, front_end: Path = FRONT_END) -> Application:
     problems.install(app)
     for module in (
         routes_builds,
+        routes_brain,
         routes_drive,
         routes_packs,
         routes_rides,

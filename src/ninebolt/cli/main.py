@@ -13,6 +13,7 @@ from collections.abc import Sequence
 from types import ModuleType
 
 from ninebolt.cli import (
+    advise,
     backup,
     bench,
     beside,
@@ -26,20 +27,25 @@ from ninebolt.cli import (
     params,
     parts,
     percent,
+    propose,
     restore,
     run,
     schema,
     serve,
     sort,
     splits,
+    sweep,
 )
 from ninebolt.errors import InputError, NineBoltError
 
 FAULT = 3
 VERBS: dict[str, ModuleType] = {
     "check": check,
+    "advise": advise,
+    "propose": propose,
     "run": run,
     "splits": splits,
+    "sweep": sweep,
     "params": params,
     "layout": layout,
     "sort": sort,

@@ -355,6 +355,28 @@ def replaced(obj: T, path: str, value: Any) -> T:
     return typing.cast(T, dataclasses.replace(typing.cast(Any, obj), **{step: inner}))
 
 
+def replaced_all(obj: T, pieces: dict[str, Any]) -> T:
+    """A copy with several pieces replaced at once, each node made anew only once."""
+    here: dict[str, Any] = {}
+    inside: dict[str, dict[str, Any]] = {}
+    for path, value in pieces.items():
+        step, _, rest = path.partition(".")
+        if rest:
+            inside.setdefault(step, {})[rest] = value
+        else:
+            here[step] = value
+    if isinstance(obj, tuple):
+        rows = list(obj)
+        for step, more in inside.items():
+            rows[int(step)] = replaced_all(rows[int(step)], more)
+        for step, value in here.items():
+            rows[int(step)] = value
+        return typing.cast(T, tuple(rows))
+    for step, more in inside.items():
+        here[step] = replaced_all(getattr(obj, step), more)
+    return typing.cast(T, dataclasses.replace(typing.cast(Any, obj), **here))
+
+
 def get_path(doc: Any, path: str) -> Any:
     """The piece of a document at 'a.b.0.c'. Raises NotFoundError."""
     here = doc

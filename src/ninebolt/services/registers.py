@@ -74,7 +74,10 @@ PARAMETERS: dict[str, tuple[ParameterForm, Writer]] = {
     ),
 }
 SORTING = "sorting"
-JOBS = (SORTING,)
+SWEEPING = "sweep"
+PROPOSING = "proposals"
+SAMPLING = "bands"
+JOBS = (SORTING, SWEEPING, PROPOSING, SAMPLING)
 
 
 def registers() -> Registers:

@@ -120,6 +120,12 @@ class Run:
         return abs(self.energy.imbalance) <= BOOKS_CLOSE
 
 
+def held_longest(done: Run) -> str:
+    """The choke that holds over most of the run's time."""
+    t, choke = done.rows[:, 0], done.rows[:, 13].astype(np.int64)
+    return CHOKES[int(np.bincount(choke[1:], weights=np.diff(t)).argmax())] if len(t) > 1 else ""
+
+
 def start_state(case: RunCase) -> State:
     """At rest with the case's own charge and temperature."""
     return State(0.0, 0.0, case.start_soc, 0.0, case.start_temp_c, case.start_temp_c)
@@ -153,5 +159,10 @@ def run(
 
 def reached_s(done: Run, speed_m_s: float) -> float | None:
     """When a run first reached a speed; None if it did not."""
-    t, v, a = (done.rows[:, i].tolist() for i in (0, 2, 3))
-    return time_at_speed(t, v, a, speed_m_s)
+    v = done.rows[:, 2]
+    past = np.nonzero(v >= speed_m_s * (1.0 - 1e-6))[0]
+    if not len(past):
+        return None
+    end = int(past[0]) + 2  # rows behind the first crossing are not looked at
+    t, x, a = (done.rows[max(0, end - 4) : end, i].tolist() for i in (0, 2, 3))
+    return time_at_speed(t, x, a, speed_m_s)

@@ -1,0 +1,394 @@
+"""What to change first: single changes and pairs that bring a build nearest its goal, what each costs, forces
+and clears, and what would do nothing. Each is tried on the build; its effect is what the build then shows."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from ninebolt.core.bike.case import assemble
+from ninebolt.core.bike.facts import EMPTY_SHELF, Bike, Memory, Shelf
+from ninebolt.core.bike.opening import first_on, performance_of
+from ninebolt.core.bike.path import aux_load_w
+from ninebolt.core.bike.reach import PACK_TO_WHEEL, USE_KG, USE_WH_KM
+from ninebolt.core.bolts.assess import Assessment, assess
+from ninebolt.core.bolts.goal.wishes import Check, spent, wishes
+from ninebolt.core.build import Build
+from ninebolt.core.codec import encode
+from ninebolt.core.finding import Change, Fix
+from ninebolt.core.logs.ride import RideReport
+from ninebolt.core.simulate.case import RunCase
+from ninebolt.core.simulate.headline import Headline
+from ninebolt.core.simulate.run import Stop, run
+from ninebolt.core.simulate.steady import Cruise, cruise, envelope, top_speed
+from ninebolt.core.vehicle.need import stop_and_go_n
+from ninebolt.errors import InputError, NineBoltError
+from ninebolt.formats.build_json import build_of
+from ninebolt.services.candidates import Candidate, candidates
+from ninebolt.services.workshop import with_changes
+from ninebolt.units import S_PER_H
+
+SHOWN = 8
+TRIED = 14  # singles that are looked at in full
+PAIRED = 9  # of which pairs are made
+PAIRS_TRIED = 6
+OF_A_KIND = 2  # shown of one kind
+PAIR_MORE = 0.01  # a pair must come so much nearer than one of the two alone
+NOTHING = 0.005  # a change of every figure under this does nothing
+PART_NAMES = {
+    "guard.charger": "charger", "guard.bms": "BMS", "guard.fuse": "fuse", "guard.plug": "plug",
+    "guard.cable": "cable", "guard.isolator": "isolator", "guard.precharge": "precharge",
+    "guard.dcdc": "converter", "drive.controller": "controller", "drive.motor": "motor",
+    "gear": "gearing", "gear.front_brake": "brakes", "gear.tyre": "tyres", "pack": "pack",
+    "gear.run": "chain", "gear.fork": "springs", "gear.shock": "springs",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Said:
+    """A finding that comes or goes."""
+
+    severity: str
+    title: str
+
+
+@dataclass(frozen=True, slots=True)
+class Proposal:
+    """One way on. gap: of the goal that is left, 0 where all is met. money: None where a price is missing.
+    mass_kg: heavier by. forces: parts that new findings name."""
+
+    fix: Fix
+    kinds: tuple[str, ...]
+    after: Headline
+    gap: float
+    money: float | None
+    mass_kg: float
+    come: tuple[Said, ...]
+    go: tuple[Said, ...]
+    forces: tuple[str, ...]
+    over_budget: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Useless:
+    """The best of a kind of change that would do nothing, and the link that sees to that."""
+
+    label: str
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Advice:
+    """gap: of the goal now. goal: in words what it is measured by. looked_at: how many changes."""
+
+    now: Headline
+    gap: float
+    goal: str
+    checks: tuple[Check, ...]
+    proposals: tuple[Proposal, ...]
+    useless: tuple[Useless, ...]
+    looked_at: int
+
+
+@dataclass(frozen=True, slots=True)
+class Quick:
+    """The figures of a change without its findings; None where it does not compute. opens: it cuts out."""
+
+    top_m_s: float
+    to_s: float | None
+    peak_w: float
+    range_m: float | None
+    opens: bool
+
+
+def advise(
+    build: Build,
+    ride: RideReport | None = None,
+    shelf: Shelf = EMPTY_SHELF,
+    memory: Memory | None = None,
+) -> Advice:
+    """Raises InputError while the build does not compute."""
+    mind = memory or Memory()
+    base = Bike(build, ride, shelf, mind)
+    perf, start = performance_of(base), quick(build)
+    if perf is None or start is None:
+        raise InputError(
+            "What to change first is not known: the bike does not compute yet.",
+            todo="Fill in what the bolts call missing.",
+        )
+    checks = wishes(base).checks
+    aim = Aim(build, start, checks)
+    before = assess(build, ride, shelf, mind)
+    all_of = candidates(build, shelf)
+    quickly = [(c, quick(_applied(build, c.changes))) for c in all_of]
+    known = [(c, q) for c, q in quickly if q is not None]
+    order = sorted(known, key=lambda cq: (aim.gap(cq[1]), cq[0].money or 0.0))
+    singles = [c for c, _ in _spread(order, TRIED)]
+    tried = [p for c in singles if (p := _full(build, ride, shelf, mind, before, aim, (c,)))]
+    tried += _pairs(build, ride, shelf, mind, before, aim, singles)
+    gap = aim.of(checks, perf.headline)
+    useful = [p for p in _worth(tried) if p.gap < gap - 1e-6 or _clears(p)]
+    return Advice(
+        perf.headline,
+        gap,
+        aim.words,
+        checks,
+        tuple(_shown(useful)),
+        tuple(_useless(known, start, perf.headline.choke)),
+        len(all_of),
+    )
+
+
+def quick(build: Build) -> Quick | None:
+    """The figures by the kernel alone."""
+    case = assemble(build).case
+    if case is None:
+        return None
+    top = top_speed(case)
+    shown = envelope(case, max(top.speed_m_s, 3.0), 33)
+    done = run(case, Stop(speed_m_s=build.goal.to_speed_m_s.taken, seconds=60.0))
+    far = cruise(case, build.goal.cruise_m_s.taken, aux_load_w(build))
+    to = float(done.rows[-1, 0]) if done.ended == "speed" else None
+    opens = first_on(build, done.series)
+    return Quick(
+        top.speed_m_s,
+        None if opens else to,
+        max(shown.power_w),
+        _rode(build, case, far),
+        bool(opens),
+    )
+
+
+def _rode(build: Build, case: RunCase, far: Cruise | None) -> float | None:
+    """About the range of the wished ride, by the rules of bike/reach: no less a metre than its use takes."""
+    goal = build.goal
+    if far is None or far.range_m is None:
+        return None
+    extra = aux_load_w(build) / far.speed_m_s / S_PER_H
+    per = far.wh_per_m - extra
+    if goal.duty == "stop_and_go":
+        per = (
+            stop_and_go_n(case.body, far.speed_m_s, goal.stop_each_m.taken)
+            / PACK_TO_WHEEL
+            / S_PER_H
+        )
+    least = USE_WH_KM.get(goal.use)
+    if least is not None and goal.duty != "logged":
+        per = max(per, least / 1000.0 * case.body.mass_kg / USE_KG)
+    return far.usable_wh / (per + extra)
+
+
+class Aim:
+    """What nearer means: the wishes that are set, else a tenth better in time and top speed."""
+
+    def __init__(self, build: Build, start: Quick, checks: Sequence[Check]) -> None:
+        goal = build.goal
+        self.top, self.to = goal.top_speed_m_s.amount, goal.to_time_s.amount
+        self.power = goal.power_w.amount
+        self.range = next((c.want for c in checks if c.label == "Range"), None)
+        self.set = any(x is not None for x in (self.top, self.to, self.power, self.range))
+        self.words = "the wishes on Goal"
+        if not self.set:
+            self.words = (
+                "a tenth more top speed and a tenth less time, since no wish is set on Goal"
+            )
+            self.top = 1.1 * start.top_m_s
+            self.to = 0.9 * start.to_s if start.to_s is not None else None
+
+    def gap(self, q: Quick) -> float:
+        """What is missing, as shares added up; a bike that cuts out has no time."""
+        out = 0.0
+        for want, have in ((self.top, q.top_m_s), (self.power, q.peak_w), (self.range, q.range_m)):
+            if want:
+                out += max(0.0, 1.0 - (have or 0.0) / want)
+        if self.to:
+            out += max(0.0, 1.0 - self.to / q.to_s) if q.to_s else 1.0
+        return out + (0.5 if q.opens else 0.0)
+
+    def of(self, checks: Sequence[Check], head: Headline) -> float:
+        """The same from the checks that Goal shows, and hill and mass with them."""
+        out = 0.5 if head.opens else 0.0
+        if not self.set:
+            q = Quick(
+                head.top_speed_m_s or 0.0,
+                head.to_time_s,
+                head.peak_wheel_w or 0.0,
+                head.range_m,
+                bool(head.opens),
+            )
+            return self.gap(q)
+        for c in checks:
+            if c.label == "Cost of the priced parts" or not c.want:
+                continue
+            less = c.label in ("Time to speed", "Mass")
+            if c.have is None:
+                out += 1.0
+            else:
+                out += max(0.0, 1.0 - (c.want / c.have if less else c.have / c.want))
+        return out
+
+
+def _applied(build: Build, changes: Sequence[Change]) -> Build:
+    doc = with_changes(encode(build), [{"path": c.path, "value": c.value} for c in changes])
+    return build_of(doc, build.name)
+
+
+def _spread(order: list[tuple[Candidate, Quick]], most: int) -> list[tuple[Candidate, Quick]]:
+    """The best, but of no kind more than a few, so that others have their turn."""
+    seen: dict[str, int] = {}
+    out = []
+    for c, q in order:
+        if seen.get(c.kind, 0) < OF_A_KIND + 1:
+            seen[c.kind] = seen.get(c.kind, 0) + 1
+            out.append((c, q))
+    return out[:most]
+
+
+def _full(
+    build: Build,
+    ride: RideReport | None,
+    shelf: Shelf,
+    mind: Memory,
+    before: Assessment,
+    aim: Aim,
+    parts: Sequence[Candidate],
+) -> Proposal | None:
+    changes = tuple(x for c in parts for x in c.changes)
+    try:
+        made = _applied(build, changes)
+        after = assess(made, ride, shelf, mind)
+    except NineBoltError:
+        return None
+    if any(b.state == "failed" for b in after.bolts):
+        return None
+    was = {f.key: f for b in before.bolts for f in b.findings}
+    now = {f.key: f for b in after.bolts for f in b.findings}
+    grave = ("stop", "caution")
+    come = [
+        f
+        for k, f in now.items()
+        if f.severity in grave and (k not in was or was[k].severity != f.severity)
+    ]
+    go = [f for k, f in was.items() if f.severity in grave and k not in now]
+    checks = wishes(Bike(made, ride, shelf, mind)).checks
+    prices = [c.money for c in parts]
+    money = None if any(m is None for m in prices) else sum(m or 0.0 for m in prices)
+    touched = {c.path.split(".")[0] + "." + c.path.split(".")[1] for c in changes}
+    forces = {PART_NAMES[p] for f in come for p in f.parts if p in PART_NAMES and p not in touched}
+    left = _left(build)
+    heads = before.headline, after.headline
+    return Proposal(
+        Fix(" and ".join(c.label for c in parts), changes),
+        tuple(c.kind for c in parts),
+        after.headline,
+        aim.of(checks, after.headline),
+        money,
+        (heads[1].mass_kg or 0.0) - (heads[0].mass_kg or 0.0),
+        tuple(
+            sorted((Said(f.severity, f.title) for f in come), key=lambda s: s.severity != "stop")
+        ),
+        tuple(Said(f.severity, f.title) for f in go),
+        tuple(sorted(forces)),
+        left is not None and (money or 0.0) > left,
+    )
+
+
+def _left(build: Build) -> float | None:
+    """What is left of the budget."""
+    budget = build.goal.budget_money.amount
+    return None if budget is None else max(0.0, budget - spent(build))
+
+
+def _pairs(
+    build: Build,
+    ride: RideReport | None,
+    shelf: Shelf,
+    mind: Memory,
+    before: Assessment,
+    aim: Aim,
+    singles: Sequence[Candidate],
+) -> list[Proposal]:
+    """Pairs of different kinds that do not touch one another, the most promising in full."""
+    found: list[tuple[float, tuple[Candidate, Candidate]]] = []
+    for a, b in itertools.combinations(singles[:PAIRED], 2):
+        paths = [c.path for c in (*a.changes, *b.changes)]
+        if a.kind == b.kind or _overlap(paths):
+            continue
+        q = quick(_applied(build, (*a.changes, *b.changes)))
+        if q is not None:
+            found.append((aim.gap(q), (a, b)))
+    found.sort(key=lambda x: x[0])
+    made = [_full(build, ride, shelf, mind, before, aim, pair) for _, pair in found[:PAIRS_TRIED]]
+    return [p for p in made if p is not None]
+
+
+def _worth(tried: list[Proposal]) -> list[Proposal]:
+    """A pair that brings no more than one of its two alone is left out."""
+    alone: dict[str, float] = {p.fix.label: p.gap for p in tried if len(p.kinds) == 1}
+
+    def more(p: Proposal) -> bool:
+        own = [alone[x] for x in p.fix.label.split(" and ") if x in alone]
+        return len(p.kinds) == 1 or not own or p.gap < min(own) - PAIR_MORE
+
+    return [p for p in tried if more(p)]
+
+
+def _overlap(paths: Sequence[str]) -> bool:
+    return any(
+        a == b or b.startswith(a + ".") or a.startswith(b + ".")
+        for a, b in itertools.combinations(paths, 2)
+    )
+
+
+def _clears(p: Proposal) -> bool:
+    return any(s.severity == "stop" for s in p.go) and not any(s.severity == "stop" for s in p.come)
+
+
+def _shown(found: list[Proposal]) -> list[Proposal]:
+    """Nearest first; what brings new stops comes last; of a kind only a few."""
+
+    def rank(p: Proposal) -> tuple[Any, ...]:
+        stops = sum(s.severity == "stop" for s in p.come)
+        return (
+            stops > 0,
+            p.over_budget,
+            round(p.gap, 4),
+            stops,
+            p.money if p.money is not None else 50.0,
+            p.mass_kg,
+        )
+
+    seen: dict[tuple[str, ...], int] = {}
+    out = []
+    for p in sorted(found, key=rank):
+        if seen.get(p.kinds, 0) < OF_A_KIND:
+            seen[p.kinds] = seen.get(p.kinds, 0) + 1
+            out.append(p)
+    return out[:SHOWN]
+
+
+def _useless(known: list[tuple[Candidate, Quick]], start: Quick, choke: str) -> list[Useless]:
+    """Kinds of change of which not even the best moves a figure, with the link that holds instead."""
+    best: dict[str, tuple[float, Candidate]] = {}
+    for c, q in known:
+        moved = max(
+            _share(q.top_m_s, start.top_m_s), _share(q.peak_w, start.peak_w),
+            -_share(q.to_s, start.to_s), _share(q.range_m, start.range_m),
+        )  # fmt: skip
+        if c.kind not in best or moved > best[c.kind][0]:
+            best[c.kind] = (moved, c)
+    names = {"motor": "A bigger motor", "controller": "A bigger controller", "BMS": "A bigger BMS",
+             "fuse": "A bigger fuse", "plug": "A bigger plug", "isolator": "A bigger isolator",
+             "line setting": "More line amps", "phase setting": "More phase amps",
+             "cells in parallel": "More cells in parallel"}  # fmt: skip
+    return [
+        Useless(names[kind], f"does nothing for speed, time or range: {choke} holds")
+        for kind, (moved, _) in best.items()
+        if moved <= NOTHING and kind in names
+    ]
+
+
+def _share(now: float | None, was: float | None) -> float:
+    return 0.0 if not now or not was else now / was - 1.0

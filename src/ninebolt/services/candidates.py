@@ -1,0 +1,200 @@
+"""What may be changed in a build: settings, sprockets, cells that still go in, and parts within reach. Each
+candidate is a set of changes with what it costs."""
+
+from __future__ import annotations
+
+import dataclasses
+import math
+from collections.abc import Callable, Hashable, Iterator
+from dataclasses import dataclass
+from typing import Any, cast
+
+from ninebolt.core.bike.chain import advice
+from ninebolt.core.bike.facts import Bike, Shelf
+from ninebolt.core.bike.layout import fitted
+from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bolts.gear.ladder import ladder
+from ninebolt.core.build import Build
+from ninebolt.core.codec import encode, fields_of
+from ninebolt.core.finding import Change
+from ninebolt.core.parts.base import Part
+from ninebolt.core.parts.drive import Controller, Motor
+from ninebolt.core.parts.guard import Bms, Fuse, Isolator, Plug
+
+STEPS = (0.10, 0.25)  # by how much a setting is raised
+CEILING_ROOM = 0.93  # full pack over a controller's ceiling, most; as Drive judges it
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """One single change. kind: what sort it is of, for telling pairs and for naming what does nothing. money:
+    its price, None where it is not known; a setting costs 0."""
+
+    label: str
+    kind: str
+    changes: tuple[Change, ...]
+    money: float | None
+
+
+def candidates(build: Build, shelf: Shelf) -> list[Candidate]:
+    """All single changes that this build allows by itself; their effect is not looked at yet."""
+    bike = Bike(build, None, shelf)
+    makers: tuple[Callable[[Build, Bike], Iterator[Candidate]], ...] = (
+        _settings, _sprockets, _cells, _controllers, _motors, _bms, _path,
+    )  # fmt: skip
+    return [c for make in makers for c in make(build, bike)]
+
+
+def _set(path: str, amount: float) -> Change:
+    return Change(path, {"amount": float(f"{amount:.4g}"), "origin": "guess", "tolerance": 0.0})
+
+
+def _settings(build: Build, bike: Bike) -> Iterator[Candidate]:
+    c = build.drive.controller
+    told = advice(bike)
+    line = c.line_a.amount or c.line_max_a.amount
+    if line is not None:
+        most = c.line_max_a.or_else(math.inf)
+        for to in sorted({round(line * (1 + s)) for s in STEPS} | ({told.amps} if told else set())):
+            if to <= most and abs(to - line) >= 1:
+                yield Candidate(
+                    f"Line amps {line:.0f} → {to:.0f} A", "line setting",
+                    (_set("drive.controller.line_a", to),), 0.0,
+                )  # fmt: skip
+    phase = c.phase_a.amount or c.phase_max_a.amount
+    if phase is not None:
+        most = min(c.phase_max_a.or_else(math.inf), build.drive.motor.phase_max_a.or_else(math.inf))
+        for to in {min(round(phase * (1 + s)), math.floor(min(most, 1e6))) for s in STEPS}:
+            if to > phase + 1:
+                yield Candidate(
+                    f"Phase amps {phase:.0f} → {to:.0f} A", "phase setting",
+                    (_set("drive.controller.phase_a", to),), 0.0,
+                )  # fmt: skip
+        weak = c.fw_id_a.taken
+        for share in (0.1, 0.2):
+            yield Candidate(
+                f"Field weakening {weak:.0f} → {weak + share * phase:.0f} A", "weakening",
+                (_set("drive.controller.fw_id_a", weak + share * phase),), 0.0,
+            )  # fmt: skip
+    if c.ramp_s.taken > 0.1:
+        yield Candidate(
+            f"Throttle ramp {c.ramp_s.taken:g} → {c.ramp_s.taken / 2:g} s", "ramp",
+            (_set("drive.controller.ramp_s", c.ramp_s.taken / 2),), 0.0,
+        )  # fmt: skip
+
+
+def _sprockets(build: Build, bike: Bike) -> Iterator[Candidate]:
+    for r in ladder(bike):
+        if r.front and not r.current and not r.why:
+            yield Candidate(
+                f"Sprockets {build.gear.front_teeth}/{build.gear.rear_teeth} → {r.front}/{r.rear}",
+                "sprockets",
+                (Change("gear.front_teeth", r.front), Change("gear.rear_teeth", r.rear)),
+                None,
+            )
+
+
+def _cells(build: Build, bike: Bike) -> Iterator[Candidate]:
+    """More in parallel as the bay allows, and the next step in series."""
+    p, cell = build.pack, build.pack.cell
+    if p.series is None or p.parallel is None:
+        return
+    each = cell.price_money.amount
+    fits = fitted(bike)
+    most = {o.series: o.parallel for o in fits.options} if fits else {}
+    for to in sorted({p.parallel + cell.body_parallel, most.get(p.series, 0)}):
+        if p.parallel < to <= most.get(p.series, 10**6):
+            more = p.series * (to - p.parallel) / (cell.body_series * cell.body_parallel)
+            yield Candidate(
+                f"{p.parallel} → {to} cells in parallel", "cells in parallel",
+                (Change("pack.parallel", to),), None if each is None else each * more,
+            )  # fmt: skip
+    up = p.series + cell.body_series
+    more = cell.body_series * p.parallel / (cell.body_series * cell.body_parallel)
+    yield Candidate(
+        f"{p.series} → {up} cells in series", "cells in series", (Change("pack.series", up),),
+        None if each is None else each * more,
+    )  # fmt: skip
+
+
+def swapped(old: Part, new: Part) -> dict[str, Any]:
+    """The new part's document with what this build chose for the old one."""
+    own = {
+        name: encode(getattr(old, name))
+        for name, (spec, _) in fields_of(cast(Hashable, type(new))).items()
+        if spec is not None and spec.own
+    }
+    return {**encode(new), **own}
+
+
+def _controllers(build: Build, bike: Bike) -> Iterator[Candidate]:
+    """Those that stand this pack, set to what they may and the motor and the chain allow."""
+    facts, old, m = pack_facts(bike), build.drive.controller, build.drive.motor
+    if facts is None:
+        return
+    told = advice(
+        Bike(
+            dataclasses.replace(
+                build, drive=dataclasses.replace(build.drive, controller=Controller())
+            )
+        )
+    )
+    for part in bike.shelf.of("controller", Controller):
+        top, line, phase = part.v_max_v.amount, part.line_max_a.amount, part.phase_max_a.amount
+        if top is None or line is None or phase is None or facts.full_v > CEILING_ROOM * top:
+            continue
+        if part.v_min_v.or_else(0.0) > facts.nominal_v or part.name == old.name:
+            continue
+        doc = swapped(old, part)
+        doc["line_a"] = _set("", min(line, told.amps if told else line)).value
+        doc["phase_a"] = _set("", min(phase, m.phase_max_a.or_else(phase))).value
+        yield Candidate(
+            f"Controller: {part.name}", "controller", (Change("drive.controller", doc),),
+            part.price_money.amount,
+        )  # fmt: skip
+
+
+def _motors(build: Build, bike: Bike) -> Iterator[Candidate]:
+    """Those of the same kind, that this controller turns; phase amps held to what both stand."""
+    old, c = build.drive.motor, build.drive.controller
+    for part in bike.shelf.of("motor", Motor):
+        if part.kind != old.kind or part.name == old.name or not part.kv_rpm_v.known:
+            continue
+        changes = [Change("drive.motor", swapped(old, part))]
+        most = min(c.phase_max_a.or_else(math.inf), part.phase_max_a.or_else(math.inf))
+        if math.isfinite(most):
+            changes.append(_set("drive.controller.phase_a", most))
+        yield Candidate(f"Motor: {part.name}", "motor", tuple(changes), part.price_money.amount)
+
+
+def _bms(build: Build, bike: Bike) -> Iterator[Candidate]:
+    for part in bike.shelf.of("bms", Bms):
+        if part.series == build.pack.series and part.name != build.guard.bms.name:
+            doc = {**swapped(build.guard.bms, part), "presence": "fitted"}
+            yield Candidate(
+                f"BMS: {part.name}", "BMS", (Change("guard.bms", doc),), part.price_money.amount
+            )
+
+
+def _path(build: Build, bike: Bike) -> Iterator[Candidate]:
+    """Fuse, plug and isolator that break this pack's volts."""
+    facts, g = pack_facts(bike), build.guard
+    if facts is None:
+        return
+    rows: tuple[tuple[str, str, Fuse | Plug | Isolator, type[Fuse | Plug | Isolator]], ...] = (
+        ("fuse", "guard.fuse", g.fuse, Fuse),
+        ("plug", "guard.plug", g.plug, Plug),
+        ("isolator", "guard.isolator", g.isolator, Isolator),
+    )
+    for kind, path, old, cls in rows:
+        for part in bike.shelf.of(kind, cls):
+            if part.name != old.name and part.dc_v.or_else(0.0) >= facts.full_v:
+                if isinstance(part, Isolator) and part.kind != g.isolator.kind:
+                    continue
+                doc = {**swapped(old, part), "presence": "fitted"}
+                yield Candidate(
+                    f"{kind.capitalize()}: {part.name}",
+                    kind,
+                    (Change(path, doc),),
+                    part.price_money.amount,
+                )

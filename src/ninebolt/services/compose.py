@@ -1,0 +1,279 @@
+"""A whole drive from parts: cells, motor, controller and sprockets chosen, all that stands between sized to them."""
+
+from __future__ import annotations
+
+import dataclasses
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import TypeVar
+
+from ninebolt.core.bike.cells import cell_full_v, facts_of
+from ninebolt.core.bike.chain import BMS_SHARE, FUSE_SHARE
+from ninebolt.core.bike.facts import Shelf
+from ninebolt.core.bike.layout import options_of
+from ninebolt.core.bike.path import cable_cont_a
+from ninebolt.core.bike.shape import body_of, spaces_of
+from ninebolt.core.build import Build, Drive
+from ninebolt.core.match.layout import reach
+from ninebolt.core.parts.base import Part
+from ninebolt.core.parts.cell import Cell
+from ninebolt.core.parts.drive import Controller, Motor
+from ninebolt.core.parts.guard import (
+    Bms,
+    Cable,
+    Charger,
+    Dcdc,
+    Fuse,
+    Guard,
+    Isolator,
+    Plug,
+    Precharge,
+)
+from ninebolt.core.parts.pack import Pack
+from ninebolt.core.parts.rolling import Gear
+from ninebolt.core.value import Value
+
+CEILING_ROOM = 0.93  # full pack over a controller's ceiling, most; as Drive judges it
+HEAVY_W = 8000.0  # from this label on a 520 chain, below a 420
+PAIRS = tuple((f, r) for f in (12, 13, 14) for r in (40, 44, 48, 52, 56, 60))
+NO_GEAR = Gear()  # its fields as they are while nobody has given them
+CASE_KG = 2.5  # of a built pack's case. Common practice, no source.
+P = TypeVar("P", bound=Part)
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """One combination. pair: sprockets, None for a hub; contactor: else a breaker."""
+
+    series: int
+    cell: int
+    parallel: int
+    motor: int
+    controller: int
+    pair: tuple[int, int] | None
+
+
+@dataclass(frozen=True, slots=True)
+class Room:
+    """What a search chooses from, worked out once: most_parallel by (cell, series); 0 does not go in."""
+
+    base: Build
+    shelf: Shelf
+    cells: tuple[Cell, ...]
+    motors: tuple[Motor, ...]
+    controllers: tuple[Controller, ...]
+    most_parallel: dict[tuple[int, int], int]
+    guards: dict[tuple[int, float, int], Guard | None] = field(default_factory=dict)
+
+
+def room_for(base: Build, shelf: Shelf, series: Sequence[int]) -> Room:
+    """Cells that go into the bays of the base at these counts, motors and controllers that compute."""
+    cells = tuple(
+        c
+        for c in shelf.of("cell", Cell)
+        if c.chemistry in ("nickel_rich", "manganese_blend")
+        and c.capacity_ah.known
+        and c.r0_ohm.known
+    )
+    motors = tuple(
+        m
+        for m in shelf.of("motor", Motor)
+        if m.kv_rpm_v.known and m.r_phase_ohm.known and m.l_phase_henry.known and m.pole_pairs
+    )
+    controllers = tuple(
+        c
+        for c in shelf.of("controller", Controller)
+        if c.v_max_v.known and c.line_max_a.known and c.phase_max_a.known
+    )
+    most = {}
+    for i, cell in enumerate(cells):
+        capacities = _capacities(base, cell)
+        for s in series:
+            most[i, s] = _most(base, cell, s, capacities)
+    return Room(base, shelf, cells, motors, controllers, most)
+
+
+def _capacities(base: Build, cell: Cell) -> list[int]:
+    pack = dataclasses.replace(
+        base.pack, cell=cell, series=cell.body_series, parallel=cell.body_parallel
+    )
+    body, rooms = body_of(pack), spaces_of(base)
+    return list(reach(tuple(s for _, s in rooms), body)) if body is not None and rooms else []
+
+
+def _most(base: Build, cell: Cell, series: int, capacities: list[int]) -> int:
+    """The most in parallel at a series count; without a bay as much as 12 kWh come to."""
+    if series % cell.body_series:
+        return 0
+    pack = Pack(cell=cell, series=series, parallel=cell.body_parallel)
+    if not spaces_of(base):
+        wh = series * 3.6 * (cell.capacity_ah.amount or 1.0) * cell.body_parallel
+        return max(1, int(12_000.0 / wh)) * cell.body_parallel
+    made = dataclasses.replace(base, pack=pack)
+    found = options_of(made, capacities, facts_of(pack))
+    return next((o.parallel for o in found if o.series == series), 0)
+
+
+def compose(room: Room, choice: Choice) -> Build | None:
+    """The build of a choice; None where parts do not belong together."""
+    cell, motor = room.cells[choice.cell], room.motors[choice.motor]
+    controller = room.controllers[choice.controller]
+    full = choice.series * cell_full_v(cell)
+    if full > CEILING_ROOM * controller.v_max_v.taken or full * 0.8 < controller.v_min_v.or_else(
+        0.0
+    ):
+        return None
+    if choice.parallel < 1 or choice.parallel > room.most_parallel.get(
+        (choice.cell, choice.series), 0
+    ):
+        return None
+    bought = cell.form == "ready_made"
+    pack = Pack(
+        cell=cell,
+        series=choice.series,
+        parallel=choice.parallel,
+        source="ready_made" if bought else "new_cells",
+        case_kg=Value(0.0 if bought else CASE_KG, "guess"),
+        bms_in_bay=room.base.pack.bms_in_bay,
+        housing="plastic",
+        vent=True,
+    )
+    cont = cell.i_cont_a.or_else(math.inf) * choice.parallel
+    line = min(controller.line_max_a.taken, cont)
+    guard = guard_for(room, choice.series, full, line)
+    if guard is None:
+        return None
+    line = math.floor(
+        min(line, guard.bms.i_cont_a.taken * BMS_SHARE, guard.fuse.rated_a.taken * FUSE_SHARE)
+    )
+    phase = min(controller.phase_max_a.taken, motor.phase_max_a.or_else(math.inf))
+    drive = Drive(
+        controller=dataclasses.replace(
+            controller,
+            line_a=Value(float(line), "guess", 0.0),
+            phase_a=Value(float(math.floor(phase)), "guess", 0.0),
+            lvc_v=Value(round(choice.series * cell.empty_v.or_else(2.9), 1), "guess", 0.0),
+            fw_id_a=Value(0.0, "guess", 0.0),
+        ),
+        motor=motor,
+    )
+    return dataclasses.replace(
+        room.base, pack=pack, guard=guard, drive=drive, gear=_gear(room.base, motor, choice.pair)
+    )
+
+
+def _gear(base: Build, motor: Motor, pair: tuple[int, int] | None) -> Gear:
+    gear = base.gear
+    if pair is None:
+        return dataclasses.replace(
+            gear, front_teeth=None, rear_teeth=None, chain="none", ratio=NO_GEAR.ratio,
+            efficiency=Value(1.0, "guess", 0.0),
+        )  # fmt: skip
+    chain = "520" if motor.label_w.or_else(0.0) >= HEAVY_W else "420"
+    return dataclasses.replace(
+        gear,
+        front_teeth=pair[0],
+        rear_teeth=pair[1],
+        chain=chain,
+        ratio=NO_GEAR.ratio,
+        reduction=NO_GEAR.reduction,
+    )
+
+
+def _guard(shelf: Shelf, series: int, full: float, line: int) -> Guard | None:
+    bms = _least(
+        shelf.of("bms", Bms),
+        lambda b: b.i_cont_a.amount,
+        line / BMS_SHARE,
+        lambda b: b.series == series,
+    )
+    if bms is None:  # none is large enough: the largest holds the line amps down
+        rows = [b for b in shelf.of("bms", Bms) if b.series == series and b.i_cont_a.known]
+        bms = max(rows, key=lambda b: b.i_cont_a.taken, default=None)
+    if bms is None:
+        return None
+    amps = min(line, bms.i_cont_a.taken * BMS_SHARE)
+    fuse = _least(
+        shelf.of("fuse", Fuse),
+        lambda f: f.rated_a.amount,
+        amps / FUSE_SHARE,
+        lambda f: f.dc_v.or_else(0) >= full,
+    )
+    if fuse is None:
+        return None
+    plug = _least(
+        shelf.of("plug", Plug),
+        lambda x: x.i_cont_a.amount,
+        fuse.rated_a.taken,
+        lambda x: x.dc_v.or_else(0) >= full,
+    )
+    isolator = _least(
+        shelf.of("isolator", Isolator),
+        lambda x: x.i_cont_a.amount,
+        fuse.rated_a.taken,
+        lambda x: x.kind == "contactor" and x.rated_for == "DC" and x.dc_v.or_else(0) >= full,
+    )
+    if plug is None or isolator is None:
+        return None
+    metre = Value(0.7, "guess", 0.3)
+    cables = [
+        dataclasses.replace(c, length_m=metre, presence="fitted") for c in shelf.of("cable", Cable)
+    ]
+    cable = _least(cables, cable_cont_a, fuse.rated_a.taken, lambda _: True) or max(
+        cables, key=cable_cont_a
+    )
+    return Guard(
+        bms=dataclasses.replace(bms, presence="fitted"),
+        fuse=dataclasses.replace(fuse, presence="fitted"),
+        plug=dataclasses.replace(plug, presence="fitted"),
+        isolator=dataclasses.replace(
+            isolator, presence="fitted", coil_feed="converter", key_first=True
+        ),
+        cable=cable,
+        phase_cable=dataclasses.replace(cable, length_m=Value(0.4, "guess", 0.3)),
+        precharge=_precharge(shelf, full),
+        dcdc=_dcdc(shelf, full),
+        charger=_charger(shelf, series, full),
+    )
+
+
+def guard_for(room: Room, series: int, full: float, line: float) -> Guard | None:
+    """BMS, fuse, plug, contactor, cables, precharge, converter and charger for so many line amps; None where
+    none fits."""
+    key = series, round(full, 2), math.ceil(line)
+    if key not in room.guards:
+        room.guards[key] = _guard(room.shelf, *key)
+    return room.guards[key]
+
+
+def _least(
+    parts: Sequence[P],
+    amps: Callable[[P], float | None],
+    wanted: float,
+    fits: Callable[[P], bool],
+) -> P | None:
+    """The smallest part that carries what is wanted."""
+    rows = [p for p in parts if fits(p) and (amps(p) or 0.0) >= wanted]
+    return min(rows, key=lambda p: (amps(p), p.price_money.or_else(1e9)), default=None)
+
+
+def _precharge(shelf: Shelf, full: float) -> Precharge:
+    rows = shelf.of("precharge", Precharge)
+    return dataclasses.replace(rows[0], presence="fitted") if rows else Precharge()
+
+
+def _dcdc(shelf: Shelf, full: float) -> Dcdc:
+    rows = [d for d in shelf.of("dcdc", Dcdc) if d.in_max_v.or_else(0.0) >= full]
+    least = min(rows, key=lambda d: d.price_money.or_else(1e9), default=None)
+    return (
+        dataclasses.replace(least, presence="fitted", feed="before the contactor")
+        if least
+        else Dcdc()
+    )
+
+
+def _charger(shelf: Shelf, series: int, full: float) -> Charger:
+    rows = [c for c in shelf.of("charger", Charger) if abs(c.out_v.or_else(0.0) - full) < 0.5]
+    least = min(rows, key=lambda c: c.i_a.or_else(1e9), default=None)
+    return dataclasses.replace(least, presence="fitted") if least else Charger()

@@ -1,0 +1,263 @@
+"""One or two values of a build swept: a chosen result as a curve or a map, with the choke of each point."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from ninebolt.core.bike.case import assemble
+from ninebolt.core.bike.path import aux_load_w
+from ninebolt.core.build import Build
+from ninebolt.core.codec import encode, replaced_all
+from ninebolt.core.kernel import is_compiled
+from ninebolt.core.simulate.case import RunCase
+from ninebolt.core.simulate.run import Stop, held_longest, run
+from ninebolt.core.simulate.steady import cruise, envelope, top_speed
+from ninebolt.core.simulate.thrust import instant
+from ninebolt.core.trace import leaf_at
+from ninebolt.core.value import Value
+from ninebolt.errors import FieldError, InputError
+from ninebolt.formats.build_json import build_of
+from ninebolt.services.bands import spec_at
+from ninebolt.services.workshop import with_changes
+
+MOST_POINTS = 40_000
+AT_ONCE = 250  # points between two looks at progress
+BLOCK = 25  # points handed to a thread at a time
+WORKERS = 2
+QUARTER_M = 402.336
+
+
+@dataclass(frozen=True, slots=True)
+class Axis:
+    """What is swept: path of a number or a count, from, to, how many."""
+
+    path: str
+    start: float
+    stop: float
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
+class AxisView:
+    """An axis with its label, quantity and values; now: what the build has, None unknown."""
+
+    path: str
+    label: str
+    quantity: str
+    values: list[float]
+    now: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class SweepView:
+    """values: row after row of y, along x; None where it does not compute or is not reached. chokes: of
+    each. best: place in values, None if nothing computes. done: how many of them are there."""
+
+    result: str
+    label: str
+    quantity: str
+    better: str
+    x: AxisView
+    y: AxisView | None
+    values: list[float | None]
+    chokes: list[str]
+    best: int | None
+    done: int
+
+
+Made = tuple[float | None, str]
+
+
+@dataclass(frozen=True, slots=True)
+class Result:
+    """What may be swept for. better: more or less."""
+
+    key: str
+    label: str
+    quantity: str
+    better: str
+    make: Callable[[Build, RunCase], Made]
+
+
+def _top(build: Build, case: RunCase) -> Made:
+    top = top_speed(case)
+    return top.speed_m_s, top.choke
+
+
+def _time(build: Build, case: RunCase) -> Made:
+    to = build.goal.to_speed_m_s.taken
+    done = run(case, Stop(speed_m_s=to, seconds=60.0))
+    return (float(done.rows[-1, 0]) if done.ended == "speed" else None), held_longest(done)
+
+
+def _quarter(build: Build, case: RunCase) -> Made:
+    done = run(case, Stop(distance_m=QUARTER_M, seconds=60.0))
+    reached = float(done.rows[-1, 0]) if done.ended == "distance" else None
+    return reached, held_longest(done)
+
+
+def _peak(build: Build, case: RunCase) -> Made:
+    shown = envelope(case, max(top_speed(case).speed_m_s, 3.0))
+    at = max(range(len(shown.power_w)), key=lambda i: shown.power_w[i])
+    return shown.power_w[at], shown.choke[at]
+
+
+def _launch(build: Build, case: RunCase) -> Made:
+    now = instant(case, 0.0)
+    return now.thrust_n, now.choke
+
+
+def _range(build: Build, case: RunCase) -> Made:
+    found = cruise(case, build.goal.cruise_m_s.taken, aux_load_w(build))
+    return (found.range_m, "") if found else (None, "")
+
+
+RESULTS = {
+    r.key: r
+    for r in (
+        Result("top_speed", "Top speed", "m_s", "more", _top),
+        Result("to_time", "Time to the speed of the standing start", "s", "less", _time),
+        Result("quarter", "Quarter mile", "s", "less", _quarter),
+        Result("peak_wheel", "Peak power at the wheel", "w", "more", _peak),
+        Result("launch", "Thrust from rest", "n", "more", _launch),
+        Result("steady_range", "Range, steady at the ride's speed", "m", "more", _range),
+    )
+}
+# What is offered first. Any other number of the build may be given by its path.
+OFFERED = (
+    "gear.rear_teeth",
+    "gear.front_teeth",
+    "drive.controller.line_a",
+    "drive.controller.phase_a",
+    "drive.controller.fw_id_a",
+    "pack.series",
+    "pack.parallel",
+    "drive.motor.kv_rpm_v",
+    "road.total_kg",
+    "road.cda_m2",
+    "road.grade_pct",
+    "pack.start_soc",
+    "guard.bms.i_peak_a",
+)
+
+
+def _axis(build: Build, axis: Axis) -> tuple[AxisView, bool]:
+    """The axis and whether it counts in whole numbers. Raises FieldError, InputError."""
+    spec = spec_at(axis.path)
+    if spec is None or spec.kind not in ("number", "count"):
+        raise FieldError(
+            "This cannot be swept.",
+            where=axis.path[:80],
+            expected="a number or a count of the build",
+        )
+    if not (math.isfinite(axis.start) and math.isfinite(axis.stop)) or axis.start == axis.stop:
+        raise InputError(
+            "A sweep needs two different ends.",
+            where=axis.path,
+            got=f"{axis.start:g} to {axis.stop:g}",
+        )
+    whole = spec.kind == "count"
+    values = np.linspace(axis.start, axis.stop, max(2, axis.count))
+    if whole:
+        values = np.unique(np.round(values))
+    step = build.pack.cell.body_series if axis.path == "pack.series" else 1
+    if axis.path == "pack.parallel":
+        step = build.pack.cell.body_parallel
+    if step > 1:
+        values = np.unique(np.round(values / step) * step)
+    for end in (values[0], values[-1]):  # refused as any typed value would be
+        doc = with_changes(encode(build), [{"path": axis.path, "value": _typed(float(end), whole)}])
+        build_of(doc, build.name)
+    old = leaf_at(build, axis.path)
+    now = old.amount if isinstance(old, Value) else None if old is None else float(old)
+    name = axis.path.rsplit(".", 1)[-1]
+    return AxisView(axis.path, spec.label, spec.quantity(name).key, values.tolist(), now), whole
+
+
+def _typed(x: float, whole: bool) -> Any:
+    return int(x) if whole else {"amount": x, "origin": "guess", "tolerance": 0.0}
+
+
+def sweep_steps(
+    build: Build, x: Axis, y: Axis | None, result: str
+) -> Callable[[], Iterator[SweepView]]:
+    """Checked now, computed as it is read, better and better. Raises FieldError, InputError."""
+    if result not in RESULTS:
+        raise InputError(
+            "This result is not known.",
+            where="result",
+            got=result[:40],
+            expected=", ".join(RESULTS),
+        )
+    if y is not None and y.path == x.path:
+        raise InputError("Two axes of the same value make no map.", where="y", got=y.path)
+    (xs, x_whole), second = _axis(build, x), _axis(build, y) if y else None
+    ys, y_whole = second if second else (None, False)
+    total = len(xs.values) * (len(ys.values) if ys else 1)
+    if total > MOST_POINTS:
+        raise InputError("Too many points.", got=str(total), expected=f"at most {MOST_POINTS}")
+
+    def point(i: int) -> Made:
+        column, row = i % len(xs.values), i // len(xs.values)
+        pieces: dict[str, Any] = {x.path: _piece(xs.values[column], x_whole)}
+        if ys is not None:
+            pieces[ys.path] = _piece(ys.values[row], y_whole)
+        made = replaced_all(build, pieces)
+        case = assemble(made).case
+        return RESULTS[result].make(made, case) if case else (None, "")
+
+    return lambda: _computed(point, total, result, xs, ys)
+
+
+def _piece(x: float, whole: bool) -> Any:
+    return int(x) if whole else Value(x, "guess", 0.0)
+
+
+def _computed(
+    point: Callable[[int], Made], total: int, result: str, xs: AxisView, ys: AxisView | None
+) -> Iterator[SweepView]:
+    made: list[Made] = []
+    kind = RESULTS[result]
+    workers = WORKERS if is_compiled() else 1
+    with ThreadPoolExecutor(workers) as pool:
+        for start in range(0, total, AT_ONCE):
+            part = range(start, min(start + AT_ONCE, total))
+            blocks = [part[i : i + BLOCK] for i in range(0, len(part), BLOCK)]
+            for rows in pool.map(lambda block: [point(i) for i in block], blocks):
+                made += rows
+            values = [m[0] for m in made]
+            known = [(v, i) for i, v in enumerate(values) if v is not None]
+            pick = max if kind.better == "more" else min
+            best = pick(known)[1] if known else None
+            rest = total - len(made)
+            yield SweepView(
+                result,
+                kind.label,
+                kind.quantity,
+                kind.better,
+                xs,
+                ys,
+                values + [None] * rest,
+                [m[1] for m in made] + [""] * rest,
+                best,
+                len(made),
+            )
+
+
+def sweep(build: Build, x: Axis, y: Axis | None, result: str) -> SweepView:
+    """All of it. Raises FieldError, InputError."""
+    *_, last = sweep_steps(build, x, y, result)()
+    if last.best is None:
+        missing = assemble(build).missing
+        raise InputError(
+            "Nothing computes along this sweep.",
+            got="missing " + ", ".join(missing) if missing else "no point reaches a result",
+            todo="Fill in what is missing, or take other ends.",
+        )
+    return last
