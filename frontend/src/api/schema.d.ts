@@ -505,6 +505,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/sampling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Sampling
+         * @description Bands of the headline from thousands of rides, in the background.
+         */
+        post: operations["start_sampling_api_builds__build_id__sampling_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/sweep": {
         parameters: {
             query?: never;
@@ -2175,6 +2195,22 @@ export interface components {
             value: number | null;
         };
         /**
+         * FigureBand
+         * @description One figure: bounds of 95 % of the rides, and the inputs that make its spread, heaviest first.
+         */
+        FigureBand: {
+            /** High */
+            high: number;
+            /** Key */
+            key: string;
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** Shares */
+            shares: components["schemas"]["MeasureShare"][];
+        };
+        /**
          * FileReader
          * @description What a button that takes files reads: endings as file dialogs want them.
          */
@@ -2547,6 +2583,26 @@ export interface components {
             id: string;
         };
         /**
+         * JobOut
+         * @description A job as pages look at it. result: the best so far; a sorting has a page of its own.
+         */
+        JobOut: {
+            /** Error */
+            error: string;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Result */
+            result: components["schemas"]["SweepView"] | components["schemas"]["Proposals"] | components["schemas"]["SampledView"] | null;
+            /** Seconds */
+            seconds: number;
+            /** State */
+            state: string;
+            /** Steps */
+            steps: number;
+        };
+        /**
          * Judged
          * @description One candidate. verdict: go, no or open.
          */
@@ -2650,6 +2706,22 @@ export interface components {
             label: string;
             /** Thrust N */
             thrust_n: number[];
+        };
+        /**
+         * Line
+         * @description One line of the bill of materials. count: bodies of cells, else 1.
+         */
+        Line: {
+            /** Count */
+            count: number;
+            /** Kg */
+            kg: number | null;
+            /** Money */
+            money: number | null;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
         };
         /**
          * LineAdvice
@@ -2787,6 +2859,20 @@ export interface components {
             spread: number;
         };
         /**
+         * MeasureShare
+         * @description An input's share of a figure's spread, and how it is measured.
+         */
+        MeasureShare: {
+            /** How */
+            how: string;
+            /** Label */
+            label: string;
+            /** Path */
+            path: string;
+            /** Share */
+            share: number;
+        };
+        /**
          * Measured
          * @description A value with the half-width of its uncertainty (relative) and how it was worked.
          */
@@ -2840,6 +2926,16 @@ export interface components {
         NameIn: {
             /** Name */
             name: string;
+        };
+        /**
+         * Named
+         * @description A key and what it is called.
+         */
+        Named: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
         };
         /**
          * Node
@@ -3122,6 +3218,24 @@ export interface components {
             money: number | null;
             /** Over Budget */
             over_budget: boolean;
+        };
+        /**
+         * Proposals
+         * @description builds: best first. looked_at of all that are to be weighed; assumed: what was filled in.
+         */
+        Proposals: {
+            /** Assumed */
+            assumed: string[];
+            /** Builds */
+            builds: components["schemas"]["Whole"][];
+            /** Looked At */
+            looked_at: number;
+            /** Of */
+            of: number;
+            /** Schools */
+            schools: components["schemas"]["School"][];
+            /** Stage */
+            stage: string;
         };
         /**
          * ProveDrawing
@@ -3436,6 +3550,34 @@ export interface components {
             usable: string[];
             /** Verdict */
             verdict: string;
+        };
+        /**
+         * SampledView
+         * @description rides: how many of them are there. next: what to measure first, over all figures.
+         */
+        SampledView: {
+            /** Figures */
+            figures: components["schemas"]["FigureBand"][];
+            /** Next */
+            next: components["schemas"]["MeasureShare"][];
+            /** Of */
+            of: number;
+            /** Rides */
+            rides: number;
+        };
+        /**
+         * School
+         * @description The best of one way of building, before it is finished: its gap, money, mass; None: nothing fits.
+         */
+        School: {
+            /** Gap */
+            gap: number | null;
+            /** Kg */
+            kg: number | null;
+            /** Money */
+            money: number | null;
+            /** Name */
+            name: string;
         };
         /**
          * Seat
@@ -3801,6 +3943,16 @@ export interface components {
             y: components["schemas"]["AxisView"] | null;
         };
         /**
+         * Sweepable
+         * @description Results of a sweep, and the values that are offered first.
+         */
+        Sweepable: {
+            /** Results */
+            results: components["schemas"]["Named"][];
+            /** Values */
+            values: components["schemas"]["Named"][];
+        };
+        /**
          * Tap
          * @description One balance lead, counted from the pack's minus: volts expected and read, and if it fits.
          */
@@ -3974,6 +4126,36 @@ export interface components {
             parallel: number | null;
             /** Series */
             series: number | null;
+        };
+        /**
+         * Whole
+         * @description One complete build. changes: path and value of each section, as a change of the build takes them.
+         *     misses: wishes that are not met, 'close' ones too. school: how it is made.
+         */
+        Whole: {
+            /** Bill */
+            bill: components["schemas"]["Line"][];
+            /** Cautions */
+            cautions: string[];
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            }[];
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            /** Gap */
+            gap: number;
+            headline: components["schemas"]["Headline"];
+            /** Kg */
+            kg: number;
+            /** Label */
+            label: string;
+            /** Money */
+            money: number;
+            /** School */
+            school: string[];
+            /** Stops */
+            stops: number;
         };
         /**
          * WireDrawing
@@ -5228,7 +5410,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Progress"];
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Not Found */
@@ -5271,6 +5453,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    start_sampling_api_builds__build_id__sampling_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Not Found */
@@ -5370,7 +5592,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Progress"];
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Not Found */
@@ -5821,7 +6043,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Progress"];
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Not Found */
@@ -5861,7 +6083,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Progress"];
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Not Found */
@@ -6971,11 +7193,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        [key: string]: {
-                            [key: string]: string;
-                        }[];
-                    };
+                    "application/json": components["schemas"]["Sweepable"];
                 };
             };
             /** @description Not Found */

@@ -37,6 +37,7 @@ interface Props {
   horizontals?: PlotMark[]
   dots?: { x: number; y: number; label: string }[]
   minH?: string
+  from?: number // of x, where it does not begin at zero
   most?: number // of y; what lies above is cut
   onCursor?: (at: number | null) => void
 }
@@ -58,7 +59,7 @@ export function Plot(props: Props) {
   const foot = M.bottom + (ribbon ? RIBBON + 22 : 0)
   const xs = [...lines.flatMap((l) => [l.x[0] ?? 0, l.x.at(-1) ?? 0]), ...(ribbon?.map((r) => r.end) ?? [])]
   const ys = [...lines.flatMap((l) => l.y.filter(Number.isFinite).map((v) => Math.min(v, props.most ?? Infinity))), ...(props.horizontals?.map((m) => m.at) ?? []), 0]
-  const x = scaleLinear([Math.min(0, ...xs), Math.max(1e-6, ...xs)], [M.left, w - M.right])
+  const x = scaleLinear([props.from ?? Math.min(0, ...xs), Math.max(1e-6, ...xs)], [M.left, w - M.right])
   const y = scaleLinear([Math.min(...ys), Math.max(1e-6, ...ys) * 1.06], [h - foot, M.top])
   const xUnit = shownUnit(props.x.quantity, x.domain()[1]!, prefs)
   const yUnit = shownUnit(props.y.quantity, y.domain()[1]!, prefs)
@@ -98,7 +99,7 @@ export function Plot(props: Props) {
     const step = (x.domain()[1]! - x.domain()[0]!) / 60
     if (e.key === 'ArrowRight' || e.key === 'ArrowLeft') {
       e.preventDefault()
-      setCursor(Math.min(Math.max((cursor ?? 0) + (e.key === 'ArrowRight' ? step : -step), x.domain()[0]!), x.domain()[1]!))
+      setCursor(Math.min(Math.max((cursor ?? x.domain()[0]!) + (e.key === 'ArrowRight' ? step : -step), x.domain()[0]!), x.domain()[1]!))
     }
     if (e.key === 'Escape') setCursor(null)
   }

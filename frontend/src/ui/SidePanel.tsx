@@ -1,9 +1,10 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
-import { useBand, useHistory } from '../api/hooks'
+import { useHistory } from '../api/hooks'
 import { title } from '../lib/nine'
 import type { ValueDoc } from '../lib/path'
 import { show, type UnitPrefs } from '../lib/units'
 import { Act } from './atoms'
+import { HowSure } from './HowSure'
 import { labelAt, specAt, useWorkshop, wordsFor } from './bench'
 import { Choke } from './Choke'
 import { Findings, FixRow, useFixes } from './Findings'
@@ -99,38 +100,6 @@ function Working({ figureKey }: { figureKey: string }) {
       <Text fontSize="13px" color="ink-soft" mt="3">
         Source: {f.source.text}
       </Text>
-    </Box>
-  )
-}
-
-function HowSure() {
-  const { bench, prefs, fields, open } = useWorkshop()
-  const band = useBand(bench.id, `${bench.seq}:${JSON.stringify(bench.trial)}`)
-  if (!band.data) return <Text py="3">Moving each uncertain input by its tolerance …</Text>
-  return (
-    <Box py="3">
-      <Text>
-        Each uncertain input was moved by its tolerance, one at a time; the effects add as root of the sum of squares (JCGM 100).
-      </Text>
-      <Text fontWeight="600" mt="4" mb="1">
-        Measure this next
-      </Text>
-      {band.data.leading.length === 0 && <Text color="ink-soft">The build does not compute yet.</Text>}
-      {band.data.leading.map((m, i) => (
-        <Act
-          key={m.path}
-          w="100%"
-          justifyContent="space-between"
-          mb="1"
-          tone={i === 0 ? 'choice' : 'plain'}
-          onClick={() => open({ kind: 'part', path: m.path.split('.').slice(0, -1).join('.') })}
-        >
-          <Text truncate>{wordsFor(fields, m.path)}</Text>
-          <Text whiteSpace="nowrap">
-            {m.origin}, ±{show(m.spread * 100, 'pct', prefs).text}
-          </Text>
-        </Act>
-      ))}
     </Box>
   )
 }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import APIRouter, Query
@@ -11,12 +12,49 @@ from ninebolt.api.routes_packs import JobsDep
 from ninebolt.errors import InputError
 from ninebolt.services import workshop
 from ninebolt.services.advisor import Advice, advise
+from ninebolt.services.bands import SampledView, sampling_job
 from ninebolt.services.jobs import Progress
-from ninebolt.services.propose import LOOKED_AT, ROLLERS, proposing_steps
-from ninebolt.services.registers import PROPOSING, SWEEPING
+from ninebolt.services.propose import LOOKED_AT, ROLLERS, Proposals, proposing_steps
+from ninebolt.services.registers import PROPOSING, SAMPLING, SWEEPING
 from ninebolt.services.sweep import OFFERED, RESULTS, Axis, SweepView, sweep, sweep_steps
 
 router = APIRouter(prefix="/api", tags=["brain"])
+
+
+@dataclass(frozen=True, slots=True)
+class JobOut:
+    """A job as pages look at it. result: the best so far; a sorting has a page of its own."""
+
+    id: str
+    kind: str
+    state: str
+    steps: int
+    seconds: float
+    result: SweepView | Proposals | SampledView | None
+    error: str
+
+
+def _out(p: Progress) -> JobOut:
+    known = isinstance(p.result, SweepView | Proposals | SampledView)
+    return JobOut(p.id, p.kind, p.state, p.steps, p.seconds, p.result if known else None, p.error)
+
+
+@dataclass(frozen=True, slots=True)
+class Named:
+    """A key and what it is called."""
+
+    key: str
+    label: str
+
+
+@dataclass(frozen=True, slots=True)
+class Sweepable:
+    """Results of a sweep, and the values that are offered first."""
+
+    results: list[Named]
+    values: list[Named]
+
+
 AT_ONCE = 2600  # points that are answered at once; more go on in the background
 Path = Annotated[str, Query(min_length=1, max_length=120)]
 Points = Annotated[int, Query(ge=2, le=201)]
@@ -68,11 +106,11 @@ def start_sweep(
     y_from: float = 0.0,
     y_to: float = 0.0,
     y_n: Points = 101,
-) -> Progress:
+) -> JobOut:
     """The same in the background, with what is there so far."""
     axes = _axes(x, x_from, x_to, x_n, y, y_from, y_to, y_n)
     steps = sweep_steps(workshop.shown_build(house, build_id), *axes, result)
-    return jobs.start(house.new_id(), SWEEPING, steps)
+    return _out(jobs.start(house.new_id(), SWEEPING, steps))
 
 
 @router.get("/builds/{build_id}/advice")
@@ -89,13 +127,20 @@ def start_proposing(
     build_id: str,
     roller: Annotated[str, Query(max_length=20)] = "",
     looks: Annotated[int, Query(ge=100, le=40_000)] = LOOKED_AT,
-) -> Progress:
+) -> JobOut:
     """Whole builds from this build's wishes and bays, in the background. roller: what to start from where
     nothing is measured."""
     build = workshop.shown_build(house, build_id)
-    return jobs.start(
-        house.new_id(), PROPOSING, proposing_steps(build, house.shelf(), roller, looks)
-    )
+    steps = proposing_steps(build, house.shelf(), roller, looks)
+    return _out(jobs.start(house.new_id(), PROPOSING, steps))
+
+
+@router.post("/builds/{build_id}/sampling", status_code=201)
+def start_sampling(house: HouseDep, jobs: JobsDep, build_id: str) -> JobOut:
+    """Bands of the headline from thousands of rides, in the background."""
+    doc = workshop.bench(house, build_id).doc
+    steps = sampling_job(house, workshop.shown_build(house, build_id), doc)
+    return _out(jobs.start(house.new_id(), SAMPLING, steps))
 
 
 @router.get("/rollers")
@@ -105,21 +150,20 @@ def rollers() -> dict[str, str]:
 
 
 @router.get("/sweeps")
-def what_may_be_swept() -> dict[str, list[dict[str, str]]]:
+def what_may_be_swept() -> Sweepable:
     """Results, and the values that are offered first."""
-    return {
-        "results": [{"key": r.key, "label": r.label} for r in RESULTS.values()],
-        "values": [{"key": path, "label": path} for path in OFFERED],
-    }
+    return Sweepable(
+        [Named(r.key, r.label) for r in RESULTS.values()], [Named(path, path) for path in OFFERED]
+    )
 
 
 @router.get("/jobs/{job_id}")
-def look(jobs: JobsDep, job_id: str) -> Progress:
+def look(jobs: JobsDep, job_id: str) -> JobOut:
     """Where a job stands, with the best so far."""
-    return jobs.look(job_id)
+    return _out(jobs.look(job_id))
 
 
 @router.delete("/jobs/{job_id}")
-def stop(jobs: JobsDep, job_id: str) -> Progress:
+def stop(jobs: JobsDep, job_id: str) -> JobOut:
     """Stop it; what it has found so far stays."""
-    return jobs.stop(job_id)
+    return _out(jobs.stop(job_id))

@@ -5,12 +5,14 @@ from __future__ import annotations
 import argparse
 
 from ninebolt.cli.common import build_at, print_json, say
+from ninebolt.compiled import compile_now
 from ninebolt.services.advisor import Advice, advise
 from ninebolt.services.house import bundled_shelf
 
 
 def act(args: argparse.Namespace) -> int:
     """What to change first: single changes and pairs, tried on the build."""
+    compile_now()
     found = advise(build_at(args.build), None, bundled_shelf())
     if args.json:
         print_json(found)

@@ -7,6 +7,7 @@ import sys
 from pathlib import Path
 
 from ninebolt.cli.common import build_at, count, print_json, say
+from ninebolt.compiled import compile_now
 from ninebolt.core.codec import encode
 from ninebolt.formats.build_json import build_of, write_build
 from ninebolt.services.house import bundled_shelf
@@ -16,6 +17,7 @@ from ninebolt.services.workshop import with_changes
 
 def act(args: argparse.Namespace) -> int:
     """Whole builds from a wish and a bay, at two or three voltages."""
+    compile_now()
     build = build_at(args.build)
     *_, last = proposing_steps(build, bundled_shelf(), args.roller, args.looks)()
     if args.json:

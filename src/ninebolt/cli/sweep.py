@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 
 from ninebolt.cli.common import build_at, count, print_json, say
+from ninebolt.compiled import compile_now
 from ninebolt.errors import InputError
 from ninebolt.services.bands import spec_at
 from ninebolt.services.sweep import RESULTS, Axis, SweepView, sweep
@@ -13,6 +14,7 @@ from ninebolt.units import parse_quantity
 
 def act(args: argparse.Namespace) -> int:
     """One or two values swept, a result as a curve or a map."""
+    compile_now()
     x, y = _axis(args.x, args.points), _axis(args.y, args.points) if args.y else None
     found = sweep(build_at(args.build), x, y, args.result)
     if args.json:

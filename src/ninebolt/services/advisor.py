@@ -8,27 +8,20 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from ninebolt.core.bike.case import assemble
 from ninebolt.core.bike.facts import EMPTY_SHELF, Bike, Memory, Shelf
-from ninebolt.core.bike.opening import first_on, performance_of
-from ninebolt.core.bike.path import aux_load_w
-from ninebolt.core.bike.reach import PACK_TO_WHEEL, USE_KG, USE_WH_KM
+from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bolts.assess import Assessment, assess
 from ninebolt.core.bolts.goal.wishes import Check, spent, wishes
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
 from ninebolt.core.finding import Change, Fix
 from ninebolt.core.logs.ride import RideReport
-from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.headline import Headline
-from ninebolt.core.simulate.run import Stop, run
-from ninebolt.core.simulate.steady import Cruise, cruise, envelope, top_speed
-from ninebolt.core.vehicle.need import stop_and_go_n
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import build_of
 from ninebolt.services.candidates import Candidate, candidates
+from ninebolt.services.quick import Quick, quick
 from ninebolt.services.workshop import with_changes
-from ninebolt.units import S_PER_H
 
 SHOWN = 8
 TRIED = 14  # singles that are looked at in full
@@ -92,17 +85,6 @@ class Advice:
     looked_at: int
 
 
-@dataclass(frozen=True, slots=True)
-class Quick:
-    """The figures of a change without its findings; None where it does not compute. opens: it cuts out."""
-
-    top_m_s: float
-    to_s: float | None
-    peak_w: float
-    range_m: float | None
-    opens: bool
-
-
 def advise(
     build: Build,
     ride: RideReport | None = None,
@@ -139,45 +121,6 @@ def advise(
         tuple(_useless(known, start, perf.headline.choke)),
         len(all_of),
     )
-
-
-def quick(build: Build) -> Quick | None:
-    """The figures by the kernel alone."""
-    case = assemble(build).case
-    if case is None:
-        return None
-    top = top_speed(case)
-    shown = envelope(case, max(top.speed_m_s, 3.0), 33)
-    done = run(case, Stop(speed_m_s=build.goal.to_speed_m_s.taken, seconds=60.0))
-    far = cruise(case, build.goal.cruise_m_s.taken, aux_load_w(build))
-    to = float(done.rows[-1, 0]) if done.ended == "speed" else None
-    opens = first_on(build, done.series)
-    return Quick(
-        top.speed_m_s,
-        None if opens else to,
-        max(shown.power_w),
-        _rode(build, case, far),
-        bool(opens),
-    )
-
-
-def _rode(build: Build, case: RunCase, far: Cruise | None) -> float | None:
-    """About the range of the wished ride, by the rules of bike/reach: no less a metre than its use takes."""
-    goal = build.goal
-    if far is None or far.range_m is None:
-        return None
-    extra = aux_load_w(build) / far.speed_m_s / S_PER_H
-    per = far.wh_per_m - extra
-    if goal.duty == "stop_and_go":
-        per = (
-            stop_and_go_n(case.body, far.speed_m_s, goal.stop_each_m.taken)
-            / PACK_TO_WHEEL
-            / S_PER_H
-        )
-    least = USE_WH_KM.get(goal.use)
-    if least is not None and goal.duty != "logged":
-        per = max(per, least / 1000.0 * case.body.mass_kg / USE_KG)
-    return far.usable_wh / (per + extra)
 
 
 class Aim:

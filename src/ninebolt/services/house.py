@@ -104,6 +104,19 @@ class House:
                 self._kept.popitem(last=False)
         return made
 
+    def put(self, key: str, value: Any) -> None:
+        """Keep a value under a key, in place of what is there."""
+        with self._lock:
+            self._kept[key] = value
+            self._kept.move_to_end(key)
+            if len(self._kept) > KEPT:
+                self._kept.popitem(last=False)
+
+    def peek(self, key: str) -> Any:
+        """The value under a key; None if none is kept."""
+        with self._lock:
+            return self._kept.get(key)
+
     def shelf(self) -> Shelf:
         """Bundled parts and the person's own, as findings may propose them."""
 

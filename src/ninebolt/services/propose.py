@@ -23,8 +23,9 @@ from ninebolt.core.simulate.headline import Headline
 from ninebolt.core.value import Value
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import build_of
-from ninebolt.services.advisor import Aim, Quick, quick
+from ninebolt.services.advisor import Aim
 from ninebolt.services.compose import PAIRS, Choice, Room, compose, room_for
+from ninebolt.services.quick import Quick, quick
 from ninebolt.services.workshop import with_changes
 
 SERIES = (16, 20, 24, 26)

@@ -8,6 +8,7 @@ import { chokePaint, paint } from '../../theme/paint'
 import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Plot, type PlotLine } from '../../ui/Plot'
+import { Sweep } from '../../ui/Sweep'
 import { Tabs } from '../../ui/Tabs'
 import { Missing, Workbench } from '../../ui/Workbench'
 import { BrakingView, HeatTable } from './Heat'
@@ -142,7 +143,9 @@ function Under({ d }: { d: D }) {
   return (
       <Tabs
         label="Behind the drive"
+        start="chain"
         tabs={[
+          { key: 'sweep', label: 'Sweep', body: <Sweep /> },
           { key: 'chain', label: 'Power chain', body: <StageTable d={d} /> },
           { key: 'heat', label: 'Heat', body: <HeatTable d={d} /> },
           { key: 'regen', label: 'Motor braking', body: <BrakingView d={d} /> },

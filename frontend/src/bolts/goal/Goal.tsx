@@ -7,6 +7,7 @@ import { Plot } from '../../ui/Plot'
 import { Rows } from '../../ui/Rows'
 import { Tabs } from '../../ui/Tabs'
 import { Missing, Workbench } from '../../ui/Workbench'
+import { Propose } from './Propose'
 
 type G = NonNullable<Drawings['goal']>
 const WORDS: Record<string, string> = { yes: 'met', close: 'close', no: 'short', unknown: 'open' }
@@ -30,7 +31,7 @@ export function Goal() {
       ]
     : []
   return (
-    <Workbench parts={['goal', 'road', 'pack', 'donor']} under={d && <Under d={d} />}>
+    <Workbench parts={['goal', 'road', 'pack', 'donor']} under={<Under d={d} />}>
       {d ? (
         <>
           <Text px="3" pt="2" textStyle="title" fontSize="22px" color={VERDICT[d.verdict]![1]} role="status" aria-label="Verdict">
@@ -99,13 +100,20 @@ function Wishes({ d }: { d: G }) {
   )
 }
 
-function Under({ d }: { d: G }) {
+function Under({ d }: { d: G | null }) {
+  const whole = { key: 'propose', label: 'Whole builds', body: <Propose /> }
   return (
     <Tabs
+      key={d ? 'known' : 'open'}
       label="Behind the goal"
       tabs={[
-        { key: 'checks', label: 'Wanted against computed', body: <Checks d={d} /> },
-        { key: 'volts', label: '60, 72, 84 and 96 V', body: <Volts d={d} /> },
+        ...(d
+          ? [
+              { key: 'checks', label: 'Wanted against computed', body: <Checks d={d} /> },
+              { key: 'volts', label: '60, 72, 84 and 96 V', body: <Volts d={d} /> },
+            ]
+          : []),
+        whole,
       ]}
     />
   )
