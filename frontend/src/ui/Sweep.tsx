@@ -169,7 +169,7 @@ function MapView({ d, cursor, setCursor }: { d: View; cursor: number | null; set
         <svg width={w} height={h} role="img" tabIndex={0} aria-label={`Map of ${d.label}`} onPointerMove={pick} onPointerDown={pick} onKeyDown={key} style={{ position: 'absolute', inset: 0, touchAction: 'pan-y' }}>
           {d.values.map((v, i) => {
             const [px, py] = place(i)
-            return v == null ? null : <rect key={i} x={px} y={py} width={cw + 0.6} height={ch + 0.6} fill={paint('choice')} opacity={shade(v)} />
+            return v == null ? null : <rect key={i} x={px} y={py} width={cw + 0.6} height={ch + 0.6} fill={paint('choice')} opacity={shade(v)} shapeRendering="crispEdges" />
           })}
           {d.chokes.map((c, i) => {
             const [px, py] = place(i)

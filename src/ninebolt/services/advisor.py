@@ -29,6 +29,9 @@ PAIRED = 9  # of which pairs are made
 PAIRS_TRIED = 6
 OF_A_KIND = 2  # shown of one kind
 PAIR_MORE = 0.01  # a pair must come so much nearer than one of the two alone
+MONEY_WEIGHT = 1e-4  # a gap of a share for each unit of money: a setting comes before a part that brings as much
+CAUTION_WEIGHT = 0.02  # the same for each caution that it brings
+NO_PRICE = 50.0  # what an unknown price counts as
 NOTHING = 0.005  # a change of every figure under this does nothing
 PART_NAMES = {
     "guard.charger": "charger", "guard.bms": "BMS", "guard.fuse": "fuse", "guard.plug": "plug",
@@ -294,14 +297,9 @@ def _shown(found: list[Proposal]) -> list[Proposal]:
 
     def rank(p: Proposal) -> tuple[Any, ...]:
         stops = sum(s.severity == "stop" for s in p.come)
-        return (
-            stops > 0,
-            p.over_budget,
-            round(p.gap, 4),
-            stops,
-            p.money if p.money is not None else 50.0,
-            p.mass_kg,
-        )
+        money = p.money if p.money is not None else NO_PRICE
+        worth = p.gap + MONEY_WEIGHT * money + CAUTION_WEIGHT * len(p.come)
+        return (stops > 0, p.over_budget, worth, p.mass_kg)
 
     seen: dict[tuple[str, ...], int] = {}
     out = []

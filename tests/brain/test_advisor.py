@@ -1,0 +1,147 @@
+"""The advisor: its promises are what the build then shows, and nothing better is left out on a small shelf."""
+
+from __future__ import annotations
+
+import dataclasses
+import itertools
+
+import pytest
+
+from builds import changed
+from ninebolt.core.bike.facts import Bike, Shelf
+from ninebolt.core.bike.opening import performance_of
+from ninebolt.core.bolts.assess import assess
+from ninebolt.core.build import Build
+from ninebolt.core.parts.drive import Motor
+from ninebolt.errors import InputError
+from ninebolt.library.catalogue import item, items
+from ninebolt.library.demo import brakka, moss, pip
+from ninebolt.services.advisor import Aim, Proposal, advise
+from ninebolt.services.candidates import candidates
+from ninebolt.services.house import bundled_shelf
+from ninebolt.services.quick import quick
+
+SMALL = Shelf(
+    {
+        "motor": tuple(i.part for i in items("motor"))[:6],
+        "controller": tuple(i.part for i in items("controller"))[:6],
+    }
+)
+
+
+def taken(build: Build, p: Proposal) -> Build:
+    return changed(build, {c.path: c.value for c in p.fix.changes})
+
+
+@pytest.mark.parametrize("make", [brakka, moss, pip], ids=["brakka", "moss", "pip"])
+def test_what_is_promised_is_what_the_build_then_shows(make) -> None:  # type: ignore[no-untyped-def]
+    """Headline, findings that come and go, mass: by assessing the changed build anew."""
+    build = make()
+    told = advise(build, None, bundled_shelf())
+    was = {f.title for b in assess(build, None, bundled_shelf()).bolts for f in b.findings}
+    assert told.proposals
+    for p in told.proposals:
+        after = assess(taken(build, p), None, bundled_shelf())
+        now = {f.title for b in after.bolts for f in b.findings}
+        assert after.headline == p.after
+        assert {s.title for s in p.come} <= now
+        assert {s.title for s in p.go} <= was - now
+        assert p.mass_kg == pytest.approx((after.headline.mass_kg or 0) - (told.now.mass_kg or 0))
+
+
+def test_a_bigger_motor_does_nothing_behind_a_small_bms() -> None:
+    build = changed(
+        moss(),
+        {"guard.bms.i_cont_a": 30, "guard.bms.i_peak_a": 40, "drive.controller.line_a": 120,
+         "drive.controller.phase_a": 100, "drive.motor.phase_max_a": 100},
+    )  # fmt: skip
+    told = advise(build, None, bundled_shelf())
+    said = " ".join(f"{u.label} {u.words}" for u in told.useless)
+    assert "More line amps does nothing" in said and "BMS" in said
+    first = told.proposals[0]
+    assert "BMS" in first.fix.label or "line setting" in first.kinds
+
+
+def test_the_cheapest_next_step_may_be_a_setting() -> None:
+    """A bike that cuts out because a setting asks too much: turning it down is offered, and costs nothing."""
+    told = advise(pip(), None, bundled_shelf())
+    free = [p for p in told.proposals if p.money == 0.0]
+    assert free and any("line setting" in p.kinds for p in free)
+    assert any("BMS opens" in s.title for p in free for s in p.go)
+
+
+def test_no_single_change_is_better_than_the_best_that_is_shown() -> None:
+    """Exhaustive over all candidates of a small shelf, by the same measure; the proposals' best (pairs too) is
+    at least as near."""
+    build = moss()
+    told = advise(build, None, SMALL)
+    start = quick(build)
+    assert start is not None
+    aim = Aim(build, start, told.checks)
+    singles = [c for c in candidates(build, SMALL)]
+    gaps = []
+    for c in singles:
+        made = quick(changed(build, {x.path: x.value for x in c.changes}))
+        if made is not None:
+            gaps.append(aim.gap(made))
+    best = min(aim.gap(q) for p in told.proposals if (q := quick(taken(build, p))) is not None)
+    assert best <= min(gaps) + 1e-9
+
+
+def test_pairs_beat_both_of_their_halves() -> None:
+    for p in advise(brakka(), None, bundled_shelf()).proposals:
+        if len(p.kinds) == 2:
+            assert p.kinds[0] != p.kinds[1]
+            paths = [c.path for c in p.fix.changes]
+            assert not any(b.startswith(a + ".") for a, b in itertools.permutations(paths, 2))
+
+
+def test_over_the_budget_is_said_and_comes_last() -> None:
+    build = changed(moss(), {"goal.budget_money": 1900})
+    told = advise(build, None, bundled_shelf())
+    over = [p.over_budget for p in told.proposals]
+    assert any(over) or all(p.money in (0.0, None) for p in told.proposals)
+    assert over == sorted(over) or any(s.severity == "stop" for p in told.proposals for s in p.come)
+
+
+def test_an_empty_shelf_still_has_settings_and_sprockets() -> None:
+    told = advise(moss(), None, Shelf({}))
+    assert told.proposals and not any("motor" in p.kinds for p in told.proposals)
+
+
+def test_a_goal_that_is_met_has_no_gap() -> None:
+    easy = changed(
+        moss(),
+        {
+            "goal.top_speed_m_s": 15,
+            "goal.to_time_s": 30,
+            "goal.ride_m": 5000,
+            "goal.hill_pct": None,
+        },
+    )
+    assert advise(easy, None, bundled_shelf()).gap == 0.0
+
+
+def test_a_bike_that_does_not_compute_is_named() -> None:
+    with pytest.raises(InputError, match="does not compute"):
+        advise(changed(moss(), {"drive.motor.kv_rpm_v": None}), None, bundled_shelf())
+
+
+def test_own_choices_stay_when_a_part_is_swapped() -> None:
+    """A controller's settings are the build's; a motor's start temperature too."""
+    build = changed(moss(), {"drive.motor.start_c": 60, "drive.controller.fw_id_a": 25})
+    for c in candidates(build, bundled_shelf()):
+        for x in c.changes:
+            if x.path == "drive.controller":
+                assert x.value["fw_id_a"]["amount"] == 25
+            if x.path == "drive.motor":
+                assert x.value["start_c"]["amount"] == 60
+
+
+def test_a_motor_of_no_kv_is_never_proposed() -> None:
+    part = item("motor", "md-5").part
+    assert isinstance(part, Motor)
+    blind = dataclasses.replace(part, name="No label", kv_rpm_v=Motor().kv_rpm_v)
+    shelf = Shelf({"motor": (blind,)})
+    assert not any("No label" in c.label for c in candidates(moss(), shelf))
+    assert performance_of(Bike(moss())) is not None

@@ -1,0 +1,166 @@
+"""Whole builds: they fit, nothing stops them, they say what they miss, and no random search is better."""
+
+from __future__ import annotations
+
+import random
+from typing import Any
+
+import pytest
+
+from builds import changed
+from ninebolt.core.bike.facts import Bike, Shelf
+from ninebolt.core.bike.layout import fitted
+from ninebolt.core.bolts.assess import assess
+from ninebolt.core.build import Build
+from ninebolt.core.codec import encode
+from ninebolt.errors import InputError
+from ninebolt.formats.build_json import build_of
+from ninebolt.library.catalogue import items
+from ninebolt.services.compose import PAIRS, Choice, compose, room_for
+from ninebolt.services.house import bundled_shelf
+from ninebolt.services.propose import ROLLERS, Hunt, prepared, proposing_steps
+from ninebolt.services.workshop import with_changes
+
+WISH: dict[str, Any] = {
+    "goal.top_speed_m_s": 25,
+    "goal.to_speed_m_s": 16.67,
+    "goal.to_time_s": 5,
+    "goal.ride_m": 40_000,
+}
+LOOKS = 1200
+
+
+def wish(**more: Any) -> Build:
+    return changed(Build(name="New"), {**WISH, **more})
+
+
+@pytest.fixture(scope="module")
+def found():  # type: ignore[no-untyped-def]
+    *_, last = proposing_steps(wish(), bundled_shelf(), "light", LOOKS)()
+    return last
+
+
+def test_three_voltages_without_a_stop(found) -> None:  # type: ignore[no-untyped-def]
+    assert len(found.builds) == 3
+    base, _ = prepared(wish(), "light")
+    counts = set()
+    for w in found.builds:
+        made = build_of(with_changes(encode(base), w.changes), "New")
+        a = assess(made, None, bundled_shelf())
+        assert not a.stops and a.headline == w.headline
+        laid = fitted(Bike(made))
+        assert laid is not None and laid.capacity >= laid.needed
+        counts.add(made.pack.series)
+    assert len(counts) == 3
+
+
+def test_what_is_missed_is_what_the_goal_says(found) -> None:  # type: ignore[no-untyped-def]
+    base, _ = prepared(wish(), "light")
+    for w in found.builds:
+        made = build_of(with_changes(encode(base), w.changes), "New")
+        checks = assess(made, None, bundled_shelf()).drawings.goal
+        assert checks is not None
+        assert [(c.label, c.met) for c in w.checks] == [(c.label, c.met) for c in checks.checks]
+        assert (w.gap == 0.0) == all(
+            c.met == "yes" for c in w.checks if c.label != "Cost of the priced parts"
+        )
+
+
+def test_the_bill_adds_up_to_its_price(found) -> None:  # type: ignore[no-untyped-def]
+    for w in found.builds:
+        assert w.money == pytest.approx(sum(line.money or 0.0 for line in w.bill), rel=1e-6)
+
+
+def test_what_was_assumed_is_said(found) -> None:  # type: ignore[no-untyped-def]
+    words = " ".join(found.assumed)
+    assert "46 kg" in words and "bay" in words and "tyre" in words
+
+
+def test_never_worse_than_a_random_search_of_the_same_length() -> None:
+    """Same looks, same room, several seeds; by the score that both use."""
+    base, _ = prepared(wish(), "light")
+    room = room_for(base, bundled_shelf(), (20, 24, 26))
+    for seed in (1, 2, 3):
+        ours, other = Hunt(base, room, seed), Hunt(base, room, seed + 100)
+        for _ in ours.weigh(500):
+            pass
+        for _ in other.weigh(500, climb=False):
+            pass
+        assert ours.looked <= 500 and ours.least <= other.least + 1e-9
+
+
+def test_against_exhaustive_search_on_a_small_shelf() -> None:
+    kinds = {k: tuple(i.part for i in items(k)) for k in
+             ("bms", "fuse", "isolator", "plug", "cable", "precharge", "dcdc", "charger")}  # fmt: skip
+    cells = [i.part for i in items("cell") if i.id in ("np21-45", "np18-25")]
+    motors = [i.part for i in items("motor") if i.id in ("md-5", "hb-3")]
+    shelf = Shelf({**kinds, "cell": tuple(cells), "motor": tuple(motors),
+                   "controller": tuple(i.part for i in items("controller"))[:4]})  # fmt: skip
+    base, _ = prepared(wish(), "light")
+    room = room_for(base, shelf, (20,))
+    ours = Hunt(base, room, 5)
+    for _ in ours.weigh(700):
+        pass
+    all_of = Hunt(base, room, 0)
+    for (cell, series), most in room.most_parallel.items():
+        for p in range(1, most + 1):
+            for m, motor in enumerate(room.motors):
+                for c in range(len(room.controllers)):
+                    for pair in (None,) if motor.kind == "hub" else PAIRS:
+                        all_of.look(Choice(series, cell, p, m, c, pair))
+    assert ours.least == pytest.approx(all_of.least, rel=0.02, abs=0.003)
+
+
+def test_random_choices_compose_within_every_rating() -> None:
+    """Line amps under the BMS, the fuse, the plug and the controller; full pack under the ceiling."""
+    base, _ = prepared(wish(), "enduro")
+    room = room_for(base, bundled_shelf(), (20, 26))
+    hunt, seen = Hunt(base, room, 9), 0
+    random.seed(9)
+    while seen < 60:
+        made = compose(room, hunt.draw())
+        if made is None:
+            continue
+        seen += 1
+        g, c = made.guard, made.drive.controller
+        line = c.line_a.taken
+        assert line <= g.bms.i_cont_a.taken and line <= g.fuse.rated_a.taken
+        assert g.fuse.rated_a.taken <= g.plug.i_cont_a.taken and line <= c.line_max_a.taken
+        assert g.fuse.dc_v.taken >= (made.pack.series or 0) * 4.0
+
+
+def test_no_wish_is_asked_for() -> None:
+    with pytest.raises(InputError, match="no wish"):
+        proposing_steps(Build(name="x"), bundled_shelf(), "light")
+
+
+def test_an_empty_shelf_is_named() -> None:
+    with pytest.raises(InputError, match="shelf is empty"):
+        proposing_steps(wish(), Shelf({}), "light")
+
+
+def test_an_unknown_roller_is_named() -> None:
+    with pytest.raises(InputError, match="roller"):
+        proposing_steps(wish(), bundled_shelf(), "unicycle")
+
+
+def test_a_bay_that_nothing_enters_says_so() -> None:
+    tiny = wish(
+        **{"donor.bays": [{"name": "Purse", "length_m": 0.02, "height_m": 0.02, "width_m": 0.02}]}
+    )
+    steps = proposing_steps(tiny, bundled_shelf(), "light", 200)()
+    with pytest.raises(InputError, match="Nothing on the shelf"):
+        list(steps)
+
+
+def test_an_impossible_goal_says_by_how_much_it_is_missed() -> None:
+    hard = wish(**{"goal.top_speed_m_s": 80, "goal.ride_m": 900_000})
+    *_, last = proposing_steps(hard, bundled_shelf(), "pit", 400)()
+    assert last.builds and all(w.gap > 0.5 for w in last.builds)
+    assert any(c.met == "no" for c in last.builds[0].checks)
+
+
+def test_every_roller_computes() -> None:
+    for key in ROLLERS:
+        *_, last = proposing_steps(wish(), bundled_shelf(), key, 300)()
+        assert last.builds, key
