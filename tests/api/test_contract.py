@@ -101,7 +101,22 @@ def test_what_is_read_is_what_is_described(
     bench: TestClient, build: str, path: str, operation: dict[str, Any]
 ) -> None:
     query = {
-        "text": "30 % more than 40",
+        "text": "72V 30A" if path.endswith("/label") else "30 % more than 40",
+        "x": "gear.rear_teeth" if build != "pip-72" else "road.cda_m2",
+        "x_from": "44" if build != "pip-72" else "0.4",
+        "x_to": "60" if build != "pip-72" else "0.6",
+        "x_n": "5",
+        "result": "top_speed",
+        "line_a": "90",
+        "rpm": "1200",
+        "volts": "30",
+        "amps": "20",
+        "seconds": "0.0001",
+        "ohm": "0.02",
+        "v1": "96",
+        "a1": "2",
+        "v2": "90",
+        "a2": "80",
         "a": "3",
         "b": "4",
         "power_w": "9000",

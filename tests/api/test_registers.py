@@ -51,5 +51,6 @@ def test_jobs_are_listed_with_their_kind(client: TestClient) -> None:
     body = {"series": 3, "parallel": 3}
     client.post("/api/sort/jobs", files={"file": ("c.csv", cells)}, data=body)
     jobs = client.get("/api/jobs").json()
-    assert [j["kind"] for j in jobs] == ["sorting"] == registers(client)["jobs"]
+    assert [j["kind"] for j in jobs] == ["sorting"]
+    assert "sorting" in registers(client)["jobs"]
     assert jobs[0]["state"] in ("running", "done")

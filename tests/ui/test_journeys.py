@@ -214,8 +214,29 @@ def test_units_are_chosen_once(bench: Page) -> None:
 
 def test_sprockets_are_taken_from_the_ladder(bench: Page) -> None:
     open_build(bench, "Brakka 96", 6)
-    bench.get_by_role("button", name="14/54").click()
-    expect(bench.get_by_role("button", name="14/54")).to_have_attribute("aria-pressed", "true")
+    ladder = bench.get_by_role("group", name="Gear ladder")
+    ladder.get_by_role("button", name="14/54").click()
+    expect(ladder.get_by_role("button", name="14/54")).to_have_attribute("aria-pressed", "true")
+
+
+def test_a_sprocket_pair_is_dragged_down_the_ladder(bench: Page) -> None:
+    """The fitted pair is taken hold of and let go two rungs further down; the headline follows."""
+    open_build(bench, "Moss 84", 6)
+    ladder = bench.get_by_role("group", name="Gear ladder")
+    rows = ladder.get_by_role("button")
+    names = [r.locator("text").first.text_content() or "" for r in rows.all()]
+    here = names.index("12/56")
+    boxes = [rows.nth(here).bounding_box(), rows.nth(here + 2).bounding_box()]
+    assert boxes[0] and boxes[1]
+    middle = [(b["x"] + b["width"] / 2, b["y"] + b["height"] / 2) for b in boxes if b]
+    bench.mouse.move(*middle[0])
+    bench.mouse.down()
+    bench.mouse.move(middle[0][0], middle[0][1] + 8, steps=2)
+    bench.mouse.move(*middle[1], steps=4)
+    bench.mouse.up()
+    expect(ladder.get_by_role("button", name=names[here + 2])).to_have_attribute(
+        "aria-pressed", "true"
+    )
 
 
 def test_line_amps_are_dragged_across_the_load_path(bench: Page) -> None:

@@ -8,7 +8,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import TypeVar
 
-from ninebolt.core.bike.cells import cell_full_v, facts_of
+from ninebolt.core.bike.cells import cell_full_v, cell_nominal_v, facts_of
 from ninebolt.core.bike.chain import BMS_SHARE, FUSE_SHARE
 from ninebolt.core.bike.facts import Shelf
 from ninebolt.core.bike.layout import options_of
@@ -108,7 +108,7 @@ def _most(base: Build, cell: Cell, series: int, capacities: list[int]) -> int:
         return 0
     pack = Pack(cell=cell, series=series, parallel=cell.body_parallel)
     if not spaces_of(base):
-        wh = series * 3.6 * (cell.capacity_ah.amount or 1.0) * cell.body_parallel
+        wh = series * cell_nominal_v(cell) * (cell.capacity_ah.amount or 1.0) * cell.body_parallel
         return max(1, int(12_000.0 / wh)) * cell.body_parallel
     made = dataclasses.replace(base, pack=pack)
     found = options_of(made, capacities, facts_of(pack))

@@ -109,7 +109,6 @@ function Ladder({ d: whole }: { d: G }) {
               role="button"
               tabIndex={0}
               aria-pressed={r.current}
-              aria-label={`${known ? `${r.front}/${r.rear}` : r.ratio.toFixed(2)}: ${show(r.top_speed_m_s, 'm_s', prefs).text}, ${show(r.launch_n, 'n', prefs).text} from rest${r.why ? `; ${r.why}` : ''}`}
               onPointerDown={() => r.current && known && setHeld(true)}
               style={{ cursor: r.current && known ? 'ns-resize' : known ? 'pointer' : 'default' }}
               onClick={() => known && !r.current && take(r)}

@@ -1,0 +1,144 @@
+"""The workshop's brain through the interface: conditions dragged, limits read, changes tried, builds proposed."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+
+def headline(bench: Page) -> str:
+    return bench.get_by_role("group", name="Headline").inner_text()
+
+
+def test_a_slider_moves_the_picture_and_is_taken_as_a_what_if(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/build/moss-84/drive")
+    plot = bench.get_by_role("img", name="Thrust over road speed")
+    plot.focus()
+    bench.keyboard.press("ArrowRight")
+    expect(plot).to_have_attribute("aria-label", re.compile("thrust 45"))
+    charge = bench.get_by_role("slider", name="Charge")
+    charge.focus()
+    for _ in range(5):
+        bench.keyboard.press("PageDown")
+    assert float(charge.get_attribute("aria-valuenow") or 1) < 0.6
+    plot.focus()
+    for _ in range(40):
+        bench.keyboard.press("ArrowRight")
+    reading = plot.get_attribute("aria-label") or ""
+    with bench.expect_response("**/changes?*"):
+        bench.get_by_role("button", name="Take as what-if").click()
+    expect(bench.get_by_role("button", name="Drop")).to_be_visible()
+    assert "thrust" in reading
+
+
+def test_each_limit_is_a_line_and_the_reading_names_both_currents(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/build/moss-84/drive")
+    toggle = bench.get_by_role("button", name="Each limit")
+    toggle.click()
+    expect(toggle).to_have_attribute("aria-pressed", "true")
+    expect(bench.get_by_text("line 135 A")).to_be_visible()
+    expect(bench.get_by_text("leave the pack")).to_be_visible()
+    expect(bench.get_by_text("flow in the phases")).to_be_visible()
+
+
+def test_a_label_is_read_and_taken_as_a_guess(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/build/moss-84/drive")
+    bench.get_by_role("tab", name="Read a label").click()
+    bench.get_by_label("What is written on it").fill("battery 90A phase 300A")
+    with bench.expect_response("**/changes?*"):
+        bench.get_by_role("button", name="Take 90A as Line amps, rating").click()
+    doc = bench.request.get(f"{server}/api/builds/moss-84").json()["doc"]
+    line = doc["drive"]["controller"]["line_max_a"]
+    assert line["amount"] == 90 and line["origin"] == "guess"
+
+
+def test_the_first_proposal_keeps_its_promise(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/build/pip-72/drive")
+    bench.get_by_role("group", name="Headline").get_by_role("button").filter(
+        has_text="choke"
+    ).click()
+    first = bench.get_by_role("region", name="What to change first")
+    expect(first.get_by_text("A bigger fuse")).to_be_visible(timeout=15_000)
+    one = first.get_by_role("group").first
+    promise = re.search(r"peak at the wheel [\d.]+ → ([\d.]+)", one.inner_text())
+    assert promise
+    with bench.expect_response("**/changes?*"):
+        one.get_by_role("button", name=re.compile("^Try")).click()
+    expect(bench.get_by_role("group", name="Headline")).to_contain_text(promise.group(1))
+
+
+def test_a_new_build_is_proposed_from_a_wish(bench: Page, server: str) -> None:
+    made = bench.request.post(f"{server}/api/builds", data={"name": "From a wish"}).json()["id"]
+    wish = [{"path": "goal.top_speed_m_s", "value": 25}, {"path": "goal.ride_m", "value": 40000}]
+    bench.request.post(f"{server}/api/builds/{made}/changes", data={"changes": wish})
+    bench.goto(f"{server}/build/{made}/goal")
+    bench.get_by_role("tab", name="Whole builds").click()
+    expect(bench.get_by_label("Start from")).to_have_value("light")
+    bench.get_by_role("button", name="Propose whole builds").click()
+    card = bench.get_by_role("article").first
+    expect(card.get_by_text("No stop stands")).to_be_visible(timeout=60_000)
+    expect(bench.get_by_text("Assumed, to be measured")).to_be_visible()
+    expect(bench.get_by_role("table", name="Schools")).to_be_visible(timeout=30_000)
+    card.get_by_role("button", name="Bill").click()
+    expect(card.get_by_role("row").filter(has_text="BMS")).to_be_visible()
+    with bench.expect_response("**/changes?*"):
+        card.get_by_role("button", name=re.compile("^Take")).click()
+    expect(bench.get_by_role("button", name="Drop")).to_be_visible()
+    assert "km/h" in headline(bench)
+
+
+def test_without_a_wish_it_is_asked_for(bench: Page, server: str) -> None:
+    made = bench.request.post(f"{server}/api/builds", data={"name": "No wish"}).json()["id"]
+    bench.goto(f"{server}/build/{made}/goal")
+    bench.get_by_role("button", name="Propose whole builds").click()
+    expect(bench.get_by_text("There is no wish to build for")).to_be_visible()
+
+
+@pytest.mark.parametrize("width", [1280, 390])
+def test_a_sweep_is_read_and_a_point_is_taken(bench: Page, server: str, width: int) -> None:
+    bench.set_viewport_size({"width": width, "height": 844})
+    bench.goto(f"{server}/build/moss-84/drive")
+    bench.get_by_role("tab", name="Sweep").click()
+    expect(bench.get_by_text(re.compile(r"Best – Rear teeth"))).to_be_visible(timeout=15_000)
+    bench.get_by_role("button", name="Second value").click()
+    surface = bench.get_by_role("img", name="Map of Top speed")
+    expect(surface).to_be_visible(timeout=15_000)
+    surface.focus()
+    bench.keyboard.press("ArrowRight")
+    expect(bench.get_by_text(re.compile(r"Rear teeth \d+, Phase amps, setting"))).to_be_visible()
+    with bench.expect_response("**/changes?*"):
+        bench.get_by_role("button", name="Take this point as a what-if").click()
+    expect(bench.get_by_role("button", name="Drop")).to_be_visible()
+
+
+def test_a_sweep_with_impossible_ends_says_what_is_wrong(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/build/moss-84/drive")
+    bench.get_by_role("tab", name="Sweep").click()
+    bench.get_by_label("Across, from").fill("0")
+    expect(bench.get_by_text("at least 10")).to_be_visible(timeout=15_000)
+
+
+def test_side_by_side_is_made_equal(bench: Page) -> None:
+    for name in ("Moss 84", "Pip 72"):
+        card = bench.get_by_role("article", name=name, exact=True)
+        card.get_by_role("button", name="Side by side").click()
+    bench.get_by_role("button", name="mass, by ballast").click()
+    expect(bench.get_by_text("of ballast")).to_be_visible()
+    expect(bench.get_by_text("pulls harder")).to_be_visible()
+    expect(bench.get_by_role("table", name="The run in parts")).to_be_visible()
+
+
+def test_how_sure_names_what_to_measure_and_the_band_follows(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/build/moss-84/drive")
+    bench.get_by_role("group", name="Headline").get_by_role("button").filter(
+        has_text="top speed"
+    ).click()
+    panel = bench.get_by_role("region", name="How sure is it?")
+    expect(panel.get_by_text("2000 of 2000 rides")).to_be_visible(timeout=30_000)
+    expect(panel.get_by_text("Measure this next")).to_be_visible()
+    low, high = re.search(r"([\d.]+) to ([\d.]+) km/h", panel.inner_text()).groups()  # type: ignore[union-attr]
+    half = (float(high) - float(low)) / 2
+    shown = re.search(r"top speed\s*[\d.]+\s*km/h\s*±\s*([\d.]+)", headline(bench))
+    assert shown and float(shown.group(1)) == pytest.approx(half, rel=0.15)
