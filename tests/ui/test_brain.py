@@ -138,7 +138,7 @@ def test_how_sure_names_what_to_measure_and_the_band_follows(bench: Page, server
     panel = bench.get_by_role("region", name="How sure is it?")
     expect(panel.get_by_text("2000 of 2000 rides")).to_be_visible(timeout=30_000)
     expect(panel.get_by_text("Measure this next")).to_be_visible()
-    low, high = re.search(r"([\d.]+) to ([\d.]+) km/h", panel.inner_text()).groups()  # type: ignore[union-attr]
+    low, high = re.search(r"Top speed: ([\d.]+) to ([\d.]+)\s*km/h", panel.inner_text()).groups()  # type: ignore[union-attr]
     half = (float(high) - float(low)) / 2
     shown = re.search(r"top speed\s*[\d.]+\s*km/h\s*±\s*([\d.]+)", headline(bench))
     assert shown and float(shown.group(1)) == pytest.approx(half, rel=0.15)

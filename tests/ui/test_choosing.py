@@ -65,3 +65,15 @@ def test_the_keyboard_skips_to_the_work_and_closes_what_is_open(bench: Page, ser
     expect(bench.get_by_role("region", name="What holds it back")).to_be_visible()
     bench.keyboard.press("Escape")
     expect(bench.get_by_role("region", name="What holds it back")).to_have_count(0)
+
+
+def test_tabs_go_round_with_the_arrow_keys_and_to_the_ends(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/build/moss-84/goal")
+    first, last = (
+        bench.get_by_role("tab", name=n) for n in ("Wanted against computed", "Whole builds")
+    )
+    first.click()
+    for key, there in (("ArrowLeft", last), ("ArrowRight", first), ("End", last), ("Home", first)):
+        bench.keyboard.press(key)
+        expect(there).to_be_focused()
+        expect(there).to_have_attribute("aria-selected", "true")

@@ -1,4 +1,5 @@
 import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react'
+import { field, input, nativeSelect, tabs, textarea } from './recipes'
 import { CHOKES, PAIRS } from './tokens'
 
 const colors = Object.fromEntries(
@@ -18,6 +19,8 @@ export const system = createSystem(
   defaultConfig,
   defineConfig({
     theme: {
+      recipes: { input, textarea },
+      slotRecipes: { nativeSelect, field, tabs },
       tokens: { fonts: { body: { value: TEXT }, heading: { value: DISPLAY } } },
       semanticTokens: {
         colors: {

@@ -1,4 +1,4 @@
-import { Box, Flex, Input, NativeSelect, Text, Textarea } from '@chakra-ui/react'
+import { Box, Field, Flex, Input, NativeSelect, Text, Textarea } from '@chakra-ui/react'
 import { memo, useCallback, useEffect, useId, useRef, useState } from 'react'
 import type { FieldOut } from '../api/client'
 import { problemText, useKeepFromBuild, useLibrary, useRegisters } from '../api/hooks'
@@ -9,7 +9,6 @@ import { useDraft } from './useDraft'
 import { useLines } from './useLines'
 import { ValueField } from './ValueField'
 
-const FIELD = { bg: 'sheet', borderColor: 'rule-strong', borderRadius: '3px', h: '44px', fontSize: '16px' }
 
 /** Every field of the part at a path, and the library to take another from. */
 export function PartEditor({ path }: { path: string }) {
@@ -74,7 +73,7 @@ function FromLibrary({ kind, path, doc }: { kind: string; path: string; doc: Doc
         <Text fontWeight="500">Take one from the library</Text>
       </label>
       <NativeSelect.Root>
-        <NativeSelect.Field {...FIELD} id={id} value="" onChange={(e) => take(e.target.value)}>
+        <NativeSelect.Field id={id} value="" onChange={(e) => take(e.target.value)}>
           <option value="">{String(doc.name || 'choose …')}</option>
           {items.map((x) => (
             <option key={x.id} value={x.id}>
@@ -134,17 +133,14 @@ function Inner({ path, field }: { path: string; field: FieldOut }) {
 }
 
 function ChoiceField({ field, value, set, path }: FieldProps) {
-  const id = useId()
   const options = field.kind === 'flag' ? ['unknown', 'yes', 'no'] : field.options
   const now = field.kind === 'flag' ? (value === null ? 'unknown' : value ? 'yes' : 'no') : String(value)
   const pick = (text: string) => set(path, field.kind === 'flag' ? (text === 'unknown' ? null : text === 'yes') : text)
   return (
-    <Box py="1.5">
-      <label htmlFor={id}>
-        <Text fontWeight="500">{field.label}</Text>
-      </label>
+    <Field.Root>
+      <Field.Label>{field.label}</Field.Label>
       <NativeSelect.Root>
-        <NativeSelect.Field {...FIELD} id={id} value={now} onChange={(e) => pick(e.target.value)}>
+        <NativeSelect.Field value={now} onChange={(e) => pick(e.target.value)}>
           {options.map((o) => (
             <option key={o} value={o}>
               {o.replaceAll('_', ' ')}
@@ -153,12 +149,8 @@ function ChoiceField({ field, value, set, path }: FieldProps) {
         </NativeSelect.Field>
         <NativeSelect.Indicator />
       </NativeSelect.Root>
-      {field.help && (
-        <Text fontSize="13px" color="ink-soft">
-          {field.help}
-        </Text>
-      )}
-    </Box>
+      {field.help && <Field.HelperText>{field.help}</Field.HelperText>}
+    </Field.Root>
   )
 }
 
@@ -172,7 +164,6 @@ function parsePairs(text: string): [number, number][] | null {
 
 /** Text, whole numbers and curves: kept on leaving the field. */
 function TextField({ field, value, set, path }: FieldProps) {
-  const id = useId()
   const curve = field.kind === 'curve' || field.kind === 'outline'
   const now = curve ? pairsText(value) : value === null ? '' : String(value)
   const [draft, setDraft] = useDraft(now)
@@ -185,28 +176,20 @@ function TextField({ field, value, set, path }: FieldProps) {
     set(path, draft)
   }
   const common = {
-    id,
     value: typed,
-    'aria-invalid': !!wrong,
     onChange: (e: { target: { value: string } }) => setDraft(e.target.value),
     onBlur: commit,
   }
   return (
-    <Box py="1.5">
-      <label htmlFor={id}>
-        <Text fontWeight="500">{field.label}</Text>
-      </label>
+    <Field.Root invalid={!!wrong}>
+      <Field.Label>{field.label}</Field.Label>
       {curve || field.name === 'note' ? (
-        <Textarea {...FIELD} h="auto" rows={curve ? 5 : 2} {...common} />
+        <Textarea h="auto" rows={curve ? 5 : 2} {...common} />
       ) : (
-        <Input {...FIELD} {...common} placeholder={field.kind === 'count' ? 'unknown' : ''} inputMode={field.kind === 'count' ? 'numeric' : 'text'} onKeyDown={(e) => e.key === 'Enter' && commit()} />
+        <Input {...common} placeholder={field.kind === 'count' ? 'unknown' : ''} inputMode={field.kind === 'count' ? 'numeric' : 'text'} onKeyDown={(e) => e.key === 'Enter' && commit()} />
       )}
-      {(wrong || field.help) && (
-        <Text fontSize="13px" color={wrong ? 'stop' : 'ink-soft'} role={wrong ? 'alert' : undefined}>
-          {wrong || field.help}
-        </Text>
-      )}
-    </Box>
+      {wrong ? <Field.ErrorText role="alert">{wrong}</Field.ErrorText> : field.help && <Field.HelperText>{field.help}</Field.HelperText>}
+    </Field.Root>
   )
 }
 

@@ -1,5 +1,4 @@
-import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
-import { useId } from 'react'
+import { Box, Field, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import type { FieldOut } from '../api/client'
 import { useDraft } from './useDraft'
 import type { ValueDoc } from '../lib/path'
@@ -10,7 +9,6 @@ const ORIGIN_WORDS: Record<string, string> = { absent: 'not there' }
 const NOT_THERE: ValueDoc = { amount: null, origin: 'absent', tolerance: null }
 const saysAbsent = (text: string) => /^(none|absent|not there)$/i.test(text.trim())
 const USUAL: Record<string, number> = { label: 10, datasheet: 5, measured: 2, guess: 30 }
-const FIELD = { bg: 'sheet', borderColor: 'rule-strong', borderRadius: '3px', h: '44px', fontSize: '16px' }
 
 /** A number with a unit, its origin and tolerance. It says what it understood; empty = unknown. */
 export function ValueField(props: {
@@ -20,7 +18,6 @@ export function ValueField(props: {
   set: (value: ValueDoc | null) => void
 }) {
   const { field, value, prefs } = props
-  const id = useId()
   const size = value?.amount ?? field.assume
   const unit = size === null ? usualUnit(field.quantity, field.hi, prefs) : shownUnit(field.quantity, size, prefs)
   const gone = value?.origin === 'absent'
@@ -38,28 +35,20 @@ export function ValueField(props: {
     const keep = value !== null && value.amount !== null && value.origin !== 'absent'
     props.set({ amount: parsed.si, origin: keep ? value.origin : 'label', tolerance: keep ? value.tolerance : null })
   }
-  const hint = error
-    ? error
-    : parsed?.ok
-      ? `understood: ${show(parsed.si, field.quantity, prefs, 4).text}; not kept yet`
-      : !text && field.assume !== null
-        ? `unknown; ${show(field.assume, field.quantity, prefs).text} assumed`
-        : field.help
+  const hint = parsed?.ok
+    ? `understood: ${show(parsed.si, field.quantity, prefs, 4).text}; not kept yet`
+    : !text && field.assume !== null
+      ? `unknown; ${show(field.assume, field.quantity, prefs).text} assumed`
+      : field.help
   return (
-    <Box py="1.5">
-      <label htmlFor={id}>
-        <Text fontWeight="500">{field.label}</Text>
-      </label>
-      <Flex gap="2" align="center">
+    <Field.Root invalid={!!error}>
+      <Field.Label>{field.label}</Field.Label>
+      <Flex gap="2" align="center" w="100%">
         <Box position="relative" flex="1 1 120px">
           <Input
-            {...FIELD}
-            id={id}
             value={typed}
             placeholder="unknown"
             inputMode="text"
-            aria-invalid={!!error}
-            aria-describedby={`${id}-hint`}
             borderColor={error ? 'stop' : draft !== null ? 'choice' : 'rule-strong'}
             pr="52px"
             onChange={(e) => setDraft(e.target.value)}
@@ -75,7 +64,6 @@ export function ValueField(props: {
         </Box>
         {!field.wish && <NativeSelect.Root w="116px" disabled={draft !== null}>
           <NativeSelect.Field
-            {...FIELD}
             fontSize="15px"
             aria-label={`Origin of ${field.label}`}
             value={value?.origin ?? 'guess'}
@@ -91,10 +79,14 @@ export function ValueField(props: {
         </NativeSelect.Root>}
         {!field.wish && <Tolerance value={value} label={field.label} set={props.set} />}
       </Flex>
-      <Text id={`${id}-hint`} fontSize="13px" minH="18px" color={error ? 'stop' : draft !== null ? 'choice' : 'ink-soft'} role={error ? 'alert' : undefined}>
-        {hint}
-      </Text>
-    </Box>
+      {error ? (
+        <Field.ErrorText role="alert">{error}</Field.ErrorText>
+      ) : (
+        <Field.HelperText minH="18px" color={draft !== null ? 'choice' : 'ink-soft'}>
+          {hint}
+        </Field.HelperText>
+      )}
+    </Field.Root>
   )
 }
 
@@ -121,7 +113,6 @@ function Tolerance(props: { value: ValueDoc | null; label: string; set: (v: Valu
         ±
       </Text>
       <Input
-        {...FIELD}
         pl="22px"
         pr="22px"
         fontSize="15px"

@@ -1,28 +1,13 @@
-import { Box, Button, type ButtonProps, Flex, Text } from '@chakra-ui/react'
-import type { ReactNode } from 'react'
+import { Box, chakra, Flex, Text } from '@chakra-ui/react'
+import type { ComponentProps, ReactNode } from 'react'
 import { paint } from '../theme/paint'
+import { act } from '../theme/recipes'
 
-/** A quiet button in ink; tone 'choice' is for what the person chose to do. Never under 44 px. */
-export function Act({ tone = 'plain', ...props }: ButtonProps & { tone?: 'plain' | 'choice' | 'ghost' }) {
-  const look =
-    tone === 'choice'
-      ? { bg: 'choice', color: 'on-ink', borderColor: 'choice', _hover: { bg: 'ink' } }
-      : tone === 'ghost'
-        ? { bg: 'transparent', color: 'ink', borderColor: 'transparent', _hover: { bg: 'well' } }
-        : { bg: 'sheet', color: 'ink', borderColor: 'rule-strong', _hover: { bg: 'well' } }
-  return (
-    <Button
-      minH="44px"
-      minW="44px"
-      px="3"
-      fontSize="15px"
-      fontWeight="500"
-      borderWidth="1px"
-      borderRadius="3px"
-      {...look}
-      {...props}
-    />
-  )
+/** A quiet button in ink; tone 'choice' is for what the person chose to do. */
+const Press = chakra('button', act)
+
+export function Act(props: ComponentProps<typeof Press>) {
+  return <Press type="button" {...props} />
 }
 
 const SHAPES = {
