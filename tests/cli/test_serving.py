@@ -7,6 +7,8 @@ import os
 import socket
 import subprocess
 import sys
+import time
+import urllib.error
 import urllib.request
 from pathlib import Path
 
@@ -133,3 +135,88 @@ def test_small_answers_do_not_wait_for_an_acknowledgement() -> None:
 
     with _listening("127.0.0.1", 0) as listener:
         assert listener.proto == socket.IPPROTO_TCP
+
+
+def test_two_servers_at_the_same_instant_one_says_why_it_stops(tmp_path: Path) -> None:
+    pair = [serve("--port", "0", "--data", str(tmp_path)) for _ in range(2)]
+    try:
+        until = time.monotonic() + 60
+        while all(p.poll() is None for p in pair) and time.monotonic() < until:
+            time.sleep(0.1)
+        ended = [p for p in pair if p.poll() is not None]
+        assert len(ended) == 1 and ended[0].returncode == 2
+        assert ended[0].stderr is not None and "Another Nine Bolt" in ended[0].stderr.read()
+        stays = next(p for p in pair if p.poll() is None)
+        assert stays.stdout is not None and "Nine Bolt is at" in stays.stdout.readline()
+    finally:
+        for p in pair:
+            p.terminate()
+            p.wait(10)
+
+
+def call(address: str, path: str, body: object = None) -> tuple[int, bytes]:
+    data = None if body is None else json.dumps(body).encode()
+    asked = urllib.request.Request(
+        address + path, data=data, headers={"Content-Type": "application/json"}
+    )
+    try:
+        with urllib.request.urlopen(asked, timeout=30) as answer:
+            return answer.status, answer.read()
+    except urllib.error.HTTPError as error:
+        return error.code, error.read()
+
+
+@pytest.mark.skipif(os.name == "nt", reason="limits of a process are set another way there")
+def test_on_a_full_disk_the_garage_is_read_and_nothing_is_lost(tmp_path: Path) -> None:
+    """No file may grow past 80 KiB: every write that needs more room fails as on a full disk."""
+    import resource
+
+    fill_demo(House.open(tmp_path))
+    room = 4096 * 20
+    process = subprocess.Popen(
+        [sys.executable, "-m", "ninebolt", "serve", "--port", "0", "--data", str(tmp_path)],
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
+        text=True,
+        env=PLAIN,
+        preexec_fn=lambda: resource.setrlimit(resource.RLIMIT_FSIZE, (room, room)),
+    )
+    try:
+        assert process.stdout is not None
+        address = process.stdout.readline().split(" at ")[1].strip()
+        kept, refusal = "", b""
+        for i in range(40):
+            note = f"{i} " + "x" * 3000
+            status, answer = call(
+                address,
+                "/api/builds/moss-84/changes",
+                {"changes": [{"path": "note", "value": note}]},
+            )
+            if status != 200:
+                refusal = answer
+                break
+            kept = note
+        assert b"Nothing was stored" in refusal and b"room on the disk" in refusal
+        assert call(address, "/api/builds")[0] == 200
+        status, export = call(address, "/api/builds/moss-84/export")
+        assert status == 200 and (not kept or json.loads(export)["note"] == kept)
+    finally:
+        process.terminate()
+        process.wait(20)
+    House.open(tmp_path)  # whole, once there is room again
+
+
+@pytest.mark.skipif(os.name == "nt" or os.geteuid() != 0, reason="needs another user to be")
+def test_a_folder_that_may_not_be_written_says_so(tmp_path: Path) -> None:
+    """As a user who may read the folder and not write it."""
+    code = "import os, sys; os.setuid(65534); from ninebolt.cli import main; sys.exit(main(sys.argv[1:]))"
+    tmp_path.chmod(0o555)
+    for parent in list(tmp_path.parents)[:-1]:
+        if parent.stat().st_uid == os.geteuid() and str(parent).startswith("/tmp"):
+            parent.chmod(parent.stat().st_mode | 0o055)
+    done = subprocess.run(
+        [sys.executable, "-c", f"import ninebolt.cli.serve, ninebolt.api.app, uvicorn; {code}",
+         "serve", "--port", "0", "--data", str(tmp_path)],
+        capture_output=True, text=True, env=PLAIN, timeout=60, check=False,
+    )  # fmt: skip
+    assert done.returncode == 2 and "cannot be written" in done.stderr and done.stdout == ""
