@@ -77,3 +77,15 @@ def test_tabs_go_round_with_the_arrow_keys_and_to_the_ends(bench: Page, server: 
         bench.keyboard.press(key)
         expect(there).to_be_focused()
         expect(there).to_have_attribute("aria-selected", "true")
+
+
+def test_a_part_is_chosen_by_eye_inside_a_build(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/build/moss-84/drive")
+    bench.get_by_role("button", name="Motor Mid-drive 5 kW").click()
+    bench.get_by_role("button", name="Choose by eye").click()
+    shelf = bench.get_by_role("group", name="Shelf")
+    shelf.get_by_label("Find on the shelf").fill("mid 12")
+    shelf.get_by_role("button", name="Mid-drive 12 kW", exact=True).click()
+    with bench.expect_response("**/changes?*"):
+        shelf.get_by_role("button", name="Take Mid-drive 12 kW").click()
+    expect(shelf.get_by_role("button", name="Fitted")).to_be_disabled()

@@ -9,7 +9,7 @@ import { Act, Loading, Trouble } from '../ui/atoms'
 import { FilePick } from '../ui/FilePick'
 import { OneField } from '../ui/PartEditor'
 import { Rows } from '../ui/Rows'
-import { ShelfPicture, TwoParts } from './ShelfPicture'
+import { ShelfPicture, TwoParts } from '../ui/ShelfPicture'
 
 const COLUMNS = 8
 const INSIDE = new Set(['part', 'list'])

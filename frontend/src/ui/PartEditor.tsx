@@ -1,14 +1,15 @@
 import { Box, Field, Flex, Input, NativeSelect, Text, Textarea } from '@chakra-ui/react'
 import { memo, useCallback, useEffect, useId, useRef, useState } from 'react'
-import type { FieldOut } from '../api/client'
+import type { FieldOut, ShelfItem } from '../api/client'
 import { problemText, useKeepFromBuild, useLibrary, useRegisters } from '../api/hooks'
 import { at, type Doc, type ValueDoc } from '../lib/path'
+import { show } from '../lib/units'
 import { Act } from './atoms'
 import { fieldsAt, labelAt, one, specAt, useWorkshop } from './bench'
+import { ShelfPicture } from './ShelfPicture'
 import { useDraft } from './useDraft'
 import { useLines } from './useLines'
 import { ValueField } from './ValueField'
-
 
 /** Every field of the part at a path, and the library to take another from. */
 export function PartEditor({ path }: { path: string }) {
@@ -58,6 +59,7 @@ function FromLibrary({ kind, path, doc }: { kind: string; path: string; doc: Doc
   const { change, fields, bench } = useWorkshop()
   const items = useLibrary(kind).data ?? []
   const keep = useKeepFromBuild(kind)
+  const [eye, setEye] = useState(false)
   const id = useId()
   const take = (itemId: string) => {
     const item = items.find((x) => x.id === itemId)
@@ -83,6 +85,12 @@ function FromLibrary({ kind, path, doc }: { kind: string; path: string; doc: Doc
         </NativeSelect.Field>
         <NativeSelect.Indicator />
       </NativeSelect.Root>
+      {items.length > 1 && (
+        <Act mt="1" aria-expanded={eye} onClick={() => setEye(!eye)}>
+          Choose by eye
+        </Act>
+      )}
+      {eye && <ByEye items={items} now={String(doc.name ?? '')} take={take} />}
       {doc.name && !there ? (
         <Act mt="1" disabled={keep.isPending} onClick={() => keep.mutate({ build_id: bench.id, path })}>
           Keep this one on my shelf
@@ -97,6 +105,46 @@ function FromLibrary({ kind, path, doc }: { kind: string; path: string; doc: Doc
         <Text fontSize="13px" color="stop" role="alert">
           {problemText(keep.error)}
         </Text>
+      )}
+    </Box>
+  )
+}
+
+/** The shelf of a kind inside a build: found by words, chosen on its picture, taken with a press. */
+function ByEye({ items, now, take }: { items: ShelfItem[]; now: string; take: (id: string) => void }) {
+  const { prefs, busy } = useWorkshop()
+  const [find, setFind] = useState('')
+  const [picked, setPicked] = useState<string | null>(items.find((x) => x.name === now)?.id ?? null)
+  const words = find.toLowerCase().split(/\s+/).filter(Boolean)
+  const list = items.filter((x) => words.every((w) => x.name.toLowerCase().includes(w)))
+  const item = list.find((x) => x.id === picked)
+  return (
+    <Box mt="2" p="2" bg="well" role="group" aria-label="Shelf">
+      <Input aria-label="Find on the shelf" placeholder="words of the name" value={find} onChange={(e) => setFind(e.target.value)} mb="2" />
+      <ShelfPicture items={list} picked={picked} pick={setPicked} prefs={prefs} />
+      <Box maxH="180px" overflowY="auto" tabIndex={0} role="region" aria-label="Parts found">
+        {list.map((x) => (
+          <Act key={x.id} w="100%" justifyContent="flex-start" whiteSpace="normal" textAlign="left" tone="ghost" aria-pressed={x.id === picked} bg={x.id === picked ? 'choice-wash' : 'transparent'} onClick={() => setPicked(x.id)}>
+            {x.own ? `${x.name} (yours)` : x.name}
+          </Act>
+        ))}
+        {list.length === 0 && <Text p="2">Nothing on the shelf is called that.</Text>}
+      </Box>
+      {item && (
+        <Box mt="2">
+          <Text fontWeight="600">{item.name}</Text>
+          <Flex gap="3" wrap="wrap">
+            {item.figures.map((f) => (
+              <Box key={f.key}>
+                <Text textStyle="label">{f.label}</Text>
+                <Text>{show(f.value, f.quantity, prefs).text}</Text>
+              </Box>
+            ))}
+          </Flex>
+          <Act mt="2" tone="choice" disabled={busy || item.name === now} onClick={() => take(item.id)}>
+            {item.name === now ? 'Fitted' : `Take ${item.name}`}
+          </Act>
+        </Box>
       )}
     </Box>
   )

@@ -3,10 +3,10 @@ import { scaleLog } from 'd3-scale'
 import type { ShelfItem } from '../api/client'
 import { show, type UnitPrefs } from '../lib/units'
 import { paint } from '../theme/paint'
-import { Act } from '../ui/atoms'
-import { Rows } from '../ui/Rows'
-import { T } from '../ui/svgtext'
-import { useSize } from '../ui/useSize'
+import { Act } from './atoms'
+import { Rows } from './Rows'
+import { T } from './svgtext'
+import { useSize } from './useSize'
 
 const PAD = { left: 64, right: 16, top: 12, bottom: 42 }
 const figure = (x: ShelfItem, key: string) => x.figures.find((f) => f.key === key)
