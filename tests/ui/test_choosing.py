@@ -89,3 +89,24 @@ def test_a_part_is_chosen_by_eye_inside_a_build(bench: Page, server: str) -> Non
     with bench.expect_response("**/changes?*"):
         shelf.get_by_role("button", name="Take Mid-drive 12 kW").click()
     expect(shelf.get_by_role("button", name="Fitted")).to_be_disabled()
+
+
+def test_a_name_of_eighty_letters_widens_no_page(bench: Page, server: str) -> None:
+    bench.request.patch(f"{server}/api/builds/moss-84", data={"name": "M" * 80})
+    bench.set_viewport_size({"width": 390, "height": 844})
+    for path in ("/", "/build/moss-84/gear", "/build/moss-84/goal"):
+        bench.goto(f"{server}{path}")
+        expect(bench.get_by_role("heading", level=1)).to_be_visible()
+        bench.wait_for_load_state("networkidle")
+        assert bench.evaluate("document.documentElement.scrollWidth") <= 390, path
+
+
+def test_a_bench_prints_as_a_sheet_without_buttons(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/build/moss-84/gear")
+    expect(bench.get_by_role("table", name="Sprocket pairs")).to_be_visible()
+    bench.emulate_media(media="print")
+    for name in ("Undo", "Sign off", "What if", "Take 12/58"):
+        expect(bench.get_by_role("button", name=name).first).to_be_hidden()
+    expect(bench.get_by_role("tablist")).to_be_hidden()
+    expect(bench.get_by_role("table", name="Sprocket pairs")).to_be_visible()
+    expect(bench.get_by_role("group", name="Figures")).to_be_visible()

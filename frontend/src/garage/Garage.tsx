@@ -97,7 +97,7 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
     <Box as="article" aria-label={c.name} bg="sheet" borderWidth="1px" borderColor="rule" borderTopWidth="3px" borderTopColor="ink" mb="4">
       <Flex gap="4" px="4" pt="3" align="baseline" wrap="wrap">
         {renaming === null ? (
-          <Text as="h2" textStyle="title" fontSize="26px">
+          <Text as="h2" textStyle="title" fontSize="26px" minW="0" maxW="100%" overflowWrap="anywhere">
             <a href={to} onClick={(e) => (e.preventDefault(), go(to))}>
               {c.name}
             </a>

@@ -62,7 +62,10 @@ export const system = createSystem(
       '*:focus-visible': { outline: '3px solid {colors.choice}', outlineOffset: '2px' },
       '*': { _motionReduce: { transition: 'none !important' } },
       '.skip': { position: 'fixed', left: '8px', top: '-60px', zIndex: 20, minHeight: '44px', display: 'inline-flex', alignItems: 'center', padding: '0 16px', background: '{colors.sheet}', border: '2px solid {colors.choice}', _focusVisible: { top: '8px' }, _print: { display: 'none' } },
-      'nav, .no-print': { _print: { display: 'none !important' } },
+      'nav, .no-print, .act, [role=tablist], [role=slider]': { _print: { display: 'none !important' } },
+      '@page': { margin: '12mm' },
+      'html, body, #root, main, aside': { _print: { background: 'white !important', height: 'auto !important', overflow: 'visible !important' } },
+      'p, h1, h2, td, th, button': { overflowWrap: 'anywhere' },
     },
   }),
 )

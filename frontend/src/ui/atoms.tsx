@@ -7,7 +7,7 @@ import { act } from '../theme/recipes'
 const Press = chakra('button', act)
 
 export function Act(props: ComponentProps<typeof Press>) {
-  return <Press type="button" {...props} />
+  return <Press type="button" {...props} className={`act ${props.className ?? ''}`} />
 }
 
 const SHAPES = {
