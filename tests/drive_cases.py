@@ -52,6 +52,9 @@ DRIVE_CASES: list[tuple[str, dict[str, Any], str, str]] = [
         "note",
         "sound",
     ),
+    ("drive.stuck", {"drive.controller.phase_a": 10}, "stop", "phases"),
+    ("drive.stuck", {"drive.controller.line_a": 0.5}, "stop", "battery leads"),
+    ("drive.stuck", {"road.grade_pct": 95}, "stop", "slips|climbs"),
     ("drive.lead", {"drive.motor.lead_m2": "10 mm2"}, "caution", "no rating of the motor"),
     (
         "drive.hill_heat",

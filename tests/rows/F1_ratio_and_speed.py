@@ -49,6 +49,25 @@ def test_unknown_tyre_size_is_asked_for(bike: Outside) -> None:
     assert bike.says("gear.tyre_size") == "caution" and bike.figure("gear", "speed_1000") is None
 
 
+def test_a_hub_s_wheel_is_its_ratio(bike: Outside) -> None:
+    """No-load speed goes with the radius, thrust from rest against it."""
+    bike.put(
+        ("drive.motor.kind", "hub"),
+        ("gear.front_teeth", None),
+        ("gear.rear_teeth", None),
+        ("gear.reduction", 4),
+    )
+    rows = bike.body["assessment"]["drawings"]["gear"]["wheels"]
+    now = next(r for r in rows if r["current"])
+    for r in rows:
+        share = r["radius_m"] / now["radius_m"]
+        assert r["launch_n"] * share == pytest.approx(now["launch_n"], rel=0.02)
+    speeds = [r["top_speed_m_s"] for r in rows]
+    assert speeds == sorted(speeds) and now["top_speed_m_s"] == pytest.approx(
+        bike.head["top_speed_m_s"]
+    )
+
+
 def test_not_there_a_hub_without_sprockets_has_ratio_one(bike: Outside) -> None:
     bike.put(("drive.motor.kind", "hub"), ("gear.front_teeth", None), ("gear.rear_teeth", None))
     assert bike.figure("gear", "ratio") == pytest.approx(1.0)

@@ -2330,6 +2330,8 @@ export interface components {
             tyre_m_s: number | null;
             /** Wheelie N */
             wheelie_n: number;
+            /** Wheels */
+            wheels: components["schemas"]["WheelRow"][];
         };
         /**
          * Give
@@ -4126,6 +4128,24 @@ export interface components {
             parallel: number | null;
             /** Series */
             series: number | null;
+        };
+        /**
+         * WheelRow
+         * @description A hub in another wheel, which is its ratio. kg_m2 of the wheel is left as it is.
+         */
+        WheelRow: {
+            /** Current */
+            current: boolean;
+            /** Launch N */
+            launch_n: number;
+            /** Radius M */
+            radius_m: number;
+            /** To Time S */
+            to_time_s: number | null;
+            /** Top Choke */
+            top_choke: string;
+            /** Top Speed M S */
+            top_speed_m_s: number;
         };
         /**
          * Whole

@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
 import type { Drawings } from '../../api/client'
 import { show, signOf } from '../../lib/units'
-import { paint } from '../../theme/paint'
+import { chokeWord, paint } from '../../theme/paint'
 import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
@@ -45,6 +45,19 @@ export function PairTable({ d, take }: { d: G; take: (front: number, rear: numbe
           </Act>
         ),
       ])}
+    />
+  )
+}
+
+/** A hub has no sprockets: the wheel is its ratio. */
+export function WheelTable({ d }: { d: G }) {
+  const { prefs } = useWorkshop()
+  return (
+    <Rows
+      label="Wheel sizes"
+      heads={['rolling radius', 'top speed', 'held by', 'thrust from rest', `to ${show(d.to_speed_m_s, 'm_s', prefs).text}`]}
+      strong={d.wheels.findIndex((x) => x.current)}
+      rows={d.wheels.map((x) => [show(x.radius_m, 'm', prefs).text, show(x.top_speed_m_s, 'm_s', prefs).text, chokeWord(x.top_choke), show(x.launch_n, 'n', prefs).text, show(x.to_time_s, 's', prefs).text])}
     />
   )
 }

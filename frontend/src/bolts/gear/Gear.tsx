@@ -10,7 +10,7 @@ import { Tabs } from '../../ui/Tabs'
 import { Missing, Workbench } from '../../ui/Workbench'
 import { useSize } from '../../ui/useSize'
 import { T, TSpan } from '../../ui/svgtext'
-import { BrakeTable, ChainWords, PairTable, SpringTable, StanceView } from './Chassis'
+import { BrakeTable, ChainWords, PairTable, SpringTable, StanceView, WheelTable } from './Chassis'
 
 type G = NonNullable<Drawings['gear']>
 type Rung = G['rungs'][number]
@@ -34,6 +34,7 @@ function Under({ d }: { d: G }) {
     <Tabs
       label="Behind the gear"
       tabs={[
+        ...(d.wheels.length ? [{ key: 'wheels', label: 'Wheel sizes', body: <WheelTable d={d} /> }] : []),
         { key: 'pairs', label: 'Pairs', body: <PairTable d={d} take={(front, rear) => change(pairOf(front, rear), `Sprockets ${front}/${rear}`)} /> },
         { key: 'brakes', label: 'Brakes and tyres', body: <BrakeTable c={c} /> },
         { key: 'springs', label: 'Springs and seat', body: <SpringTable c={c} /> },

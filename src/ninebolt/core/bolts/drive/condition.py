@@ -8,10 +8,17 @@ import statistics
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bolts.drive.heat import heat_view
-from ninebolt.core.bolts.drive.limits import BRIDGE_SHARE, BRIDGE_SHORT, IDLE_A, LEAD_A_MM2
+from ninebolt.core.bolts.drive.limits import (
+    BRIDGE_SHARE,
+    BRIDGE_SHORT,
+    IDLE_A,
+    LEAD_A_MM2,
+    WALK_M_S,
+)
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.finding import Change, Fix, Source, q
+from ninebolt.core.vehicle.road import road_load
 
 CONTROLLER = ("drive.controller",)
 HURT = ("got wet", "dropped", "smoked or popped", "opened up")
@@ -142,4 +149,40 @@ def hill_heat(bike: Bike) -> Says | None:
         row.limit_s,
         takes,
         "s",
+    )
+
+
+@check(
+    "drive.stuck",
+    "a limit is below what moves the bike",
+    parts=("drive.controller", "pack", "guard.bms"),
+    source=Source("computed", "thrust against road load at walking pace"),
+)
+def stuck(bike: Bike) -> Says | None:
+    perf = bare_performance(bike)
+    if perf is None or perf.top.speed_m_s >= WALK_M_S:
+        return None
+    case = perf.case
+    load = road_load(case.body, WALK_M_S).total_n
+    gear = case.ratio / case.radius_m
+    torque = load / (gear * case.efficiency) + case.drag_nm + case.drag_nm_s_rad * WALK_M_S * gear
+    amps = torque / (1.5 * case.machine.pole_pairs * case.machine.flux_vs)
+    line = case.line_limit().amps
+    watts = load * WALK_M_S / case.efficiency
+    phase = perf.top.choke == "phase"
+    have, need = (case.phase_a, amps) if phase else (line, watts / max(perf.envelope.bus_v[0], 1.0))
+    ground = perf.top.choke in ("grip", "wheelie")
+    return Says(
+        "stop",
+        "It does not move",
+        f"{q(load, 'n')} are asked of the tyre at walking pace and {perf.top.choke} holds it: "
+        + (
+            "no drive climbs that, the tyre slips or the front wheel lifts."
+            if ground
+            else f"{q(have, 'a')} in the {'phases' if phase else 'battery leads'}, at least {q(need, 'a')} are needed."
+        )
+        + " Is a unit or a decimal wrong?",
+        perf.top.speed_m_s,
+        WALK_M_S,
+        "m_s",
     )

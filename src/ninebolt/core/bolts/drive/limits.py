@@ -19,3 +19,4 @@ BRIDGE_SHORT = Limit(0.05, "ratio", "ohms or diode volts of a leg that is short"
 IDLE_A = Limit(0.5, "a", "line amps of a sound controller at rest, most")
 LEAD_A_MM2 = Limit(14.0, "ratio", "A per mm² of a short phase lead held for good")
 GRIP_SHARE = Limit(0.7, "ratio", "of the rear tyre's grip that motor braking may use by itself")
+WALK_M_S = Limit(1.4, "m_s", "walking pace: a bike that does not reach it does not move")

@@ -26,7 +26,7 @@ from ninebolt.core.bolts.gear.chassis import (
     standing,
 )
 from ninebolt.core.bolts.gear.checks.ratio import current, wheelie_n
-from ninebolt.core.bolts.gear.ladder import Rung, ladder
+from ninebolt.core.bolts.gear.ladder import Rung, WheelRow, ladder, wheels
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.finding import PRACTICE, Figure
 from ninebolt.core.simulate.headline import Performance
@@ -61,6 +61,7 @@ class GearDrawing:
     """The ladder, longest ratio first; the two lines that the chassis draws across it."""
 
     rungs: tuple[Rung, ...]
+    wheels: tuple[WheelRow, ...]
     wheelie_n: float
     target_m_s: float | None
     to_speed_m_s: float
@@ -76,6 +77,7 @@ def assess(bike: Bike) -> Result:
         return Result(_figures(bike, None), judge("gear", bike), assembled(bike).missing, None)
     drawing = GearDrawing(
         ladder(bike),
+        wheels(bike),
         wheelie_n(bike),
         build.goal.top_speed_m_s.amount,
         build.goal.to_speed_m_s.taken,

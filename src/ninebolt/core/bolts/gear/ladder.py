@@ -107,6 +107,42 @@ def _why(build: Build, front: int, rear: int, rpm: float) -> str:
     return "; ".join(out)
 
 
+@dataclass(frozen=True, slots=True)
+class WheelRow:
+    """A hub in another wheel, which is its ratio. kg_m2 of the wheel is left as it is."""
+
+    radius_m: float
+    top_speed_m_s: float
+    top_choke: str
+    launch_n: float
+    to_time_s: float | None
+    current: bool
+
+
+WHEELS = (0.75, 0.85, 1.0, 1.15, 1.3)
+
+
+@fact
+def wheels(bike: Bike) -> tuple[WheelRow, ...]:
+    """Wheel sizes of a hub around its own; empty for a mid-drive, and while the bike does not compute."""
+    perf, build = bare_performance(bike), bike.build
+    if perf is None or build.drive.motor.kind != "hub" or build.gear.front_teeth:
+        return ()
+    wish = build.goal.to_speed_m_s.taken
+    rows = []
+    for share in WHEELS:
+        own = dataclasses.replace(perf.case, radius_m=perf.case.radius_m * share)
+        top, now = top_speed(own), instant(own, 0.0)
+        done = run(own, Stop(speed_m_s=wish, seconds=60.0)) if top.speed_m_s > wish else None
+        rows.append(
+            WheelRow(
+                own.radius_m, top.speed_m_s, top.choke, now.free_n,
+                reached_s(done, wish) if done else None, share == 1.0,
+            )
+        )  # fmt: skip
+    return tuple(rows)
+
+
 def pairs_around(gear: Gear) -> set[tuple[int, int]]:
     """Pairs near the one that is fitted, of sizes that are made for the chain."""
     f, r = gear.front_teeth, gear.rear_teeth
