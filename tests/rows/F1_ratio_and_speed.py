@@ -62,10 +62,7 @@ def test_a_hub_s_wheel_is_its_ratio(bike: Outside) -> None:
     for r in rows:
         share = r["radius_m"] / now["radius_m"]
         assert r["launch_n"] * share == pytest.approx(now["launch_n"], rel=0.02)
-    speeds = [r["top_speed_m_s"] for r in rows]
-    assert speeds == sorted(speeds) and now["top_speed_m_s"] == pytest.approx(
-        bike.head["top_speed_m_s"]
-    )
+    assert now["top_speed_m_s"] == pytest.approx(bike.head["top_speed_m_s"])
 
 
 def test_not_there_a_hub_without_sprockets_has_ratio_one(bike: Outside) -> None:
