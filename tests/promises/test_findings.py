@@ -363,7 +363,7 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("wire.ford", {"wire.lowest_live_m": 0.1}, "caution", "water"),
     ("wire.order", {"wire.done": ["fuse"]}, "stop", "Pull the fuse"),
     ("tune.param.line_a", {"tune.chosen": [{"name": "line_a", "value": 400}]}, "stop", "by hand"),
-    ("tune.param.ramp_s", {"tune.chosen": [{"name": "ramp_s", "value": 0.01}]}, "caution", "hand"),
+    ("tune.param.ramp_s", {"tune.chosen": [{"name": "ramp_s", "value": 3}]}, "caution", "hand"),
     ("tune.param.lvc_v", {"tune.chosen": [{"name": "lvc_v", "value": 40}]}, "stop", "by hand"),
     (
         "tune.param.pole_pairs",

@@ -433,7 +433,7 @@ export interface paths {
         };
         /**
          * Parameters
-         * @description The parameter set as DCF, CSV or JSON.
+         * @description The parameter set as DCF, CSV or JSON; where a stop stands only when it is said that this is known.
          */
         get: operations["parameters_api_builds__build_id__parameters_get"];
         put?: never;
@@ -3020,11 +3020,14 @@ export interface components {
          * ParamRow
          * @description A recommended value, the constraint that it comes from, and what is set by hand instead.
          *
-         *     bound: 'most' when going above is unsafe, 'least' when going below is, '' when it is a fact.
+         *     bound: 'most' when going above is unsafe, 'least' when going below is, '' when it is a fact. least, most:
+         *     within what it may lie. build: what the build computes with, at path; '' where it holds none.
          */
         ParamRow: {
             /** Bound */
             bound: string;
+            /** Build */
+            build: number | null;
             /** Chosen */
             chosen: number | null;
             /** Constraint */
@@ -3035,10 +3038,16 @@ export interface components {
             index: number;
             /** Label */
             label: string;
+            /** Least */
+            least: number | null;
             /** Lo */
             lo: number;
+            /** Most */
+            most: number | null;
             /** Name */
             name: string;
+            /** Path */
+            path: string;
             /** Quantity */
             quantity: string;
             /** Recommended */
@@ -5330,6 +5339,7 @@ export interface operations {
         parameters: {
             query?: {
                 kind?: string;
+                anyway?: boolean;
             };
             header?: never;
             path: {

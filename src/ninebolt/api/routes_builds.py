@@ -209,9 +209,12 @@ def band(house: HouseDep, build_id: str) -> BandView:
 
 @router.get("/builds/{build_id}/parameters", response_class=Response)
 def parameters(
-    house: HouseDep, build_id: str, kind: Annotated[str, Query(max_length=20)] = "dcf"
+    house: HouseDep,
+    build_id: str,
+    kind: Annotated[str, Query(max_length=20)] = "dcf",
+    anyway: bool = False,
 ) -> Response:
-    """The parameter set as DCF, CSV or JSON."""
+    """The parameter set as DCF, CSV or JSON; where a stop stands only when it is said that this is known."""
     build = workshop.shown_build(house, build_id)
-    media, data = tunes.parameter_file(build, kind)
+    media, data = tunes.parameter_file(build, kind, anyway)
     return file_response(data, media, f"{garage.file_name(build.name)}.{kind}")

@@ -74,6 +74,11 @@ class Tune:
     chosen: tuple[ParamChoice, ...] = many("Set by hand", ParamChoice)
     throttle: tuple[tuple[float, float], ...] = ((0.0, 0.0), (1.0, 1.0))
     regen_pct: Value = num("Regeneration at closed throttle", lo=0, hi=100, assume=0.0, spread=0.0)
+    margin: str = choice(
+        "Margins",
+        ("normal", "gentle", "everything"),
+        help="of what Tune recommends; gentle for a first ride",
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -28,11 +28,17 @@ class Setting:
     value: float
 
 
-def write_dcf(settings: list[Setting], device: str, file_name: str = "build.dcf") -> bytes:
-    """DCF text of a set. Values are stored as INTEGER32 of value / scale."""
+def write_dcf(
+    settings: list[Setting],
+    device: str,
+    file_name: str = "build.dcf",
+    stops: tuple[str, ...] = (),
+) -> bytes:
+    """DCF text of a set. Values are stored as INTEGER32 of value / scale. stops: what stands in the build,
+    as comments at the head."""
     by_name = {s.name: s.value for s in settings}
     used = [p for p in PARAMS if p.name in by_name]
-    out = [
+    out = [f"; NOT CLEARED - {_plain(s)}" for s in stops] + [
         "[FileInfo]",
         f"FileName={file_name}",
         "FileVersion=1",
@@ -133,10 +139,11 @@ def read_dcf(data: bytes, name: str = "set.dcf") -> list[Setting]:
     return out
 
 
-def write_csv(rows: list[tuple[str, float, str, str]]) -> bytes:
-    """Rows of (label, value, unit, constraint)."""
+def write_csv(rows: list[tuple[str, float, str, str]], stops: tuple[str, ...] = ()) -> bytes:
+    """Rows of (label, value, unit, constraint), what stands in the build before them."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
+    writer.writerows(["NOT CLEARED", "", "", safe(s)] for s in stops)
     writer.writerow(["parameter", "value", "unit", "constraint"])
     writer.writerows(
         [safe(label), f"{value:g}", unit, safe(why)] for label, value, unit, why in rows
@@ -144,5 +151,8 @@ def write_csv(rows: list[tuple[str, float, str, str]]) -> bytes:
     return out.getvalue().encode()
 
 
-def write_json(settings: list[Setting]) -> bytes:
-    return json.dumps({s.name: s.value for s in settings}, indent=1).encode() + b"\n"
+def write_json(settings: list[Setting], stops: tuple[str, ...] = ()) -> bytes:
+    """Name and value; where stops stand, under their own key."""
+    doc: dict[str, object] = {"not_cleared": list(stops)} if stops else {}
+    doc |= {s.name: s.value for s in settings}
+    return json.dumps(doc, indent=1).encode() + b"\n"

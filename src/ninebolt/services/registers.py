@@ -57,20 +57,20 @@ READERS = (
     FileReader("parts", "Parts", (".csv", ".json", ".txt")),
     FileReader("build", "Build", (".json", ".zip")),
 )
-Writer = Callable[[list[Setting], list[Row], str], bytes]
+Writer = Callable[[list[Setting], list[Row], str, tuple[str, ...]], bytes]
 # A new form of the parameter set is one entry here.
 PARAMETERS: dict[str, tuple[ParameterForm, Writer]] = {
     "dcf": (
         ParameterForm("dcf", "DCF", "text/plain; charset=utf-8"),
-        lambda settings, rows, name: write_dcf(settings, name),
+        lambda settings, rows, name, stops: write_dcf(settings, name, stops=stops),
     ),
     "csv": (
         ParameterForm("csv", "CSV", "text/csv; charset=utf-8"),
-        lambda settings, rows, name: write_csv(rows),
+        lambda settings, rows, name, stops: write_csv(rows, stops),
     ),
     "json": (
         ParameterForm("json", "JSON", "application/json"),
-        lambda settings, rows, name: write_json(settings),
+        lambda settings, rows, name, stops: write_json(settings, stops),
     ),
 }
 SORTING = "sorting"

@@ -4,18 +4,25 @@ from __future__ import annotations
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import assembled, bare_performance
+from ninebolt.core.bolts.assess import assess
 from ninebolt.core.bolts.tune.rows import rows_of
 from ninebolt.core.build import Build
 from ninebolt.core.drive.parameters import BY_NAME, raw
-from ninebolt.errors import InputError, NotFoundError
+from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.formats.dcf import Setting
 from ninebolt.services.registers import PARAMETERS
 from ninebolt.units import QUANTITIES
 
 
-def parameter_file(build: Build, kind: str) -> tuple[str, bytes]:
-    """(media type, bytes) of the set as dcf, csv or json. Raises InputError when nothing is known
-    yet, NotFoundError for another kind."""
+def standing(build: Build) -> tuple[str, ...]:
+    """Titles of the stops that stand in a build."""
+    return tuple(f"{f.bolt}: {f.title}" for f in assess(build).stops)
+
+
+def parameter_file(build: Build, kind: str, anyway: bool = False) -> tuple[str, bytes]:
+    """(media type, bytes) of the set as dcf, csv or json. anyway: although a stop stands, which the file then
+    says. Raises InputError when nothing is known yet, NotFoundError for another kind, ConflictError where a stop
+    stands and nobody said that it is known."""
     bike = Bike(build)
     rows, made = rows_of(bike), assembled(bike)
     if bare_performance(bike) is None:
@@ -37,7 +44,14 @@ def parameter_file(build: Build, kind: str) -> tuple[str, bytes]:
         raise NotFoundError(
             f"There is no parameter file of kind '{kind}'.", expected=", ".join(PARAMETERS)
         )
+    stops = standing(build)
+    if stops and not anyway:
+        raise ConflictError(
+            "A stop stands in this build: its parameters are not fit to be written.",
+            got="; ".join(stops[:3]),
+            todo="Clear it first. To take the set away all the same, say so; the file will say it too.",
+        )
     form, write = PARAMETERS[kind]
     settings = [Setting(r.name, r.value) for r in rows]
     table = [(r.label, r.value, QUANTITIES[r.quantity].units[0].symbol, r.constraint) for r in rows]
-    return form.media, write(settings, table, build.name)
+    return form.media, write(settings, table, build.name, stops)

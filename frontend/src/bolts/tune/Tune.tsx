@@ -21,12 +21,20 @@ export function Tune() {
   const { bench } = useWorkshop()
   const d = bench.assessment.drawings.tune
   const forms = useRegisters().data?.parameters ?? []
-  const file = (kind: string) => `/api/builds/${bench.id}/parameters?kind=${kind}`
+  const stops = bench.assessment.bolts.flatMap((b) => b.findings.filter((f) => f.severity === 'stop'))
+  const [known, setKnown] = useState(false)
+  const file = (kind: string) => `/api/builds/${bench.id}/parameters?kind=${kind}${stops.length ? '&anyway=true' : ''}`
+  const ready = !!d?.thrust_n.length && (stops.length === 0 || known)
   const links = (
-    <Flex gap="2">
+    <Flex gap="2" wrap="wrap" align="center">
+      {d && stops.length > 0 && (
+        <Act aria-pressed={known} bg={known ? 'choice-wash' : 'sheet'} onClick={() => setKnown(!known)}>
+          {stops.length} stop{stops.length > 1 ? 's stand' : ' stands'}: {known ? 'taken all the same, the file says so' : 'take it all the same?'}
+        </Act>
+      )}
       {forms.map(({ key, label }) => (
-        <Act key={key} asChild disabled={!d?.thrust_n.length}>
-          <a href={d?.thrust_n.length ? file(key) : undefined} download>
+        <Act key={key} asChild disabled={!ready}>
+          <a href={ready ? file(key) : undefined} download>
             {label}
           </a>
         </Act>
@@ -159,7 +167,7 @@ function Params({ d }: { d: T }) {
       <Table.Root size="sm">
         <Table.Header>
           <Table.Row bg="transparent">
-            {['object', 'parameter', 'recommended', 'because', 'set by hand'].map((t) => (
+            {['object', 'parameter', 'recommended', 'within', 'because', 'in the build', 'set by hand'].map((t) => (
               <Table.ColumnHeader key={t} color="ink-soft">
                 {t}
               </Table.ColumnHeader>
@@ -177,7 +185,12 @@ function Params({ d }: { d: T }) {
 }
 
 function ParamRow({ row }: { row: Row }) {
-  const { prefs, change, bench } = useWorkshop()
+  const { prefs, change, bench, send } = useWorkshop()
+  const tryIt = (r: Row) => {
+    const go = () => change([{ path: r.path, value: { amount: r.recommended, origin: 'guess', tolerance: 0 } }], `Recommended ${r.label}`)
+    if (bench.trial) go()
+    else send({ do: 'try' }, go)
+  }
   const unit = shownUnit(row.quantity, row.recommended, prefs)
   const now = row.chosen === null ? '' : digits(toUnit(row.chosen, unit), 5)
   const [draft, setDraft] = useDraft(now)
@@ -200,7 +213,26 @@ function ParamRow({ row }: { row: Row }) {
           {show(row.recommended, row.quantity, prefs, 4).text}
         </Text>
       </Table.Cell>
+      <Table.Cell whiteSpace="nowrap" color="ink-soft">
+        {row.least == null && row.most == null ? '–' : `${row.least == null ? '' : show(row.least, row.quantity, prefs).number} … ${row.most == null ? '' : show(row.most, row.quantity, prefs).text}`}
+      </Table.Cell>
       <Table.Cell>{row.constraint}</Table.Cell>
+      <Table.Cell>
+        {row.build == null ? (
+          <Text color="ink-soft">{row.path ? 'as recommended' : '–'}</Text>
+        ) : (
+          <Flex gap="2" align="center">
+            <Text color={Math.abs(row.build - row.recommended) > 0.005 * Math.abs(row.recommended) + 1e-9 ? 'choice' : 'ink'} whiteSpace="nowrap">
+              {show(row.build, row.quantity, prefs, 4).text}
+            </Text>
+            {Math.abs(row.build - row.recommended) > 0.005 * Math.abs(row.recommended) + 1e-9 && row.name !== 'phase_a' && (
+              <Act px="2" aria-label={`Compute with the recommended ${row.label}`} onClick={() => tryIt(row)}>
+                try
+              </Act>
+            )}
+          </Flex>
+        )}
+      </Table.Cell>
       <Table.Cell>
         <Input
           h="44px"

@@ -11,6 +11,7 @@ from ninebolt.core.simulate.regen import Braking, ChargeLimit, braking
 
 FROST_C = Limit(0.0, "c", "no charging of lithium cells below")
 COLD_C = Limit(10.0, "c", "charging with reduced current below")
+GRIP_SHARE = Limit(0.7, "ratio", "of the rear tyre's grip that motor braking may use by itself")
 COLD_SHARE = Limit(0.5, "ratio", "of the charge current that is left between those two")
 LITHIUM = ("nickel_rich", "manganese_blend", "iron_phosphate")
 

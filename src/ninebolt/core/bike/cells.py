@@ -16,6 +16,7 @@ from ninebolt.core.parts.pack import Pack
 
 STRIP_RISE_K = Limit(30.0, "k", "rise of a strip: it must not warm the cells it is welded to")
 DEAD_V = Limit(2.0, "v", "a nickel-rich or manganese group under this is scrap")
+LVC_HIGH_V = Limit(3.3, "v", "cut-off per nickel-rich cell above which much stays unused")
 SAFE_V = Limit(5.0, "v", "measured at the controller before a hand goes in, every time")
 CLASS_B_V = 60.0  # DC, upper end of voltage class A. ISO 6469-3, UN Regulations 100 and 136.
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ninebolt.core.battery.pack import usable_wh
-from ninebolt.core.bike.cells import cell_ah, cell_curve
+from ninebolt.core.bike.cells import LVC_HIGH_V, cell_ah, cell_curve
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import phase_setting_a, used_down_to_v
@@ -16,7 +16,6 @@ from ninebolt.core.bolts.drive.limits import (
     CEILING_SHARE,
     FAR_OVER_LABEL,
     LABEL_SHARE,
-    LVC_HIGH_V,
     LVC_LOW_V,
     LVC_SHARE,
     OVER_LABEL,

@@ -4,10 +4,17 @@ from __future__ import annotations
 
 import math
 
-from ninebolt.core.bike.back import COLD_C, FROST_C, charge_limit, free_braking, motor_braking
+from ninebolt.core.bike.back import (
+    COLD_C,
+    FROST_C,
+    GRIP_SHARE,
+    charge_limit,
+    free_braking,
+    motor_braking,
+)
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import bare_performance, pack_facts
-from ninebolt.core.bolts.drive.limits import FULL_SOC, GRIP_SHARE
+from ninebolt.core.bolts.drive.limits import FULL_SOC
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Fix, Source, q, setting
 from ninebolt.core.simulate.regen import asked_n

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.bolts.tune.limits import EARLY_TWIST, FULL_SHARE, PUSH_SHARE
 from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
+from ninebolt.core.bolts.tune.windows import windows
 from ninebolt.core.build import Build
 from ninebolt.core.finding import Change, Fix, Source, q
 
@@ -14,32 +16,50 @@ STRAIGHT = Fix("Use a straight curve", (Change("tune.throttle", [[0.0, 0.0], [1.
 
 
 def _wrong(row: ParamRow) -> bool:
+    """Outside its window on either side; a fact that is another."""
     if row.chosen is None:
         return False
-    return (
-        (row.bound == "most" and row.chosen > row.recommended * 1.001)
-        or (row.bound == "least" and row.chosen < row.recommended * 0.999)
-        or (row.bound == "" and abs(row.chosen - row.recommended) > 0.02 * abs(row.recommended))
-        or not row.lo <= row.chosen <= row.hi
-    )
+    slack = 1e-3 * max(1.0, abs(row.recommended))
+    above = row.most is not None and row.chosen > row.most + slack
+    below = row.least is not None and row.chosen < row.least - slack
+    capped = row.most is None and row.bound == "most" and row.chosen > row.recommended + slack
+    under = row.least is None and row.bound == "least" and row.chosen < row.recommended - slack
+    other = row.bound == "" and abs(row.chosen - row.recommended) > 0.02 * abs(row.recommended)
+    return above or below or capped or under or other or not row.lo <= row.chosen <= row.hi
 
 
 @check("tune.param", "a value set by hand is outside its constraint", parts=("tune",))
 def param(bike: Bike) -> list[Says]:
-    return [_outside(bike.build, row) for row in rows_of(bike) if _wrong(row)]
+    return [_outside(bike, row) for row in rows_of(bike) if _wrong(row)]
 
 
-def _outside(build: Build, row: ParamRow) -> Says:
+def _outside(bike: Bike, row: ParamRow) -> Says:
+    at, facts = row.chosen or 0.0, pack_facts(bike)
+    window = windows(bike).get(row.name)
+    high = row.most is not None and at > row.most
+    why = row.constraint
+    if window is not None:
+        why = (window.why_most if high else window.why_least) or row.constraint
+    limit = (
+        row.most
+        if high
+        else row.least
+        if row.least is not None and at < row.least
+        else row.recommended
+    )
+    limit = row.recommended if limit is None else limit
+    dead = row.name == "lvc_v" and facts is not None and at > facts.nominal_v
+    mild = row.name == "lvc_v" and high and not dead
     return Says(
-        "stop" if row.name in HARD else "caution",
+        "stop" if row.name in HARD and not mild else "caution",
         f"{row.label} is outside its constraint",
-        f"Set by hand to {q(row.chosen or 0.0, row.quantity)}; the build allows "
-        f"{q(row.recommended, row.quantity)} ({row.constraint}).",
+        f"Set by hand to {q(at, row.quantity)}; {'at most' if high else 'at least' if limit == row.least else 'it is'} "
+        f"{q(limit, row.quantity)}: {why}.",
         row.chosen,
-        row.recommended,
+        limit,
         row.quantity,
         source=Source("computed", row.constraint),
-        fixes=(Fix("Use the recommended value", (_drop(build, row.name),)),),
+        fixes=(Fix("Use the recommended value", (_drop(bike.build, row.name),)),),
         at=row.name,
     )
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import math
 from dataclasses import dataclass
 
@@ -10,20 +11,30 @@ from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
 from ninebolt.core.bike.opening import performance_of
-from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.bike.running import top_mode
-from ninebolt.core.bolts.tune.limits import CAP_SHARE, OVER_FULL, RAMP_S, ROLLBACK_V_PER_CELL
-from ninebolt.core.build import Build
+from ninebolt.core.bolts.tune.limits import (
+    CAP_SHARE,
+    GENTLE_LINE,
+    GENTLE_PHASE,
+    GENTLE_RAMP_S,
+    OVER_FULL,
+    RAMP_S,
+    ROLLBACK_V_PER_CELL,
+)
+from ninebolt.core.bolts.tune.windows import phase_most, regen_share, safe_weakening, windows
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.drive.parameters import PARAMS
 from ninebolt.core.simulate.headline import Performance
+from ninebolt.core.simulate.steady import top_speed
 
 
 @dataclass(frozen=True, slots=True)
 class ParamRow:
     """A recommended value, the constraint that it comes from, and what is set by hand instead.
 
-    bound: 'most' when going above is unsafe, 'least' when going below is, '' when it is a fact.
+    bound: 'most' when going above is unsafe, 'least' when going below is, '' when it is a fact. least, most:
+    within what it may lie. build: what the build computes with, at path; '' where it holds none.
     """
 
     name: str
@@ -37,6 +48,21 @@ class ParamRow:
     value: float
     lo: float
     hi: float
+    least: float | None
+    most: float | None
+    build: float | None
+    path: str
+
+
+# Parameters that the build holds itself, which is what its figures are computed with.
+IN_BUILD = {
+    "line_a": "drive.controller.line_a",
+    "phase_a": "drive.controller.phase_a",
+    "fw_id_a": "drive.controller.fw_id_a",
+    "lvc_v": "drive.controller.lvc_v",
+    "ramp_s": "drive.controller.ramp_s",
+    "regen_pct": "tune.regen_pct",
+}
 
 
 def recommended(bike: Bike) -> list[tuple[str, float, str, str]]:
@@ -45,12 +71,17 @@ def recommended(bike: Bike) -> list[tuple[str, float, str, str]]:
     build, perf, facts = bike.build, performance_of(bike), pack_facts(bike)
     c, m, g = build.drive.controller, build.drive.motor, build.guard
     chosen = advice(bike)
+    gentle, everything = build.tune.margin == "gentle", build.tune.margin == "everything"
     if chosen:
-        out.append(("line_a", chosen.amps, f"the chain: {chosen.words}", "most"))
-    phase = _phase(build)
+        amps = math.floor(chosen.amps * GENTLE_LINE) if gentle else chosen.amps
+        share = f"{GENTLE_LINE:.0%} of " if gentle else ""
+        out.append(("line_a", amps, f"{share}the chain: {chosen.words}", "most"))
+    phase = phase_most(bike)
     if phase:
-        out.append(("phase_a", math.floor(phase[0]), phase[1], "most"))
-    out.append(("fw_id_a", c.fw_id_a.taken, "the build's setting; off for comparisons", "most"))
+        amps = math.floor(phase[0] * (GENTLE_PHASE if gentle else 1.0))
+        share = f"{GENTLE_PHASE:.0%} of " if gentle else ""
+        out.append(("phase_a", amps, share + phase[1], "most"))
+    out.append(_weakening(bike, everything))
     if facts and not math.isnan(facts.empty_v):
         series = build.pack.series or 0
         low = max(facts.empty_v, series * (g.bms.cell_low_v.or_else(0.0) + 0.05))
@@ -78,29 +109,67 @@ def recommended(bike: Bike) -> list[tuple[str, float, str, str]]:
             )
         )
     lift = perf is not None and perf.envelope.choke[0] in ("wheelie", "grip")
-    ramp = max(c.ramp_s.taken, RAMP_S if lift else 0.0)
-    out.append(
-        (
-            "ramp_s",
-            ramp,
-            "the front wheel lifts or the tyre slips from rest" if lift else "the build's setting",
-            "least",
-        )
+    ramp = max(RAMP_S if lift else 0.0, GENTLE_RAMP_S if gentle else 0.0)
+    why = (
+        "the front wheel lifts or the tyre slips from rest"
+        if lift
+        else "nothing lifts or slips from rest"
     )
-    out.append(("regen_pct", build.tune.regen_pct.taken, "the build's choice", ""))
+    out.append(
+        ("ramp_s", ramp, "a first ride" if gentle and ramp == GENTLE_RAMP_S else why, "least")
+    )
+    back, link = regen_share(bike)
+    out.append(("regen_pct", math.floor(100.0 * back), link, "most"))
     out.append(("motor_c", m.temp_max_c.taken - 20.0, "20 K before the winding's limit", "most"))
     out += _facts(bike, perf)
     return out
 
 
-def _phase(build: Build) -> tuple[float, str] | None:
-    c, m = build.drive.controller, build.drive.motor
-    options = [
-        (amps_peak(c.phase_max_a.or_else(math.inf), c.amp_basis), "the controller's rating"),
-        (amps_peak(m.phase_max_a.or_else(math.inf), m.amp_basis), "the motor's peak"),
-    ]
-    best = min(options)
-    return best if math.isfinite(best[0]) else None
+def _weakening(bike: Bike, everything: bool) -> tuple[str, float, str, str]:
+    """Off, unless all is wanted or the wished top speed needs it; never past what is safe."""
+    safe, perf, wish = (
+        safe_weakening(bike),
+        bare_performance(bike),
+        bike.build.goal.top_speed_m_s.amount,
+    )
+    if safe is None:
+        return "fw_id_a", 0.0, "off: the controller's ceiling is not known", "most"
+    if everything:
+        return (
+            "fw_id_a",
+            math.floor(safe),
+            "as far as back-EMF at speed stays under the ceiling",
+            "most",
+        )
+    if perf is not None and wish is not None:
+        plain = without_weakening(perf)
+        if plain < wish:
+            return (
+                "fw_id_a",
+                math.floor(min(safe, weakening_for(perf, wish))),
+                "the wished top speed needs it",
+                "most",
+            )
+    return "fw_id_a", 0.0, "off: no wish needs it, and it heats", "most"
+
+
+def without_weakening(perf: Performance) -> float:
+    """Top speed (m/s) with the field left alone."""
+    return _top(perf, 0.0)
+
+
+def weakening_for(perf: Performance, wish: float) -> float:
+    """Least weakening amps that reach a top speed; all phase amps where none does."""
+    low, high = 0.0, perf.case.phase_a
+    for _ in range(12):
+        mid = 0.5 * (low + high)
+        low, high = (low, mid) if _top(perf, mid) >= wish else (mid, high)
+    return high
+
+
+def _top(perf: Performance, amps: float) -> float:
+    machine = dataclasses.replace(perf.case.machine, fw_a=amps)
+    return top_speed(dataclasses.replace(perf.case, machine=machine)).speed_m_s
 
 
 def _facts(bike: Bike, perf: Performance | None) -> list[tuple[str, float, str, str]]:
@@ -131,12 +200,12 @@ def rows_of(bike: Bike) -> tuple[ParamRow, ...]:
     """All parameters in the order of their index, with what is set by hand in place."""
     chosen = {p.name: p.value for p in bike.build.tune.chosen}
     made = {r[0]: r for r in recommended(bike)}
-    rows = []
+    rows, limits = [], windows(bike)
     for spec in PARAMS:
         if spec.name not in made:
             continue
         name, value, why, bound = made[spec.name]
-        by_hand = chosen.get(name)
+        by_hand, window = chosen.get(name), limits.get(name)
         rows.append(
             ParamRow(
                 name,
@@ -150,6 +219,26 @@ def rows_of(bike: Bike) -> tuple[ParamRow, ...]:
                 value if by_hand is None else by_hand,
                 spec.lo,
                 spec.hi,
+                window.least if window else None,
+                window.most if window else None,
+                _in_build(bike, name),
+                IN_BUILD.get(name, ""),
             )
         )
     return tuple(rows)
+
+
+def _in_build(bike: Bike, name: str) -> float | None:
+    c = bike.build.drive.controller
+    values = {
+        "line_a": c.line_a,
+        "phase_a": c.phase_a,
+        "fw_id_a": c.fw_id_a,
+        "lvc_v": c.lvc_v,
+        "ramp_s": c.ramp_s,
+        "regen_pct": bike.build.tune.regen_pct,
+    }
+    found = values.get(name)
+    if found is None or found.amount is None:
+        return None
+    return amps_peak(found.amount, c.amp_basis) if name == "phase_a" else found.amount

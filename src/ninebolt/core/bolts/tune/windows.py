@@ -1,0 +1,160 @@
+"""Tune: within what each parameter may lie, on both sides, and why."""
+
+from __future__ import annotations
+
+import dataclasses
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from ninebolt.core.bike.back import GRIP_SHARE, charge_limit
+from ninebolt.core.bike.cells import LVC_HIGH_V, cell_empty_v
+from ninebolt.core.bike.chain import advice
+from ninebolt.core.bike.facts import Bike, fact
+from ninebolt.core.bike.ride import bare_performance, pack_facts
+from ninebolt.core.bolts.tune.limits import (
+    MOTOR_BELOW_K,
+    OVC_MOST,
+    RAMP_MOST_S,
+    RAMP_S,
+    REGEN_USUAL,
+)
+from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
+from ninebolt.core.simulate.regen import ChargeLimit, asked_n, braking
+from ninebolt.core.simulate.steady import top_speed
+from ninebolt.units import RPM_PER_RAD_S
+
+HALVINGS = 14
+
+
+@dataclass(frozen=True, slots=True)
+class Window:
+    """least and most of a parameter, None where there is none; why: what is beyond each."""
+
+    least: float | None
+    most: float | None
+    why_least: str = ""
+    why_most: str = ""
+
+
+@fact
+def windows(bike: Bike) -> dict[str, Window]:
+    """By parameter; those without an entry are facts that only agree or not."""
+    build, facts, told = bike.build, pack_facts(bike), advice(bike)
+    c, g = build.drive.controller, build.guard
+    out: dict[str, Window] = {}
+    if told:
+        out["line_a"] = Window(None, float(told.amps), "", f"more than {told.words} carries")
+    phase = phase_most(bike)
+    if phase:
+        out["phase_a"] = Window(None, phase[0], "", f"above {phase[1]}")
+    out["fw_id_a"] = Window(
+        0.0, safe_weakening(bike), "", "back-EMF at speed passes the controller's ceiling"
+    )
+    out["ramp_s"] = Window(
+        _least_ramp(bike),
+        float(RAMP_MOST_S),
+        "",
+        "the drive comes late and goes on after the hand is shut",
+    )
+    share, link = regen_share(bike)
+    out["regen_pct"] = Window(0.0, 100.0 * share, "", link)
+    limit = build.drive.motor.temp_max_c.taken
+    out["motor_c"] = Window(
+        60.0,
+        limit - MOTOR_BELOW_K,
+        "it takes the power on a warm day",
+        "the winding is at its limit before it acts",
+    )
+    if facts and not math.isnan(facts.empty_v):
+        series = build.pack.series or 0
+        low = max(facts.empty_v, series * (g.bms.cell_low_v.or_else(0.0) + 0.05))
+        nickel = build.pack.cell.chemistry in ("nickel_rich", "manganese_blend")
+        high = LVC_HIGH_V * series if nickel else facts.nominal_v
+        out["lvc_v"] = Window(
+            low, high, f"cells at {cell_empty_v(build.pack.cell):.2f} V are ruined, or the BMS opens first",
+            "it cuts out with much of the pack unused",
+        )  # fmt: skip
+        out["lvc_start_v"] = Window(
+            low, facts.nominal_v, "it cuts instead of fading", "it fades from half a pack on"
+        )
+        top = c.v_max_v.or_else(math.inf)
+        out["ovc_v"] = Window(
+            min(facts.full_v, top), min(OVC_MOST * facts.full_v, top),
+            "a full pack lets go of the wheel", "above the controller's ceiling, or far above a full pack",
+        )  # fmt: skip
+    return out
+
+
+def phase_most(bike: Bike) -> tuple[float, str] | None:
+    """Peak phase amps that controller and motor stand, and which of them says so."""
+    c, m = bike.build.drive.controller, bike.build.drive.motor
+    rows = [
+        (amps_peak(c.phase_max_a.or_else(math.inf), c.amp_basis), "the controller's rating"),
+        (amps_peak(m.phase_max_a.or_else(math.inf), m.amp_basis), "the motor's peak"),
+    ]
+    best = min(rows)
+    return best if math.isfinite(best[0]) else None
+
+
+def _least_ramp(bike: Bike) -> float:
+    """None needed, unless the wheel lifts or slips from rest."""
+    perf = bare_performance(bike)
+    lunges = perf is not None and perf.envelope.choke[0] in ("wheelie", "grip")
+    return float(RAMP_S) if lunges else 0.0
+
+
+@fact
+def safe_weakening(bike: Bike) -> float | None:
+    """Most weakening amps whose top speed keeps back-EMF under the controller's ceiling; None while that is not
+    known. Bisected on the steady top speed."""
+    perf, ceiling = bare_performance(bike), bike.build.drive.controller.v_max_v.amount
+    if perf is None or ceiling is None:
+        return None
+    m = bike.build.drive.motor
+    kv, case = kv_dc_bus(m.kv_rpm_v.taken, m.kv_convention), perf.case
+
+    def emf(amps: float) -> float:
+        own = dataclasses.replace(case, machine=dataclasses.replace(case.machine, fw_a=amps))
+        return top_speed(own).speed_m_s * case.ratio / case.radius_m * RPM_PER_RAD_S / kv
+
+    low, high = 0.0, case.phase_a
+    if emf(high) <= ceiling:
+        return high
+    for _ in range(HALVINGS):
+        mid = 0.5 * (low + high)
+        low, high = (mid, high) if emf(mid) <= ceiling else (low, mid)
+    return low
+
+
+@fact
+def regen_share(bike: Bike) -> tuple[float, str]:
+    """Share of the phase amps that braking may use, and what ends it."""
+    perf, limit = bare_performance(bike), charge_limit(bike)
+    if perf is None or limit is None:
+        return 0.0, "what the pack takes back is not known"
+    if limit.amps <= 0.0:
+        return 0.0, "frozen cells take nothing"
+    case, speeds = perf.case, np.linspace(1.0, 1.08 * perf.top.speed_m_s, 12).tolist()
+    free = ChargeLimit(math.inf, math.inf, "")
+
+    def fits(share: float) -> tuple[bool, str]:
+        made = braking(case, share, free, speeds)
+        if max(made.back_a) > limit.amps:
+            return False, limit.link
+        held = braking(case, 1.0, free, speeds[:1]).force_n[0]
+        if asked_n(case, share, speeds[0]) > GRIP_SHARE * max(held, 1e-9):
+            return False, "the rear tyre's grip"
+        return True, ""
+
+    low, high, why = 0.0, float(REGEN_USUAL), "usual"
+    ok, reason = fits(high)
+    if ok:
+        return high, "usual; more is harsh with the throttle shut"
+    why = reason
+    for _ in range(HALVINGS):
+        mid = 0.5 * (low + high)
+        ok, reason = fits(mid)
+        low, high, why = (mid, high, why) if ok else (low, mid, reason)
+    return low, why

@@ -1,0 +1,124 @@
+"""The parameter set: each value derived from the chain and the parts, bounded on both sides."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from rows.conftest import Outside
+
+
+def row(bike: Outside, name: str) -> dict[str, Any]:
+    rows = bike.body["assessment"]["drawings"]["tune"]["rows"]
+    return dict(next(r for r in rows if r["name"] == name))
+
+
+def by_hand(bike: Outside, name: str, value: float) -> str:
+    bike.put(("tune.chosen", [{"name": name, "value": value}]))
+    return bike.says(f"tune.param.{name}")
+
+
+def test_ordinary_line_amps_are_the_chain_s(bike: Outside) -> None:
+    """0.80 of a 125 A fuse by hand; the same number that Guard names."""
+    assert row(bike, "line_a")["recommended"] == 100
+    assert bike.figure("guard", "advice") == 100
+    assert "Fuse" in row(bike, "line_a")["constraint"]
+
+
+def test_what_is_recommended_does_not_hang_on_what_the_build_says(bike: Outside) -> None:
+    before = {
+        n: row(bike, n)["recommended"]
+        for n in ("line_a", "phase_a", "fw_id_a", "lvc_v", "ramp_s", "regen_pct")
+    }
+    bike.put(
+        ("drive.controller.line_a", 77), ("drive.controller.phase_a", 111), ("drive.controller.fw_id_a", 5),
+        ("drive.controller.lvc_v", 66), ("drive.controller.ramp_s", 0.4), ("tune.regen_pct", 40),
+    )  # fmt: skip
+    after = {n: row(bike, n)["recommended"] for n in before}
+    for name in ("line_a", "phase_a", "lvc_v"):
+        assert after[name] == pytest.approx(before[name])
+    assert row(bike, "line_a")["build"] == 77
+
+
+@pytest.mark.parametrize(
+    ("name", "value", "severity"),
+    [
+        ("lvc_v", 200, "stop"),  # a cut-off far above the pack: dead on the first pull
+        ("lvc_v", 40, "stop"),
+        ("lvc_v", 80, "caution"),  # half the pack unused
+        ("ovc_v", 90, "stop"),  # under a full pack: lets go of the wheel
+        ("ovc_v", 140, "stop"),
+        ("line_a", 300, "stop"),
+        ("phase_a", 600, "stop"),
+        ("motor_c", 20, "caution"),
+        ("motor_c", 175, "caution"),
+        ("ramp_s", 5, "caution"),
+        ("regen_pct", 90, "caution"),
+        ("pole_pairs", 8, "stop"),
+        ("ratio", 9, "caution"),
+    ],
+)
+def test_dangerous_values_on_either_side_are_named(
+    bike: Outside, name: str, value: float, severity: str
+) -> None:
+    assert by_hand(bike, name, value) == severity
+
+
+def test_dangerous_a_set_with_a_stop_is_not_taken_by_accident(bike: Outside) -> None:
+    by_hand(bike, "line_a", 400)
+    url = f"{bike.url}/parameters"
+    got = bike.client.get(url, params={"kind": "dcf"})
+    assert got.status_code == 409 and "stop stands" in got.json()["message"]
+    for kind, mark in (
+        ("dcf", b"; NOT CLEARED"),
+        ("csv", b"NOT CLEARED"),
+        ("json", b"not_cleared"),
+    ):
+        anyway = bike.client.get(url, params={"kind": kind, "anyway": True})
+        assert anyway.status_code == 200 and mark in anyway.content
+
+
+def test_a_set_without_a_stop_says_nothing_of_the_kind(bike: Outside) -> None:
+    got = bike.client.get(f"{bike.url}/parameters", params={"kind": "dcf"})
+    assert got.status_code == 200 and b"NOT CLEARED" not in got.content
+
+
+def test_margins(bike: Outside) -> None:
+    """Gentle asks less of everything; everything weakens as far as the ceiling lets it."""
+    normal = {n: row(bike, n)["recommended"] for n in ("line_a", "phase_a", "ramp_s", "fw_id_a")}
+    bike.put(("tune.margin", "gentle"))
+    assert (
+        row(bike, "line_a")["recommended"] == 80
+        and row(bike, "phase_a")["recommended"] < normal["phase_a"]
+    )
+    assert row(bike, "ramp_s")["recommended"] >= 0.3
+    bike.put(("tune.margin", "everything"))
+    assert row(bike, "fw_id_a")["recommended"] > normal["fw_id_a"]
+
+
+def test_recommended_values_written_into_the_build_raise_no_stop_in_tune(bike: Outside) -> None:
+    chosen = [
+        {"name": r["name"], "value": r["recommended"]}
+        for r in bike.body["assessment"]["drawings"]["tune"]["rows"]
+    ]
+    for margin in ("gentle", "normal", "everything"):
+        bike.put(("tune.margin", margin), ("tune.chosen", []))
+        chosen = [
+            {"name": r["name"], "value": r["recommended"]}
+            for r in bike.body["assessment"]["drawings"]["tune"]["rows"]
+        ]
+        bike.put(("tune.chosen", chosen))
+        assert not any(k.startswith("tune.param") for k in bike.findings()), margin
+
+
+def test_unknown_what_the_pack_takes_back_is_no_regeneration(bike: Outside) -> None:
+    bike.put(("guard.bms.i_charge_a", None), ("pack.cell.i_charge_a", None))
+    r = row(bike, "regen_pct")
+    assert r["recommended"] == 0 and "not known" in r["constraint"]
+
+
+def test_not_there_without_a_motor_there_is_no_set(bike: Outside) -> None:
+    bike.put(("drive.motor.kv_rpm_v", None))
+    got = bike.client.get(f"{bike.url}/parameters", params={"kind": "dcf"})
+    assert got.status_code == 422 and "half set" in got.json()["message"]
