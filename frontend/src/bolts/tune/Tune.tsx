@@ -226,7 +226,7 @@ function ParamRow({ row }: { row: Row }) {
               {show(row.build, row.quantity, prefs, 4).text}
             </Text>
             {Math.abs(row.build - row.recommended) > 0.005 * Math.abs(row.recommended) + 1e-9 && row.name !== 'phase_a' && (
-              <Act px="2" aria-label={`Compute with the recommended ${row.label}`} onClick={() => tryIt(row)}>
+              <Act px="2" aria-label={`try the recommended ${row.label}`} onClick={() => tryIt(row)}>
                 try
               </Act>
             )}
