@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ninebolt.core.battery.ocv import interpolator
@@ -63,36 +63,60 @@ def asked_n(case: RunCase, share: float, speed_m_s: float) -> float:
 def _at(
     case: RunCase, v: float, amps: float, e: float, ohm: float, into: float, by: str
 ) -> tuple[float, float, str]:
-    m, gear = case.machine, case.ratio / case.radius_m
-    omega = v * gear
-    k = 1.5 * m.pole_pairs * m.flux_vs
-    r = m.r_ohm * copper_factor(case.start_temp_c) + m.r_switch_ohm
-
-    def back(iq: float) -> tuple[float, float]:
-        """(force at the tyre, amps into the pack)."""
-        watts = k * iq * omega - 1.5 * r * iq * iq - m.fixed_w
-        volts = 0.5 * (e + math.sqrt(max(0.0, e * e + 4.0 * ohm * watts)))
-        return asked_n(case, iq / case.phase_a, v), watts / volts
-
-    held, why = amps, "setting"
-    if back(held)[1] > into:
-        held, why = _bisect(lambda i: back(i)[1] <= into, held), by
-    grip = _grip_n(case, v)
-    if back(held)[0] > grip:
-        held, why = _bisect(lambda i: back(i)[0] <= grip, held), "rear grip"
     if v <= 0.0 or amps <= 0.0:
         return 0.0, 0.0, "setting"
-    force, flows = back(held)
-    return force, max(0.0, flows), why
+    held, why = amps, "setting"
+    if back_a(case, v, held, e, ohm) > into:
+        held, why = min(held, iq_for(case, v, into, e, ohm)), by
+    grip = iq_at_grip(case, v)
+    if held > grip:
+        held, why = grip, "rear grip"
+    return asked_n(case, held / case.phase_a, v), max(0.0, back_a(case, v, held, e, ohm)), why
 
 
-def _bisect(fits: Callable[[float], bool], high: float) -> float:
-    """Most current that still fits; the rising side from zero up."""
-    low = 0.0
-    for _ in range(40):
-        mid = 0.5 * (low + high)
-        low, high = (mid, high) if fits(mid) else (low, mid)
-    return low
+def _ohms(case: RunCase) -> float:
+    """Of a phase while it is warm, its switch included."""
+    m = case.machine
+    return m.r_ohm * copper_factor(case.start_temp_c) + m.r_switch_ohm
+
+
+def back_a(case: RunCase, v: float, iq: float, e: float, ohm: float) -> float:
+    """Amps into a pack of e volts behind its resistance at a braking torque current."""
+    m, omega = case.machine, v * case.ratio / case.radius_m
+    watts = 1.5 * m.pole_pairs * m.flux_vs * iq * omega - 1.5 * _ohms(case) * iq * iq - m.fixed_w
+    return watts / (0.5 * (e + math.sqrt(max(0.0, e * e + 4.0 * ohm * watts))))
+
+
+def iq_for(case: RunCase, v: float, amps: float, e: float, ohm: float) -> float:
+    """The smaller torque current that sends so many amps back: 1.5 r iq² - k ω iq + P = 0; inf where none
+    sends as many."""
+    m, omega = case.machine, v * case.ratio / case.radius_m
+    k, r = 1.5 * m.pole_pairs * m.flux_vs * omega, 1.5 * _ohms(case)
+    watts = amps * (e + amps * ohm) + m.fixed_w
+    inside = k * k - 4.0 * r * watts
+    return (k - math.sqrt(inside)) / (2.0 * r) if inside >= 0.0 else math.inf
+
+
+def iq_at_grip(case: RunCase, v: float) -> float:
+    """Torque current at which the rear tyre slides; 0 where the drag alone does."""
+    m, gear = case.machine, case.ratio / case.radius_m
+    torque = (
+        _grip_n(case, v) * case.efficiency / gear - case.drag_nm - case.drag_nm_s_rad * v * gear
+    )
+    return max(0.0, torque) / (1.5 * m.pole_pairs * m.flux_vs)
+
+
+def most_share(
+    case: RunCase, limit: ChargeLimit, grip_share: float, most: float, speeds: Sequence[float]
+) -> tuple[float, str]:
+    """Most of the phase amps that braking may use at any of the speeds, and what ends it."""
+    e = case.series * interpolator(case.ocv)(case.start_soc)
+    ohm = case.pack_ohm + case.slow_ohm
+    back = min(iq_for(case, v, limit.amps, e, ohm) for v in speeds)
+    slides = grip_share * min(iq_at_grip(case, v) for v in speeds)
+    rows = [(most, "usual; more is harsh with the throttle shut"), (back / case.phase_a, limit.link),
+            (slides / case.phase_a, "the rear tyre's grip")]  # fmt: skip
+    return min(rows)
 
 
 def _grip_n(case: RunCase, v: float) -> float:

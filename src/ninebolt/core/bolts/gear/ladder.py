@@ -17,7 +17,7 @@ from ninebolt.core.simulate.thrust import instant
 from ninebolt.core.vehicle.chain import PITCH_M, TEETH, kept_chain, meets_again
 from ninebolt.units import RPM_PER_RAD_S
 
-REACH = 3  # steps of the rear sprocket up and down
+REACH = 2  # steps of the rear sprocket up and down
 
 
 @dataclass(frozen=True, slots=True)
@@ -150,9 +150,7 @@ def pairs_around(gear: Gear) -> set[tuple[int, int]]:
         return set()
     least_f, most_f, least_r, most_r = TEETH.get(gear.chain, (5, 60, 10, 120))
     step = max(1, round(r / 24))
-    near = {(f + a, r) for a in (-2, -1, 1, 2)} | {
-        (f, r + k * step) for k in range(-REACH, REACH + 1)
-    }
+    near = {(f + a, r) for a in (-1, 1)} | {(f, r + k * step) for k in range(-REACH, REACH + 1)}
     made = {(a, b) for a, b in near if least_f <= a <= most_f and least_r <= b <= most_r}
     return made | {(f, r)}
 

@@ -21,7 +21,7 @@ from ninebolt.core.bolts.tune.limits import (
     REGEN_USUAL,
 )
 from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
-from ninebolt.core.simulate.regen import ChargeLimit, asked_n, braking
+from ninebolt.core.simulate.regen import most_share
 from ninebolt.core.simulate.steady import top_speed
 from ninebolt.units import RPM_PER_RAD_S
 
@@ -136,25 +136,5 @@ def regen_share(bike: Bike) -> tuple[float, str]:
         return 0.0, "what the pack takes back is not known"
     if limit.amps <= 0.0:
         return 0.0, "frozen cells take nothing"
-    case, speeds = perf.case, np.linspace(1.0, 1.08 * perf.top.speed_m_s, 12).tolist()
-    free = ChargeLimit(math.inf, math.inf, "")
-
-    def fits(share: float) -> tuple[bool, str]:
-        made = braking(case, share, free, speeds)
-        if max(made.back_a) > limit.amps:
-            return False, limit.link
-        held = braking(case, 1.0, free, speeds[:1]).force_n[0]
-        if asked_n(case, share, speeds[0]) > GRIP_SHARE * max(held, 1e-9):
-            return False, "the rear tyre's grip"
-        return True, ""
-
-    low, high, why = 0.0, float(REGEN_USUAL), "usual"
-    ok, reason = fits(high)
-    if ok:
-        return high, "usual; more is harsh with the throttle shut"
-    why = reason
-    for _ in range(HALVINGS):
-        mid = 0.5 * (low + high)
-        ok, reason = fits(mid)
-        low, high, why = (mid, high, why) if ok else (low, mid, reason)
-    return low, why
+    speeds = np.linspace(1.0, 1.08 * perf.top.speed_m_s, 12).tolist()
+    return most_share(perf.case, limit, GRIP_SHARE, REGEN_USUAL, speeds)
