@@ -7,13 +7,14 @@ from dataclasses import dataclass
 
 from ninebolt.core.battery.ocv import interpolator
 from ninebolt.core.bike.cells import cell_curve
-from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.path import charger_v, coil_load_w, converter_load_w
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.build import Build
 from ninebolt.core.guard.charging import Charge, charge
 
 
+@fact
 def charge_of(bike: Bike) -> Charge | None:
     """Empty to full with this charger (C15); None while something is unknown."""
     build, facts = bike.build, pack_facts(bike)

@@ -9,15 +9,15 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import GuardRun, opening
 from ninebolt.core.bike.path import cable_ohm, charger_v, path_ohm
 from ninebolt.core.bike.ride import load_a, pack_facts
+from ninebolt.core.bike.warm import cable_peak_c, leads_peak_c
 from ninebolt.core.bolts.common import figure, term
 from ninebolt.core.bolts.guard.checks.isolation import isolation_of
 from ninebolt.core.bolts.guard.drawing import GuardDrawing, Link
 from ninebolt.core.bolts.guard.limits import FILLED
 from ninebolt.core.bolts.guard.sizes import short_circuit_a
-from ninebolt.core.build import Build
 from ninebolt.core.finding import Figure
 from ninebolt.core.guard.charging import Charge, mains_amps
-from ninebolt.core.guard.conductors import lug_bolt, peak_temp_c, plug_rise_k, rms, steady_rise_k
+from ninebolt.core.guard.conductors import lug_bolt, plug_rise_k, rms, steady_rise_k
 from ninebolt.core.guard.precharge import fill_energy_j, time_to_share_s
 
 FULL_ENOUGH = 0.95  # a charge that ends lower has the wrong end voltage, and says where it ends
@@ -28,7 +28,7 @@ def figures_of(bike: Bike, drawing: GuardDrawing) -> tuple[Figure, ...]:
     load = load_a(bike)
     return (
         *_figures(bike, drawing.links, load),
-        *_more_figures(bike.build, load, opening(bike), drawing.charge),
+        *_more_figures(bike, load, opening(bike), drawing.charge),
     )
 
 
@@ -117,9 +117,10 @@ def _figures(bike: Bike, links: tuple[Link, ...], load: float | None) -> tuple[F
 
 
 def _more_figures(
-    build: Build, load: float | None, run: GuardRun | None, charged: Charge | None
+    bike: Bike, load: float | None, run: GuardRun | None, charged: Charge | None
 ) -> tuple[Figure, ...]:
     """Charging, and the warmth of cable, phase leads and plug."""
+    build = bike.build
     g = build.guard
     end, amps = charger_v(g.charger), g.charger.i_a.amount
     known = g.charger.there is not False and amps is not None and not math.isnan(end)
@@ -145,12 +146,12 @@ def _more_figures(
             term("V", f"End voltage, {stacked} supplies", _known(end), "v", "guard.charger.out_v"),
         ),
         figure("mains_a", "From the outlet", mains, "a", "V I / η / mains volts"),
-        *_warm_figures(build, load, run),
+        *_warm_figures(bike, load, run),
     )
 
 
-def _warm_figures(build: Build, load: float | None, run: GuardRun | None) -> tuple[Figure, ...]:
-    g = build.guard
+def _warm_figures(bike: Bike, load: float | None, run: GuardRun | None) -> tuple[Figure, ...]:
+    g = bike.build.guard
     out = []
     section, air = g.cable.section_m2.amount, g.cable.ambient_c.taken
     if section is not None and load is not None:
@@ -159,7 +160,7 @@ def _warm_figures(build: Build, load: float | None, run: GuardRun | None) -> tup
             figure(
                 "cable_c",
                 "Battery cable at its warmest",
-                peak_temp_c(section, run.t_s, run.line_a, air) if run else None,
+                cable_peak_c(bike),
                 "c",
                 "copper loss against still air, heat stored in the copper",
                 term("for ever", "At the line amps for ever", _known(steady), "c"),
@@ -169,14 +170,14 @@ def _warm_figures(build: Build, load: float | None, run: GuardRun | None) -> tup
                 term("M", f"Lug for {section * 1e6:.0f} mm²: M", lug_bolt(section), "ratio"),
             )
         )
-    phase, warm = g.phase_cable.section_m2.amount, g.phase_cable.ambient_c.taken
+    phase = g.phase_cable.section_m2.amount
     if phase is not None and run is not None:
         amps = [a / math.sqrt(2.0) for a in run.phase_a]
         out.append(
             figure(
                 "phase_c",
                 "Phase leads at their warmest",
-                peak_temp_c(phase, run.t_s, amps, warm),
+                leads_peak_c(bike),
                 "c",
                 "the same, with phase amps RMS",
                 term("I", "RMS over the time", rms(run.t_s, amps), "a"),

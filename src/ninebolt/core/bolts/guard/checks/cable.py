@@ -9,6 +9,7 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import opening
 from ninebolt.core.bike.path import cable_cont_a, cable_limit_c
 from ninebolt.core.bike.ride import load_a, pack_facts
+from ninebolt.core.bike.warm import cable_peak_c, leads_peak_c
 from ninebolt.core.bolts.guard.sizes import larger_cable, section
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.drive.constants import amps_peak
@@ -108,8 +109,8 @@ def cable_run(bike: Bike) -> Says | None:
     def warmest(section_m2: float) -> float:
         return peak_temp_c(section_m2, run.t_s, run.line_a, ambient)
 
-    hot = warmest(m2)
-    if hot <= limit or ambient >= limit:
+    hot = cable_peak_c(bike)
+    if hot is None or hot <= limit or ambient >= limit:
         return None
     return Says(
         "stop",
@@ -140,8 +141,8 @@ def phase_leads(bike: Bike) -> Says | None:
     def warmest(section_m2: float) -> float:
         return peak_temp_c(section_m2, run.t_s, amps, ambient)
 
-    hot = warmest(m2)
-    if hot <= limit or ambient >= limit:
+    hot = leads_peak_c(bike)
+    if hot is None or hot <= limit or ambient >= limit:
         return None
     cont = continuous_amps(m2, limit - ambient, ambient)
     return Says(
