@@ -65,7 +65,7 @@ export const system = createSystem(
       'nav, .no-print, .act, [role=tablist], [role=slider]': { _print: { display: 'none !important' } },
       '@page': { margin: '12mm' },
       'html, body, #root, main, aside': { _print: { background: 'white !important', height: 'auto !important', overflow: 'visible !important' } },
-      'p, h1, h2, td, th, button': { overflowWrap: 'anywhere' },
+      'p, h1, h2, td, th, button': { overflowWrap: 'break-word' },
     },
   }),
 )
