@@ -73,6 +73,8 @@ def test_a_new_build_is_proposed_from_a_wish(bench: Page, server: str) -> None:
     made = bench.request.post(f"{server}/api/builds", data={"name": "From a wish"}).json()["id"]
     wish = [{"path": "goal.top_speed_m_s", "value": 25}, {"path": "goal.ride_m", "value": 40000}]
     bench.request.post(f"{server}/api/builds/{made}/changes", data={"changes": wish})
+    # A shorter search than a person gets, by the same road.
+    bench.route("**/propose?*", lambda r: r.continue_(url=f"{r.request.url}&looks=800"))
     bench.goto(f"{server}/build/{made}/goal")
     bench.get_by_role("tab", name="Whole builds").click()
     expect(bench.get_by_label("Start from")).to_have_value("light")
