@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
+from fastapi import FastAPI
 from fastapi.testclient import TestClient
 from hypothesis import settings
 
@@ -18,6 +19,7 @@ from ninebolt.core.build import Build
 from ninebolt.library.demo import DEMOS
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House
+from ninebolt.services.jobs import Jobs
 from ninebolt.store.database import session
 
 # The same examples on every run; look for new ones with --hypothesis-profile=wide.
@@ -71,10 +73,18 @@ def demo(house: House, filled: Path) -> House:
     return house
 
 
+@pytest.fixture(scope="session")
+def served() -> FastAPI:
+    """The application, made once: its routes are worked out at the first request, which costs more than
+    most tests."""
+    return make_app(None)
+
+
 @pytest.fixture
-def client(demo: House) -> Iterator[TestClient]:
+def client(demo: House, served: FastAPI) -> Iterator[TestClient]:
+    served.state.house, served.state.jobs = demo, Jobs()
     with TestClient(
-        make_app(demo), base_url="http://127.0.0.1:8790", raise_server_exceptions=False
+        served, base_url="http://127.0.0.1:8790", raise_server_exceptions=False
     ) as made:
         yield made
 
