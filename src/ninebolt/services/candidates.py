@@ -13,6 +13,7 @@ from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike, Shelf
 from ninebolt.core.bike.layout import fitted
 from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bolts.drive.limits import CEILING_SHARE
 from ninebolt.core.bolts.gear.ladder import ladder
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, fields_of
@@ -22,7 +23,6 @@ from ninebolt.core.parts.drive import Controller, Motor
 from ninebolt.core.parts.guard import Bms, Fuse, Isolator, Plug
 
 STEPS = (0.10, 0.25)  # by how much a setting is raised
-CEILING_ROOM = 0.93  # full pack over a controller's ceiling, most; as Drive judges it
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,7 +141,7 @@ def _controllers(build: Build, bike: Bike) -> Iterator[Candidate]:
     )
     for part in bike.shelf.of("controller", Controller):
         top, line, phase = part.v_max_v.amount, part.line_max_a.amount, part.phase_max_a.amount
-        if top is None or line is None or phase is None or facts.full_v > CEILING_ROOM * top:
+        if top is None or line is None or phase is None or facts.full_v > CEILING_SHARE * top:
             continue
         if part.v_min_v.or_else(0.0) > facts.nominal_v or part.name == old.name:
             continue

@@ -14,6 +14,7 @@ from ninebolt.core.bike.facts import Shelf
 from ninebolt.core.bike.layout import options_of
 from ninebolt.core.bike.path import cable_cont_a
 from ninebolt.core.bike.shape import body_of, spaces_of
+from ninebolt.core.bolts.drive.limits import CEILING_SHARE
 from ninebolt.core.build import Build, Drive
 from ninebolt.core.match.layout import reach
 from ninebolt.core.parts.base import Part
@@ -34,7 +35,6 @@ from ninebolt.core.parts.pack import Pack
 from ninebolt.core.parts.rolling import Gear
 from ninebolt.core.value import Value
 
-CEILING_ROOM = 0.93  # full pack over a controller's ceiling, most; as Drive judges it
 HEAVY_W = 8000.0  # from this label on a 520 chain, below a 420
 PAIRS = tuple((f, r) for f in (12, 13, 14) for r in (40, 44, 48, 52, 56, 60))
 NO_GEAR = Gear()  # its fields as they are while nobody has given them
@@ -120,7 +120,7 @@ def compose(room: Room, choice: Choice) -> Build | None:
     cell, motor = room.cells[choice.cell], room.motors[choice.motor]
     controller = room.controllers[choice.controller]
     full = choice.series * cell_full_v(cell)
-    if full > CEILING_ROOM * controller.v_max_v.taken or full * 0.8 < controller.v_min_v.or_else(
+    if full > CEILING_SHARE * controller.v_max_v.taken or full * 0.8 < controller.v_min_v.or_else(
         0.0
     ):
         return None
