@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ninebolt.core.bike.case import assemble
 from ninebolt.core.bike.opening import first_on
 from ninebolt.core.bike.path import aux_load_w
-from ninebolt.core.bike.reach import PACK_TO_WHEEL, USE_KG, USE_WH_KM
+from ninebolt.core.bike.reach import PACK_TO_WHEEL, no_less_than_its_use
 from ninebolt.core.build import Build
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.run import Stop, run
@@ -61,7 +61,4 @@ def rode(build: Build, case: RunCase, far: Cruise | None) -> float | None:
             / PACK_TO_WHEEL
             / S_PER_H
         )
-    least = USE_WH_KM.get(goal.use)
-    if least is not None and goal.duty != "logged":
-        per = max(per, least / 1000.0 * case.body.mass_kg / USE_KG)
-    return far.usable_wh / (per + extra)
+    return far.usable_wh / (no_less_than_its_use(goal, case.body.mass_kg, per) + extra)

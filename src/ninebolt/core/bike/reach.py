@@ -13,6 +13,7 @@ from ninebolt.core.bike.path import aux_load_w
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.build import Build
 from ninebolt.core.limits import Limit
+from ninebolt.core.parts.goal import Goal
 from ninebolt.core.vehicle.need import hill_run_j, logged_n, stop_and_go_n
 from ninebolt.core.vehicle.road import Body, road_load
 from ninebolt.units import S_PER_H
@@ -97,10 +98,15 @@ def wh_per_m(bike: Bike, speed: float) -> float | None:
         found = None if thrust is None else thrust / PACK_TO_WHEEL / S_PER_H
     if found is None:
         return None
+    return no_less_than_its_use(goal, body.mass_kg, found) + extra
+
+
+def no_less_than_its_use(goal: Goal, mass_kg: float, found: float) -> float:
+    """Energy a metre (Wh), at least what the use of the bike takes; a logged ride is what it is."""
     least = USE_WH_KM.get(goal.use)
-    if least is not None and goal.duty != "logged":
-        found = max(found, least / 1000.0 * body.mass_kg / USE_KG)
-    return found + extra
+    if least is None or goal.duty == "logged":
+        return found
+    return max(found, least / 1000.0 * mass_kg / USE_KG)
 
 
 def _thrust(bike: Bike, body: Body, speed: float) -> float | None:

@@ -34,7 +34,7 @@ HILL_M = Limit(1000.0, "m", "length of that descent")
 FIRST_RIDE_M_S = Limit(
     45.0 / KM_H_PER_M_S, "m_s", "speed until brakes and tyres have been looked at"
 )
-AIR_C = 25.0
+AIR_C = Limit(25.0, "c", "air that brakes and motors cool in")
 
 
 def stock_build(build: Build) -> Build | None:

@@ -19,7 +19,8 @@ class Result:
     drawing: Any
 
 
-def _finite(x: float | None) -> float | None:
+def finite(x: float | None) -> float | None:
+    """The number, None for none and for endless."""
     return None if x is None or not math.isfinite(x) else x
 
 
@@ -32,8 +33,8 @@ def figure(
     *terms: Term,
     source: Source = COMPUTED,
 ) -> Figure:
-    return Figure(key, label, _finite(value), quantity, formula, terms, source)
+    return Figure(key, label, finite(value), quantity, formula, terms, source)
 
 
 def term(symbol: str, label: str, value: float | None, quantity: str, path: str = "") -> Term:
-    return Term(symbol, label, _finite(value), quantity, path)
+    return Term(symbol, label, finite(value), quantity, path)

@@ -72,6 +72,12 @@ def top_speed(case: RunCase) -> TopSpeed:
     return TopSpeed(float(speed), CHOKES[choke])
 
 
+def top_weakened(case: RunCase, fw_a: float) -> float:
+    """Top speed (m/s) with another field-weakening current."""
+    machine = dataclasses.replace(case.machine, fw_a=fw_a)
+    return top_speed(dataclasses.replace(case, machine=machine)).speed_m_s
+
+
 @dataclass(frozen=True, slots=True)
 class Cruise:
     """Steady riding on the flat or the case's grade. wh_per_m at the controller's terminals.

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
 import math
 from dataclasses import dataclass
 
@@ -11,10 +10,11 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, pack_facts
-from ninebolt.core.bolts.common import Result, figure, term
+from ninebolt.core.bike.running import AIR_C
+from ninebolt.core.bolts.common import Result, figure, finite, term
 from ninebolt.core.bolts.drive import checks, condition, label, regen
 from ninebolt.core.bolts.drive.heat import HeatView, heat_view
-from ninebolt.core.bolts.drive.hold import AIR_C, WARM_C, hold_s
+from ninebolt.core.bolts.drive.hold import WARM_C, hold_s
 from ninebolt.core.bolts.drive.stages import Stage, stages
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.drive.constants import ke_ll_peak, kv_dc_bus, torque_nm
@@ -22,7 +22,7 @@ from ninebolt.core.finding import Figure
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.lines import LimitLine, Losses, limit_lines, losses
 from ninebolt.core.simulate.regen import Braking
-from ninebolt.core.simulate.steady import top_speed
+from ninebolt.core.simulate.steady import top_weakened
 from ninebolt.units import RPM_PER_RAD_S
 
 __all__ = ["DriveDrawing", "assess", "checks", "condition", "label", "regen"]
@@ -78,19 +78,6 @@ def assess(bike: Bike) -> Result:
     return Result(_figures(bike, perf), judge("drive", bike), (), drawing)
 
 
-def _plain_top(perf: Performance) -> float:
-    """Top speed without field weakening."""
-    m = perf.case.machine
-    if not m.fw_a:
-        return perf.top.speed_m_s
-    plain = dataclasses.replace(m, fw_a=0.0)
-    return top_speed(dataclasses.replace(perf.case, machine=plain)).speed_m_s
-
-
-def _finite(x: float | None) -> float | None:
-    return None if x is None or math.isinf(x) else x
-
-
 def _figures(bike: Bike, perf: Performance) -> tuple[Figure, ...]:
     build = bike.build
     c, m = build.drive.controller, build.drive.motor
@@ -118,7 +105,7 @@ def _figures(bike: Bike, perf: Performance) -> tuple[Figure, ...]:
         figure(
             "hold_cold",
             "Full phase amps held, from cold",
-            _finite(hold_s(perf, AIR_C)),
+            finite(hold_s(perf, AIR_C)),
             "s",
             "two nodes, 1.5 R iq² growing with the winding, until its limit; – is for good or not known",
             term("iq", "Phase amps, peak", iq, "a", "drive.controller.phase_a"),
@@ -133,7 +120,7 @@ def _figures(bike: Bike, perf: Performance) -> tuple[Figure, ...]:
         figure(
             "hold_warm",
             "The same, from warm",
-            _finite(hold_s(perf, WARM_C)),
+            finite(hold_s(perf, WARM_C)),
             "s",
             "as before, winding and case at the start temperature",
             term("T0", "Winding and case at the start", WARM_C, "c"),
@@ -170,7 +157,7 @@ def _figures(bike: Bike, perf: Performance) -> tuple[Figure, ...]:
         figure(
             "weakening_m_s",
             "Top speed gained by weakening",
-            perf.top.speed_m_s - _plain_top(perf),
+            perf.top.speed_m_s - top_weakened(perf.case, 0.0) if c.fw_id_a.taken else 0.0,
             "m_s",
             "top speed with it less the one without",
             term("id", "Field-weakening current", c.fw_id_a.taken, "a", "drive.controller.fw_id_a"),

@@ -11,7 +11,8 @@ from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import phase_setting_a, used_down_to_v
 from ninebolt.core.bike.reach import reach
 from ninebolt.core.bike.ride import pack_facts
-from ninebolt.core.bolts.drive.hold import AIR_C, hold_s
+from ninebolt.core.bike.running import AIR_C
+from ninebolt.core.bolts.drive.hold import hold_s
 from ninebolt.core.bolts.drive.limits import (
     CEILING_SHARE,
     FAR_OVER_LABEL,

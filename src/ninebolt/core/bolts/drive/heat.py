@@ -4,14 +4,15 @@ cooling would change."""
 from __future__ import annotations
 
 import dataclasses
-import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.bike.running import AIR_C
 from ninebolt.core.bike.session import planned_session
-from ninebolt.core.bolts.drive.hold import AIR_C, WARM_C, hold_s
+from ninebolt.core.bolts.common import finite
+from ninebolt.core.bolts.drive.hold import WARM_C, hold_s
 from ninebolt.core.drive.heat import (
     one_node_s,
     seconds_cooled,
@@ -77,10 +78,6 @@ KINDS = (
 )  # fmt: skip
 
 
-def _finite(x: float | None) -> float | None:
-    return None if x is None or not math.isfinite(x) else x
-
-
 @fact
 def heat_view(bike: Bike) -> HeatView | None:
     """None while the bike does not compute or its heat paths are not known."""
@@ -93,13 +90,13 @@ def heat_view(bike: Bike) -> HeatView | None:
     return HeatView(
         tuple(_rows(bike, perf, th)),
         tuple(_cooling(perf, th)),
-        _finite(
+        finite(
             seconds_cooled(
                 th.temp_max_c, WARM_C, th.winding_case_k_w, th.case_air_k_w, th.winding_j_k, th.case_j_k,
                 case_then, th.air_c,
             )
         ),
-        _finite(seconds),
+        finite(seconds),
         known,
         th.temp_max_c,
     )  # fmt: skip
@@ -132,7 +129,7 @@ def _steady(case: RunCase, speed: float, th: Thermal, what: str) -> HeatRow:
     until = seconds_until(
         watts, *paths, th.winding_j_k, th.case_j_k, AIR_C, th.temp_max_c, th.air_c
     )
-    return HeatRow(what, _finite(winding), _finite(shell), _finite(until), at.phase_a)
+    return HeatRow(what, finite(winding), finite(shell), finite(until), at.phase_a)
 
 
 def _cooling(perf: Performance, th: Thermal) -> Iterator[Cooling]:
@@ -148,8 +145,8 @@ def _cooling(perf: Performance, th: Thermal) -> Iterator[Cooling]:
             other.winding_case_k_w,
             other.case_air_k_w,
             steady_amps(r, other.winding_case_k_w, other.case_air_k_w, th.temp_max_c, th.air_c),
-            _finite(hold_s(own, AIR_C)),
-            _finite(hold_s(own, WARM_C)),
+            finite(hold_s(own, AIR_C)),
+            finite(hold_s(own, WARM_C)),
             inner == outer == 1.0,
         )
 

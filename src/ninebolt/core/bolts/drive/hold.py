@@ -6,7 +6,6 @@ from ninebolt.core.drive.heat import seconds_until
 from ninebolt.core.limits import Limit
 from ninebolt.core.simulate.headline import Performance
 
-AIR_C = 25.0
 WARM_C = Limit(80.0, "c", "a motor that has been ridden: winding and case together")
 
 

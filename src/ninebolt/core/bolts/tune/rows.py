@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
 import math
 from dataclasses import dataclass
 
@@ -26,7 +25,7 @@ from ninebolt.core.bolts.tune.windows import phase_most, regen_share, safe_weake
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.drive.parameters import PARAMS
 from ninebolt.core.simulate.headline import Performance
-from ninebolt.core.simulate.steady import top_speed
+from ninebolt.core.simulate.steady import top_weakened
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,7 +141,7 @@ def _weakening(bike: Bike, everything: bool) -> tuple[str, float, str, str]:
             "most",
         )
     if perf is not None and wish is not None:
-        plain = without_weakening(perf)
+        plain = top_weakened(perf.case, 0.0)
         if plain < wish:
             return (
                 "fw_id_a",
@@ -153,23 +152,13 @@ def _weakening(bike: Bike, everything: bool) -> tuple[str, float, str, str]:
     return "fw_id_a", 0.0, "off: no wish needs it, and it heats", "most"
 
 
-def without_weakening(perf: Performance) -> float:
-    """Top speed (m/s) with the field left alone."""
-    return _top(perf, 0.0)
-
-
 def weakening_for(perf: Performance, wish: float) -> float:
     """Least weakening amps that reach a top speed; all phase amps where none does."""
     low, high = 0.0, perf.case.phase_a
     for _ in range(12):
         mid = 0.5 * (low + high)
-        low, high = (low, mid) if _top(perf, mid) >= wish else (mid, high)
+        low, high = (low, mid) if top_weakened(perf.case, mid) >= wish else (mid, high)
     return high
-
-
-def _top(perf: Performance, amps: float) -> float:
-    machine = dataclasses.replace(perf.case.machine, fw_a=amps)
-    return top_speed(dataclasses.replace(perf.case, machine=machine)).speed_m_s
 
 
 def _facts(bike: Bike, perf: Performance | None) -> list[tuple[str, float, str, str]]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
 import math
 from dataclasses import dataclass
 
@@ -22,7 +21,7 @@ from ninebolt.core.bolts.tune.limits import (
 )
 from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
 from ninebolt.core.simulate.regen import most_share
-from ninebolt.core.simulate.steady import top_speed
+from ninebolt.core.simulate.steady import top_weakened
 from ninebolt.units import RPM_PER_RAD_S
 
 HALVINGS = 14
@@ -116,8 +115,7 @@ def safe_weakening(bike: Bike) -> float | None:
     kv, case = kv_dc_bus(m.kv_rpm_v.taken, m.kv_convention), perf.case
 
     def emf(amps: float) -> float:
-        own = dataclasses.replace(case, machine=dataclasses.replace(case.machine, fw_a=amps))
-        return top_speed(own).speed_m_s * case.ratio / case.radius_m * RPM_PER_RAD_S / kv
+        return top_weakened(case, amps) * case.ratio / case.radius_m * RPM_PER_RAD_S / kv
 
     low, high = 0.0, case.phase_a
     if emf(high) <= ceiling:
