@@ -8,7 +8,8 @@ NineBoltError
 ├── NotFoundError       nothing is stored under that name or number
 ├── ConflictError       the stored thing has moved on since it was read
 ├── TooLargeError       more bytes than are accepted
-└── StoreError          the database refuses or is damaged
+├── StoreError          the database refuses or is damaged
+└── LinkError           a device does not answer, refuses, or answers what cannot be
 """
 
 from __future__ import annotations
@@ -97,3 +98,17 @@ class StoreError(NineBoltError):
     """The database refuses or is damaged."""
 
     code = "store"
+
+
+class LinkError(NineBoltError):
+    """A device does not answer, refuses, or answers what cannot be. abort: its code in CiA 301, 0 where it sent
+    none. silent: nothing came back at all."""
+
+    code = "link"
+
+    def __init__(
+        self, what: str, *, where: str = "", got: str = "", expected: str = "", todo: str = "",
+        abort: int = 0, silent: bool = False,
+    ) -> None:  # fmt: skip
+        super().__init__(what, where=where, got=got, expected=expected, todo=todo)
+        self.abort, self.silent = abort, silent

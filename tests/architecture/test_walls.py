@@ -65,12 +65,13 @@ CORE = {
     "build": {"value", "parts"},
     "trace": {"value", "build", "codec"},
     "kernel": set(),
+    "setting": set(),  # what a controller holds: numbers and addresses
     **{room: {"copper", "kernel"} for room in ELEMENTS},
     "simulate": {"copper", "kernel"} | ELEMENTS,  # numbers, no parts and no build
     "match": {"copper", "limits"} | ELEMENTS,
     "logs": {"copper"} | ELEMENTS,
     "bike": GROUND | ELEMENTS | {"simulate", "match", "logs"},
-    "bolts": GROUND | ELEMENTS | {"bike", "simulate", "match", "logs"},
+    "bolts": GROUND | ELEMENTS | {"bike", "simulate", "match", "logs", "setting"},
 }
 PURE_NOT = {
     "os",

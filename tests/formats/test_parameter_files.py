@@ -9,7 +9,7 @@ import pytest
 from canopen.objectdictionary import eds
 
 from ninebolt.core.build import Build
-from ninebolt.core.drive.parameters import BY_NAME, PARAMS, raw
+from ninebolt.core.setting.ours import BY_NAME, PARAMS, raw
 from ninebolt.errors import FormatError, InputError
 from ninebolt.formats.dcf import read_dcf
 from ninebolt.library.demo import brakka, pip

@@ -12,6 +12,7 @@ from starlette.exceptions import HTTPException
 from ninebolt.errors import (
     ConflictError,
     InputError,
+    LinkError,
     NineBoltError,
     NotFoundError,
     StoreError,
@@ -24,6 +25,7 @@ STATUS: tuple[tuple[type[NineBoltError], int], ...] = (
     (NotFoundError, 404),
     (ConflictError, 409),
     (StoreError, 500),
+    (LinkError, 502),
 )
 log = logging.getLogger("ninebolt")
 

@@ -11,11 +11,13 @@ from ninebolt.core.parts.goal import Goal
 from ninebolt.core.parts.guard import Guard
 from ninebolt.core.parts.pack import Pack
 from ninebolt.core.parts.rolling import Gear, Road
-from ninebolt.core.value import Value, choice, flag, many, num, part, text, texts
+from ninebolt.core.value import Value, choice, count, flag, many, num, part, text, texts
 
 # 2: bays as outlines, stock, candidates, placed bodies. 3: parts and numbers may be said not to be
 # there. Older documents read as they are: what they do not say, nobody has looked at.
 FORMAT_VERSION = 3
+PURPOSES = ("pack", "bypass", "road", "strip", "guest", "first ride")
+THROTTLES = ("not looked at", "hall twist", "potentiometer", "two-track hall")
 BOLTS = ("donor", "goal", "pack", "guard", "drive", "gear", "wire", "tune", "prove")
 
 
@@ -65,6 +67,18 @@ class ParamChoice:
 
 
 @dataclass(frozen=True, slots=True)
+class TuneProfile:
+    """A set of its own for one pack or purpose. What it does not say is the build's."""
+
+    name: str = text("Name")
+    purpose: str = choice("For", PURPOSES)
+    series: int | None = count("Cells in series of its pack", 1, 200)
+    parallel: int | None = count("Cells in parallel of its pack", 1, 200)
+    bms_a: Value = num("Continuous amps of its pack's BMS", above=0, hi=5000)
+    speed_m_s: Value = num("Speed cap", above=0, hi=120)
+
+
+@dataclass(frozen=True, slots=True)
 class Tune:
     """Controller settings that differ from the recommendation, and the throttle curve.
 
@@ -79,6 +93,13 @@ class Tune:
         ("normal", "gentle", "everything"),
         help="of what Tune recommends; gentle for a first ride",
     )
+    throttle_kind: str = choice("Throttle", THROTTLES)
+    throttle_rest_v: Value = num(
+        "Its reading at rest", lo=0, hi=12, help="measured at the controller, hand off"
+    )
+    throttle_full_v: Value = num("Its reading at full twist", lo=0, hi=12)
+    throttle_supply_v: Value = num("Its supply", above=0, hi=15, assume=5.0, spread=0.05)
+    profiles: tuple[TuneProfile, ...] = many("Profiles", TuneProfile)
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,23 +1,26 @@
 """A parameter set as CiA 306 DCF, CSV or JSON.
 
-Written by hand because the file must be the same for the same build: no clock, stable order.
-Source: CiA 306-1, sections FileInfo, DeviceInfo, ManufacturerObjects; ParameterValue in a DCF.
+Written by hand because the file must be the same for the same build: no clock, stable order. A DCF is an EDS
+whose objects carry a ParameterValue, with a [DeviceComissioning] section (the standard's own spelling). Whom a
+set belongs to stands in the standard's number fields, and in words under [Comments].
 """
 
 from __future__ import annotations
 
-import configparser
 import csv
 import io
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from ninebolt.core.drive.parameters import PARAMS, ParamSpec, raw
+from ninebolt.core.setting.objects import Address, Obj, Scalar
+from ninebolt.core.setting.ours import BY_NAME, NODE_CONTROLLER, ParamSpec
+from ninebolt.core.setting.sets import OUR_PROFILE, Identity, ParamSet, Profile
 from ninebolt.errors import FormatError
+from ninebolt.formats.eds import SECTION, head, number, object_lines, plain, scalar, sections_of
 from ninebolt.formats.sheet import safe
 
-INTEGER32 = 0x0004  # CiA 301 data type index
-NODE_ID = 0x10
+NOT_CLEARED = "NOT CLEARED"
+BELONGS = ("build", "pack", "profile", "hardware", "firmware", "series")
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,122 +31,145 @@ class Setting:
     value: float
 
 
-def write_dcf(
-    settings: list[Setting],
-    device: str,
-    file_name: str = "build.dcf",
-    stops: tuple[str, ...] = (),
-) -> bytes:
-    """DCF text of a set. Values are stored as INTEGER32 of value / scale. stops: what stands in the build,
-    as comments at the head."""
-    by_name = {s.name: s.value for s in settings}
-    used = [p for p in PARAMS if p.name in by_name]
-    out = [f"; NOT CLEARED - {_plain(s)}" for s in stops] + [
-        "[FileInfo]",
-        f"FileName={file_name}",
-        "FileVersion=1",
-        "FileRevision=1",
-        "EDSVersion=4.0",
-        f"Description=Parameter set for {_plain(device)}",
-        "CreatedBy=Nine Bolt",
-        "",
-        "[DeviceInfo]",
-        "VendorName=Nine Bolt",
-        "ProductName=Bench controller",
-        "BaudRate_250=1",
-        "BaudRate_500=1",
-        "SimpleBootUpSlave=1",
-        "NrOfRXPDO=0",
-        "NrOfTXPDO=0",
-        "LSS_Supported=0",
-        "",
+def set_of(
+    settings: list[Setting], name: str, profile: Profile = OUR_PROFILE, **more: dict[str, str]
+) -> ParamSet:
+    """Physical values as stored numbers; what the controller has no place for is left out."""
+    values: dict[Address, Scalar] = {
+        profile.places[s.name].at: profile.stored(s.name, s.value)
+        for s in settings
+        if s.name in profile.places
+    }
+    d = profile.dictionary
+    return ParamSet(
+        name, values, Identity(d.vendor, d.product, d.revision), more.get("belongs", {})
+    )
+
+
+def write_dcf(s: ParamSet, profile: Profile = OUR_PROFILE, file_name: str = "build.dcf") -> bytes:
+    """DCF text of a set, only of the objects that it has a value for, and of those it does not know."""
+    d = profile.dictionary
+    known = {at: o for at, o in d.objects.items() if at in s.values or at[0] == 0x1000}
+    extra = {at: Obj(*at, f"{at[0]:04X}", 0x07) for at in s.values if at not in d.objects}
+    who = s.identity or Identity(d.vendor, d.product, d.revision)
+    part = replace(
+        d, objects=known | extra, vendor=who.vendor, product=who.product, revision=who.revision
+    )
+    out = [f"; {NOT_CLEARED} - {plain(t)}" for t in s.stops]
+    out += head(part, file_name, f"Parameter set for {s.name}")
+    out += [
         "[DeviceComissioning]",
-        f"NodeID=0x{NODE_ID:02X}",
+        f"NodeID=0x{NODE_CONTROLLER:02X}",
         "NodeName=controller",
         "Baudrate=250",
-        "",
-        "[MandatoryObjects]",
-        "SupportedObjects=1",
-        "1=0x1000",
-        "",
-        "[1000]",
-        "ParameterName=Device type",
-        "ObjectType=0x7",
-        "DataType=0x0007",
-        "AccessType=ro",
-        "DefaultValue=0",
-        "PDOMapping=0",
-        "",
-        "[OptionalObjects]",
-        "SupportedObjects=0",
-        "",
-        "[ManufacturerObjects]",
-        f"SupportedObjects={len(used)}",
     ]
-    out += [f"{i}=0x{p.index:04X}" for i, p in enumerate(used, 1)]
-    for p in used:
-        out += ["", *_section(p, by_name[p.name])]
-    return ("\n".join(out) + "\n").encode()
+    out += [f"LSS_SerialNumber={who.serial}"] if who.serial else []
+    out += ["", *_comments(s, who)]
+    out += object_lines(part, s.values)
+    for section, keys in s.kept.items():
+        out += [f"[{section}]", *(f"{k}={v}" for k, v in keys.items()), ""]
+    return ("\n".join(out).rstrip("\n") + "\n").encode()
 
 
-def _plain(text: str) -> str:
-    return " ".join(text.split())[:80]
+def _comments(s: ParamSet, who: Identity) -> list[str]:
+    words = {**s.belongs, "hardware": who.hardware, "firmware": who.firmware}
+    lines = [f"{k}: {plain(words[k])}" for k in BELONGS if words.get(k)]
+    lines += [f"{NOT_CLEARED}: {plain(t)}" for t in s.stops]
+    return (
+        ["[Comments]", f"Lines={len(lines)}", *(f"Line{i}={t}" for i, t in enumerate(lines, 1)), ""]
+        if lines
+        else []
+    )
 
 
-def _section(p: ParamSpec, value: float) -> list[str]:
-    return [
-        f"[{p.index:04X}]",
-        f"ParameterName={p.label}",
-        "ObjectType=0x7",
-        f"DataType=0x{INTEGER32:04X}",
-        "AccessType=rw",
-        f"LowLimit={raw(p, p.lo)}",
-        f"HighLimit={raw(p, p.hi)}",
-        "PDOMapping=0",
-        f"ParameterValue={raw(p, value)}",
-    ]
+def read_set(data: bytes, name: str = "set.dcf", profile: Profile = OUR_PROFILE) -> ParamSet:
+    """A DCF as a set of this kind of controller: values of objects that it has, all others kept as they stood.
+    Raises FormatError."""
+    parts = sections_of(data, name)
+    values: dict[Address, Scalar] = {}
+    kept: dict[str, dict[str, str]] = {}
+    for section, keys in parts.items():
+        found = SECTION.match(section)
+        if not found or "parametervalue" not in keys:
+            continue
+        at = (int(found[1], 16), int(found[2], 16) if found[2] else 0)
+        obj = profile.dictionary.objects.get(at)
+        if obj is None:
+            kept[section] = keys
+            continue
+        value = _value(obj, keys["parametervalue"], f"{name}, section [{section}]")
+        if value is not None:
+            values[at] = value
+    if not values:
+        raise FormatError(
+            "No known parameter stands in this file.", where=name, got=f"{len(kept)} objects of others",
+            expected=f"objects of {profile.name}, with a ParameterValue",
+        )  # fmt: skip
+    words = _belongs(parts.get("comments", {}))
+    stops = tuple(words.pop(NOT_CLEARED, "").split("\n")) if NOT_CLEARED in words else ()
+    return ParamSet(name, values, _identity(parts, words), words, kept, stops)
+
+
+def _value(obj: Obj, text: str, where: str) -> Scalar | None:
+    try:
+        return scalar(obj.type, text.strip(), NODE_CONTROLLER)
+    except ValueError as error:
+        raise FormatError(
+            "The parameter has no readable value.", where=where, got=repr(text[:60]),
+            expected="ParameterValue = a number that its data type holds",
+        ) from error  # fmt: skip
+
+
+def _belongs(comments: dict[str, str]) -> dict[str, str]:
+    out: dict[str, str] = {}
+    for key, line in comments.items():
+        what, _, text = line.partition(": ")
+        if not key.startswith("line") or not text:
+            continue
+        if what == NOT_CLEARED:
+            out[what] = f"{out[what]}\n{text}" if what in out else text
+        elif what in BELONGS:
+            out[what] = text
+    return out
+
+
+def _identity(parts: dict[str, dict[str, str]], words: dict[str, str]) -> Identity | None:
+    info, node = parts.get("deviceinfo", {}), parts.get("devicecomissioning", {})
+
+    def whole(keys: dict[str, str], key: str) -> int:
+        try:
+            return number(keys.get(key, "0"))
+        except ValueError:
+            return 0
+
+    who = Identity(
+        whole(info, "vendornumber"), whole(info, "productnumber"), whole(info, "revisionnumber"),
+        whole(node, "lss_serialnumber"), info.get("productname", ""),
+        words.pop("hardware", ""), words.pop("firmware", ""),
+    )  # fmt: skip
+    return None if who.kind == (0, 0) else who
+
+
+def physical_of(s: ParamSet, profile: Profile = OUR_PROFILE) -> dict[str, float]:
+    """The values that have a meaning, physically, by name."""
+    out = {}
+    for at, value in s.values.items():
+        spec = profile.meaning(at)
+        if spec is not None and not isinstance(value, str | bytes):
+            out[spec.name] = profile.shown(spec.name, value)
+    return out
 
 
 def read_dcf(data: bytes, name: str = "set.dcf") -> list[Setting]:
-    """The settings of a DCF that this project knows. Raises FormatError."""
-    parser = configparser.ConfigParser(interpolation=None)
-    parser.optionxform = str  # type: ignore[method-assign, assignment]
-    try:
-        parser.read_string(data.decode("utf-8"))
-    except (configparser.Error, UnicodeDecodeError) as error:
-        raise FormatError(
-            f"This DCF cannot be read: {error}", where=name, expected="CiA 306 text"
-        ) from error
-    by_index = {f"{p.index:04X}": p for p in PARAMS}
-    out = []
-    for section in parser.sections():
-        spec = by_index.get(section.upper())
-        if spec is None:
-            continue
-        text = parser.get(section, "ParameterValue", fallback="")
-        try:
-            out.append(Setting(spec.name, int(text, 0) * spec.scale))
-        except ValueError as error:
-            raise FormatError(
-                "The parameter has no readable value.",
-                where=f"{name}, section [{section}]",
-                got=repr(text),
-                expected="ParameterValue = whole number",
-            ) from error
-    if not out:
-        raise FormatError(
-            "No known parameter stands in this file.",
-            where=name,
-            expected="objects 0x2100 and up of the bench controller",
-        )
-    return out
+    """The settings of a DCF that have a meaning. Raises FormatError."""
+    return [Setting(k, v) for k, v in physical_of(read_set(data, name)).items()]
 
 
 def write_csv(rows: list[tuple[str, float, str, str]], stops: tuple[str, ...] = ()) -> bytes:
     """Rows of (label, value, unit, constraint), what stands in the build before them."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerows(["NOT CLEARED", "", "", safe(s)] for s in stops)
+    writer.writerows([NOT_CLEARED, "", "", safe(s)] for s in stops)
     writer.writerow(["parameter", "value", "unit", "constraint"])
     writer.writerows(
         [safe(label), f"{value:g}", unit, safe(why)] for label, value, unit, why in rows
@@ -151,8 +177,59 @@ def write_csv(rows: list[tuple[str, float, str, str]], stops: tuple[str, ...] = 
     return out.getvalue().encode()
 
 
-def write_json(settings: list[Setting], stops: tuple[str, ...] = ()) -> bytes:
+def write_json(values: dict[str, float], stops: tuple[str, ...] = ()) -> bytes:
     """Name and value; where stops stand, under their own key."""
     doc: dict[str, object] = {"not_cleared": list(stops)} if stops else {}
-    doc |= {s.name: s.value for s in settings}
+    doc |= values
     return json.dumps(doc, indent=1).encode() + b"\n"
+
+
+def read_rows(data: bytes, name: str, specs: tuple[ParamSpec, ...]) -> list[Setting]:
+    """A set that was written as CSV or JSON. Raises FormatError naming the line or key."""
+    text = data.decode("utf-8-sig", "replace")
+    if text.lstrip().startswith("{"):
+        return _from_json(text, name)
+    by_label = {s.label: s for s in specs}
+    out = []
+    for n, row in enumerate(csv.reader(io.StringIO(text)), 1):
+        if len(row) < 2 or row[0] == NOT_CLEARED or row[0] == "parameter":
+            continue
+        spec = by_label.get(row[0].lstrip("'")) or BY_NAME.get(row[0])
+        try:
+            value = float(row[1])
+        except ValueError:
+            spec = None
+            value = 0.0
+        if spec is None:
+            raise FormatError(
+                "This line is no parameter with a number.", where=f"{name}, line {n}", got=repr(",".join(row))[:60],
+                expected="parameter,value,unit,constraint",
+            )  # fmt: skip
+        out.append(Setting(spec.name, value))
+    return _some(out, name)
+
+
+def _from_json(text: str, name: str) -> list[Setting]:
+    try:
+        doc = json.loads(text)
+    except (json.JSONDecodeError, RecursionError) as error:
+        raise FormatError("This JSON cannot be read.", where=name, got=str(error)[:100]) from error
+    out = []
+    for key, value in doc.items():
+        if key == "not_cleared":
+            continue
+        if key not in BY_NAME or isinstance(value, bool) or not isinstance(value, int | float):
+            raise FormatError(
+                "This is no parameter with a number.", where=f"{name}, {key[:40]!r}", got=repr(value)[:40],
+                expected="names such as line_a, each with a number",
+            )  # fmt: skip
+        out.append(Setting(key, float(value)))
+    return _some(out, name)
+
+
+def _some(out: list[Setting], name: str) -> list[Setting]:
+    if not out:
+        raise FormatError(
+            "No parameter stands in this file.", where=name, expected="parameters with numbers"
+        )
+    return out

@@ -27,6 +27,16 @@ def _leads(*rows: tuple[str, str, str, bool]) -> list[dict[str, Any]]:
     ]
 
 
+def _grip(rest: float, full: float) -> dict[str, Any]:
+    """A throttle measured at both ends."""
+    return {
+        "throttle_kind": "hall twist",
+        "throttle_rest_v": _v(rest),
+        "throttle_full_v": _v(full),
+        "throttle_supply_v": _v(5.0),
+    }
+
+
 def _inputs(**states: str) -> list[dict[str, str]]:
     names = {"brake": "brake cut-off", "stand": "side stand", "tip": "tip-over"}
     return [{"name": names[k], "state": v} for k, v in states.items()]
@@ -172,7 +182,14 @@ def brakka() -> Build:
                 "done": ["isolate", "ground", "phases", "halls", "throttle", "interlocks", "dcdc"],
                 "lowest_live_m": _v(0.41),
             },
-            "tune": {"throttle": [[0, 0], [0.25, 0.14], [0.6, 0.5], [1, 1]]},
+            "tune": {
+                "throttle": [[0, 0], [0.25, 0.14], [0.6, 0.5], [1, 1]],
+                **_grip(0.86, 4.14),
+                "profiles": [
+                    {"name": "Road", "purpose": "road"},
+                    {"name": "Strip", "purpose": "strip"},
+                ],
+            },
         },
     )
 
@@ -300,6 +317,19 @@ def moss() -> Build:
                 "interlocks": _inputs(brake="fitted", stand="fitted", tip="open"),
                 "done": ["isolate"],
                 "lowest_live_m": _v(0.34),
+            },
+            "tune": {
+                **_grip(0.88, 4.1),
+                "profiles": [
+                    {
+                        "name": "Club's short pack",
+                        "purpose": "pack",
+                        "series": 20,
+                        "parallel": 9,
+                        "bms_a": _v(60, "label"),
+                    },
+                    {"name": "Guest", "purpose": "guest"},
+                ],
             },
         },
     )

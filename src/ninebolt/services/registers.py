@@ -7,7 +7,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ninebolt.core.parts.kinds import KINDS, LABELS
-from ninebolt.formats.dcf import Setting, write_csv, write_dcf, write_json
+from ninebolt.core.setting.sets import ParamSet
+from ninebolt.formats.dcf import physical_of, write_csv, write_dcf, write_json
 
 Row = tuple[str, float, str, str]  # label, value, unit, what binds it
 
@@ -55,22 +56,24 @@ READERS = (
     FileReader("charge", "Charge log", (".csv", ".txt")),
     FileReader("outline", "Outline of a bay", (".dxf", ".svg")),
     FileReader("parts", "Parts", (".csv", ".json", ".txt")),
+    FileReader("parameters", "Parameter set", (".dcf", ".csv", ".json")),
+    FileReader("dictionary", "Controller profile", (".eds", ".dcf")),
     FileReader("build", "Build", (".json", ".zip")),
 )
-Writer = Callable[[list[Setting], list[Row], str, tuple[str, ...]], bytes]
+Writer = Callable[[ParamSet, list[Row]], bytes]
 # A new form of the parameter set is one entry here.
 PARAMETERS: dict[str, tuple[ParameterForm, Writer]] = {
     "dcf": (
         ParameterForm("dcf", "DCF", "text/plain; charset=utf-8"),
-        lambda settings, rows, name, stops: write_dcf(settings, name, stops=stops),
+        lambda made, rows: write_dcf(made),
     ),
     "csv": (
         ParameterForm("csv", "CSV", "text/csv; charset=utf-8"),
-        lambda settings, rows, name, stops: write_csv(rows, stops),
+        lambda made, rows: write_csv(rows, made.stops),
     ),
     "json": (
         ParameterForm("json", "JSON", "application/json"),
-        lambda settings, rows, name, stops: write_json(settings, stops),
+        lambda made, rows: write_json(physical_of(made), made.stops),
     ),
 }
 SORTING = "sorting"

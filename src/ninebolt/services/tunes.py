@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import assembled, bare_performance
 from ninebolt.core.bolts.assess import assess
-from ninebolt.core.bolts.tune.rows import rows_of
+from ninebolt.core.bolts.tune.profiles import build_for
+from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
 from ninebolt.core.build import Build
-from ninebolt.core.drive.parameters import BY_NAME, raw
+from ninebolt.core.setting.ours import BY_NAME, physical, raw
+from ninebolt.core.setting.sets import ParamSet
 from ninebolt.errors import ConflictError, InputError, NotFoundError
-from ninebolt.formats.dcf import Setting
+from ninebolt.formats.dcf import Setting, set_of
 from ninebolt.services.registers import PARAMETERS
 from ninebolt.units import QUANTITIES
 
@@ -19,11 +23,10 @@ def standing(build: Build) -> tuple[str, ...]:
     return tuple(f"{f.bolt}: {f.title}" for f in assess(build).stops)
 
 
-def parameter_file(build: Build, kind: str, anyway: bool = False) -> tuple[str, bytes]:
-    """(media type, bytes) of the set as dcf, csv or json. anyway: although a stop stands, which the file then
-    says. Raises InputError when nothing is known yet, NotFoundError for another kind, ConflictError where a stop
-    stands and nobody said that it is known."""
-    bike = Bike(build)
+def settings_of(build: Build, profile: str = "") -> list[ParamRow]:
+    """The rows of a build's set, or of one of its profiles. Raises InputError while it cannot be derived, or a
+    value is outside what the controller takes; NotFoundError for another profile."""
+    bike = Bike(build_for(build, profile))
     rows, made = rows_of(bike), assembled(bike)
     if bare_performance(bike) is None:
         raise InputError(
@@ -33,25 +36,51 @@ def parameter_file(build: Build, kind: str, anyway: bool = False) -> tuple[str, 
             todo="Fill these in first; a half set written to a controller is worse than none.",
         )
     for row in rows:
-        if not row.lo <= raw(BY_NAME[row.name], row.value) * BY_NAME[row.name].scale <= row.hi:
+        spec = BY_NAME[row.name]
+        if not row.lo <= physical(spec, raw(spec, row.value)) <= row.hi:
             raise InputError(
                 f"{row.label} is outside what the controller takes.",
                 where="tune",
                 got=f"{row.value:g}",
                 expected=f"{row.lo:g} to {row.hi:g}",
             )
-    if kind not in PARAMETERS:
-        raise NotFoundError(
-            f"There is no parameter file of kind '{kind}'.", expected=", ".join(PARAMETERS)
-        )
-    stops = standing(build)
+    return list(rows)
+
+
+def recommended_set(build: Build, profile: str = "", anyway: bool = False) -> ParamSet:
+    """A build's set, or one of its profiles', with whom it belongs to. anyway: although a stop stands, which the set
+    then says. Raises as settings_of, and ConflictError where a stop stands and nobody said that it is known."""
+    rows = settings_of(build, profile)
+    stops = standing(build_for(build, profile))
     if stops and not anyway:
         raise ConflictError(
             "A stop stands in this build: its parameters are not fit to be written.",
             got="; ".join(stops[:3]),
             todo="Clear it first. To take the set away all the same, say so; the file will say it too.",
         )
+    made = set_of([Setting(r.name, r.value) for r in rows], build.name)
+    return replace(made, stops=stops, belongs=belongs(build, profile))
+
+
+def belongs(build: Build, profile: str) -> dict[str, str]:
+    """Whom a set is for, in words."""
+    pack = build_for(build, profile).pack
+    cells = f"{pack.series or '?'}S{pack.parallel or '?'}P {pack.cell.name}".strip()
+    out = {"build": build.name, "pack": cells, "profile": profile}
+    return {k: v for k, v in out.items() if v}
+
+
+def parameter_file(
+    build: Build, kind: str, anyway: bool = False, profile: str = ""
+) -> tuple[str, bytes]:
+    """(media type, bytes) of the set as dcf, csv or json. Raises as recommended_set, and NotFoundError for another
+    kind."""
+    rows, made = settings_of(build, profile), None
+    if kind not in PARAMETERS:
+        raise NotFoundError(
+            f"There is no parameter file of kind '{kind}'.", expected=", ".join(PARAMETERS)
+        )
+    made = recommended_set(build, profile, anyway)
     form, write = PARAMETERS[kind]
-    settings = [Setting(r.name, r.value) for r in rows]
     table = [(r.label, r.value, QUANTITIES[r.quantity].units[0].symbol, r.constraint) for r in rows]
-    return form.media, write(settings, table, build.name, stops)
+    return form.media, write(made, table)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ninebolt.core.bike.back import motor_braking
 from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.hold import WARM_C, hold_s
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, pack_facts
@@ -14,7 +15,6 @@ from ninebolt.core.bike.running import AIR_C
 from ninebolt.core.bolts.common import Result, figure, finite, term
 from ninebolt.core.bolts.drive import checks, condition, label, regen
 from ninebolt.core.bolts.drive.heat import HeatView, heat_view
-from ninebolt.core.bolts.drive.hold import WARM_C, hold_s
 from ninebolt.core.bolts.drive.stages import Stage, stages
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.drive.constants import ke_ll_peak, kv_dc_bus, torque_nm

@@ -7,12 +7,12 @@ import math
 from ninebolt.core.battery.pack import usable_wh
 from ninebolt.core.bike.cells import LVC_HIGH_V, cell_ah, cell_curve
 from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.hold import hold_s
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import phase_setting_a, used_down_to_v
 from ninebolt.core.bike.reach import reach
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bike.running import AIR_C
-from ninebolt.core.bolts.drive.hold import hold_s
 from ninebolt.core.bolts.drive.limits import (
     CEILING_SHARE,
     FAR_OVER_LABEL,

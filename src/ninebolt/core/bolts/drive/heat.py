@@ -8,11 +8,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike, fact
+from ninebolt.core.bike.hold import WARM_C, hold_s
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bike.running import AIR_C
 from ninebolt.core.bike.session import planned_session
 from ninebolt.core.bolts.common import finite
-from ninebolt.core.bolts.drive.hold import WARM_C, hold_s
 from ninebolt.core.drive.heat import (
     one_node_s,
     seconds_cooled,

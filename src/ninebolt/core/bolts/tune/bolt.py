@@ -8,12 +8,13 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import assembled, bare_performance
 from ninebolt.core.bolts.common import Result, figure
 from ninebolt.core.bolts.register import judge
-from ninebolt.core.bolts.tune import checks
+from ninebolt.core.bolts.tune import checks, throttle
+from ninebolt.core.bolts.tune.derived import throttle_share
 from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.thrust import instant
 
-__all__ = ["TuneDrawing", "assess", "checks"]
+__all__ = ["TuneDrawing", "assess", "checks", "throttle"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,16 +26,6 @@ class TuneDrawing:
     share: list[float]
     thrust_n: tuple[tuple[float, list[float]], ...]
     points: tuple[tuple[float, float], ...]
-
-
-def throttle_share(points: tuple[tuple[float, float], ...], twist: float) -> float:
-    """Share of the torque at a twist, linear between the points."""
-    if not points or twist <= points[0][0]:
-        return points[0][1] if points else twist
-    for (x0, y0), (x1, y1) in zip(points, points[1:], strict=False):
-        if twist <= x1:
-            return y0 + (y1 - y0) * (twist - x0) / (x1 - x0)
-    return points[-1][1]
 
 
 def assess(bike: Bike) -> Result:

@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ninebolt.core.bike.cells import cell_empty_v
 from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.bike.running import top_mode
+from ninebolt.core.bolts.tune.derived import derived
 from ninebolt.core.bolts.tune.limits import (
     CAP_SHARE,
     GENTLE_LINE,
@@ -21,9 +21,15 @@ from ninebolt.core.bolts.tune.limits import (
     RAMP_S,
     ROLLBACK_V_PER_CELL,
 )
-from ninebolt.core.bolts.tune.windows import phase_most, regen_share, safe_weakening, windows
+from ninebolt.core.bolts.tune.windows import (
+    least_cut_off,
+    phase_most,
+    regen_share,
+    safe_weakening,
+    windows,
+)
 from ninebolt.core.drive.constants import amps_peak
-from ninebolt.core.drive.parameters import PARAMS
+from ninebolt.core.setting.ours import PARAMS
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.steady import top_weakened
 
@@ -39,12 +45,16 @@ class ParamRow:
     name: str
     label: str
     index: int
+    sub: int
     quantity: str
     recommended: float
     constraint: str
     bound: str
     chosen: float | None
     value: float
+    group: str
+    power: bool
+    words: tuple[str, ...]
     lo: float
     hi: float
     least: float | None
@@ -68,7 +78,7 @@ def recommended(bike: Bike) -> list[tuple[str, float, str, str]]:
     """(name, value, constraint, bound) for every parameter that the build decides."""
     out: list[tuple[str, float, str, str]] = []
     build, perf, facts = bike.build, performance_of(bike), pack_facts(bike)
-    c, m, g = build.drive.controller, build.drive.motor, build.guard
+    c, m = build.drive.controller, build.drive.motor
     chosen = advice(bike)
     gentle, everything = build.tune.margin == "gentle", build.tune.margin == "everything"
     if chosen:
@@ -83,12 +93,7 @@ def recommended(bike: Bike) -> list[tuple[str, float, str, str]]:
     out.append(_weakening(bike, everything))
     if facts and not math.isnan(facts.empty_v):
         series = build.pack.series or 0
-        low = max(facts.empty_v, series * (g.bms.cell_low_v.or_else(0.0) + 0.05))
-        why = (
-            "a little before the BMS opens"
-            if low > facts.empty_v
-            else f"{series} cells at {cell_empty_v(build.pack.cell):.2f} V"
-        )
+        low, why = least_cut_off(bike, facts)
         out.append(("lvc_v", round(low, 2), why, "least"))
         out.append(
             (
@@ -121,7 +126,7 @@ def recommended(bike: Bike) -> list[tuple[str, float, str, str]]:
     out.append(("regen_pct", math.floor(100.0 * back), link, "most"))
     out.append(("motor_c", m.temp_max_c.taken - 20.0, "20 K before the winding's limit", "most"))
     out += _facts(bike, perf)
-    return out
+    return out + derived(bike, {name: value for name, value, _, _ in out})
 
 
 def _weakening(bike: Bike, everything: bool) -> tuple[str, float, str, str]:
@@ -200,12 +205,16 @@ def rows_of(bike: Bike) -> tuple[ParamRow, ...]:
                 name,
                 spec.label,
                 spec.index,
+                spec.sub,
                 spec.quantity,
                 value,
                 why,
                 bound,
                 by_hand,
                 value if by_hand is None else by_hand,
+                spec.group,
+                spec.power,
+                spec.words,
                 spec.lo,
                 spec.hi,
                 window.least if window else None,

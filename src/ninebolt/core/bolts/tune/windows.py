@@ -7,14 +7,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ninebolt.core.battery.pack import PackFacts
 from ninebolt.core.bike.back import GRIP_SHARE, charge_limit
 from ninebolt.core.bike.cells import LVC_HIGH_V, cell_empty_v
 from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.bolts.tune.limits import (
+    BYPASS_V,
     MOTOR_BELOW_K,
     OVC_MOST,
+    RAMP_DOWN_MOST_S,
     RAMP_MOST_S,
     RAMP_S,
     REGEN_USUAL,
@@ -25,6 +28,7 @@ from ninebolt.core.simulate.steady import top_weakened
 from ninebolt.units import RPM_PER_RAD_S
 
 HALVINGS = 14
+PUSH = "it pushes on after the hand is shut"
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +45,7 @@ class Window:
 def windows(bike: Bike) -> dict[str, Window]:
     """By parameter; those without an entry are facts that only agree or not."""
     build, facts, told = bike.build, pack_facts(bike), advice(bike)
-    c, g = build.drive.controller, build.guard
+    c = build.drive.controller
     out: dict[str, Window] = {}
     if told:
         out["line_a"] = Window(None, float(told.amps), "", f"more than {told.words} carries")
@@ -68,7 +72,7 @@ def windows(bike: Bike) -> dict[str, Window]:
     )
     if facts and not math.isnan(facts.empty_v):
         series = build.pack.series or 0
-        low = max(facts.empty_v, series * (g.bms.cell_low_v.or_else(0.0) + 0.05))
+        low = least_cut_off(bike, facts)[0]
         nickel = build.pack.cell.chemistry in ("nickel_rich", "manganese_blend")
         high = LVC_HIGH_V * series if nickel else facts.nominal_v
         out["lvc_v"] = Window(
@@ -83,7 +87,50 @@ def windows(bike: Bike) -> dict[str, Window]:
             min(facts.full_v, top), min(OVC_MOST * facts.full_v, top),
             "a full pack lets go of the wheel", "above the controller's ceiling, or far above a full pack",
         )  # fmt: skip
+    return out | _throttle(bike)
+
+
+def _throttle(bike: Bike) -> dict[str, Window]:
+    """What was measured at the grip bounds both ends of what the controller takes for rest and full."""
+    t, out = bike.build.tune, {"ramp_down_s": Window(0.0, float(RAMP_DOWN_MOST_S), "", PUSH)}
+    rest, full = t.throttle_rest_v.amount, t.throttle_full_v.amount
+    if rest is not None:
+        most = rest + 0.25 * (full - rest) if full is not None else rest + 0.5
+        out["throttle_low_v"] = Window(
+            rest, most, "it pushes with the hand off", "the first quarter of the twist does nothing"
+        )
+        out["throttle_fault_low_v"] = Window(0.0, rest - 0.05, "", "at rest it would be a fault")
+    if full is not None:
+        least = full - 0.25 * (full - rest) if rest is not None else full - 0.5
+        out["throttle_high_v"] = Window(
+            least,
+            full,
+            "all of it is there long before the stop",
+            "full twist never gives all of it",
+        )
+        out["throttle_fault_high_v"] = Window(
+            full + 0.05,
+            t.throttle_supply_v.taken,
+            "at full it would be a fault",
+            "a short to the supply is full throttle",
+        )
     return out
+
+
+def least_cut_off(bike: Bike, facts: PackFacts) -> tuple[float, str]:
+    """Lowest cut-off that saves the cells, and why: before the BMS opens; with a BMS that is bypassed a tenth of a volt
+    a cell earlier, for the weakest group has nobody else."""
+    pack, bms = bike.build.pack, bike.build.guard.bms
+    series, empty = pack.series or 0, cell_empty_v(pack.cell)
+    if bms.discharge == "bypassed":
+        return (
+            facts.empty_v + BYPASS_V * series,
+            f"{series} cells at {empty + BYPASS_V:.2f} V: no BMS opens behind it",
+        )
+    before = series * (bms.cell_low_v.or_else(0.0) + 0.05)
+    if before > facts.empty_v:
+        return before, "a little before the BMS opens"
+    return facts.empty_v, f"{series} cells at {empty:.2f} V"
 
 
 def phase_most(bike: Bike) -> tuple[float, str] | None:

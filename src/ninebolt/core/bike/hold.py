@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ninebolt.core.drive.heat import seconds_until
+from ninebolt.core.drive.heat import seconds_until, steady_amps
 from ninebolt.core.limits import Limit
 from ninebolt.core.simulate.headline import Performance
 
@@ -23,4 +23,14 @@ def hold_s(perf: Performance, start_c: float) -> float | None:
         start_c,
         t.temp_max_c,
         t.air_c,
+    )
+
+
+def for_good_a(perf: Performance) -> float | None:
+    """Peak phase amps that the winding stands for good; None without heat paths."""
+    t = perf.case.thermal
+    if t is None:
+        return None
+    return steady_amps(
+        perf.case.machine.r_ohm, t.winding_case_k_w, t.case_air_k_w, t.temp_max_c, t.air_c
     )

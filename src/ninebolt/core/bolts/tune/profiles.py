@@ -1,0 +1,166 @@
+"""Profiles: a set for each pack or purpose, made from the build as if it had that pack; which one a connected pack
+belongs to; what has to change when packs are swapped."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from ninebolt.core.bike.cells import cell_empty_v, cell_full_v
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bolts.tune.rows import rows_of
+from ninebolt.core.build import Build, TuneProfile
+from ninebolt.core.setting.ours import BY_NAME
+from ninebolt.errors import NotFoundError
+
+GENTLE = ("guest", "first ride")
+
+
+@dataclass(frozen=True, slots=True)
+class Window:
+    """Volts that a pack can have at rest: empty to full, with what the meter may be off."""
+
+    name: str
+    low_v: float
+    high_v: float
+    cells: int
+
+    def holds(self, volts: float) -> bool:
+        return self.low_v * 0.995 <= volts <= self.high_v * 1.005
+
+
+@dataclass(frozen=True, slots=True)
+class Swap:
+    """One parameter that two profiles differ in."""
+
+    name: str
+    label: str
+    quantity: str
+    before: float
+    after: float
+    power: bool
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """Whether a pack that reads `volts` may be ridden with a profile. others: the profiles it could belong to."""
+
+    fits: bool
+    sentence: str
+    others: tuple[str, ...]
+
+
+def build_for(build: Build, name: str) -> Build:
+    """The build as a profile sees it; '' is the build itself. Raises NotFoundError."""
+    return shaped(build, _named(build, name)) if name else build
+
+
+def _named(build: Build, name: str) -> TuneProfile:
+    for p in build.tune.profiles:
+        if p.name == name:
+            return p
+    known = ", ".join(p.name for p in build.tune.profiles) or "none"
+    raise NotFoundError(f"This build has no profile '{name[:60]}'.", expected=known)
+
+
+def shaped(build: Build, p: TuneProfile) -> Build:
+    """The build with the profile's pack and purpose in place of its own."""
+    pack = replace(
+        build.pack,
+        series=p.series or build.pack.series,
+        parallel=p.parallel or build.pack.parallel,
+        sorted_groups=() if p.series or p.parallel else build.pack.sorted_groups,
+    )
+    bms = build.guard.bms
+    if p.bms_a.known:
+        bms = replace(bms, i_cont_a=p.bms_a)
+    if p.purpose == "bypass":
+        bms = replace(bms, discharge="bypassed")
+    margin = (
+        "gentle"
+        if p.purpose in GENTLE
+        else "everything"
+        if p.purpose == "strip"
+        else build.tune.margin
+    )
+    tune = replace(build.tune, margin=margin, profiles=(), chosen=())
+    return replace(build, pack=pack, guard=replace(build.guard, bms=bms), tune=tune)
+
+
+def window(build: Build, name: str) -> Window | None:
+    """None while the pack's cells or their number are unknown."""
+    pack = build_for(build, name).pack
+    if not pack.series or cell_full_v(pack.cell) != cell_full_v(pack.cell):
+        return None
+    return Window(
+        name or "the build",
+        pack.series * cell_empty_v(pack.cell),
+        pack.series * cell_full_v(pack.cell),
+        pack.series,
+    )
+
+
+def windows_of(build: Build) -> list[Window]:
+    """Of the build's own pack and of every profile."""
+    names = ["", *(p.name for p in build.tune.profiles)]
+    return [w for w in (window(build, n) for n in names) if w is not None]
+
+
+def belongs(build: Build, name: str, volts: float) -> Verdict:
+    """Judge a measured pack against the profile that is to be ridden. Volts alone cannot tell packs apart whose
+    windows overlap, and the sentence says so."""
+    mine = window(build, name)
+    if mine is None:
+        return Verdict(
+            False,
+            "Which volts this profile's pack can have is not known: give its cells in series.",
+            (),
+        )
+    fits = [w for w in windows_of(build) if w.holds(volts)]
+    others = tuple(w.name for w in fits if w.name != mine.name)
+    if not mine.holds(volts):
+        side = "under its empty" if volts < mine.low_v else "over its full"
+        limit = mine.low_v if volts < mine.low_v else mine.high_v
+        to = (
+            f" It could be the pack of {', '.join(others)}."
+            if others
+            else " It is the pack of no profile here."
+        )
+        return Verdict(
+            False,
+            f"{volts:.1f} V cannot be the pack of {mine.name}: {mine.cells} in series are {side}, {limit:.1f} V.{to} "
+            "Nothing is written.",
+            others,
+        )
+    per_cell = volts / mine.cells
+    doubt = (
+        f" {', '.join(others)} would read the same: check the label on the pack." if others else ""
+    )
+    return Verdict(
+        True,
+        f"{volts:.1f} V is {per_cell:.2f} V a cell of {mine.cells}: it fits {mine.name}.{doubt}",
+        others,
+    )
+
+
+def swap(build: Build, before: str, after: str) -> list[Swap]:
+    """What is written when the pack or purpose changes, in the order of the dictionary."""
+    first = {r.name: r for r in rows_of(Bike(build_for(build, before)))}
+    out = []
+    for r in rows_of(Bike(build_for(build, after))):
+        was = first.get(r.name)
+        spec = BY_NAME[r.name]
+        if was is None or abs(was.recommended - r.recommended) < 0.5 * spec.scale:
+            continue
+        out.append(
+            Swap(
+                r.name,
+                r.label,
+                r.quantity,
+                was.recommended,
+                r.recommended,
+                spec.power,
+                r.constraint,
+            )
+        )
+    return out

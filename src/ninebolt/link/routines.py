@@ -1,0 +1,84 @@
+"""What a running controller shows, and its identification."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from ninebolt.core.setting.ours import BMS_A, BMS_STATE, GROUP_V, IDENTIFY, IDENTIFY_GO, LIVE, STEPS
+from ninebolt.errors import InputError, LinkError
+from ninebolt.link.port import Port
+
+LONGEST_S = 40.0
+
+
+@dataclass(frozen=True, slots=True)
+class Sample:
+    """One look: physical values by name; those that the controller does not have are left out."""
+
+    values: dict[str, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Identified:
+    """Where an identification run stands; values when it is done."""
+
+    step: str
+    values: dict[str, float]
+
+
+def sample(port: Port) -> Sample:
+    """Raises LinkError where the device falls silent."""
+    out = {}
+    for shown in LIVE:
+        if shown.at not in port.dictionary.objects:
+            continue
+        value = port.read(shown.at)
+        if isinstance(value, int | float):
+            out[shown.name] = round(value * shown.scale, 6)
+    return Sample(out)
+
+
+def identify(port: Port, pause_s: float = 0.2) -> Iterator[Identified]:
+    """Start the controller's own identification and follow it. Raises LinkError where it breaks off: with the wheel
+    on the ground, a hand on the throttle, or a sensor that is dead."""
+    port.write(IDENTIFY["start"], IDENTIFY_GO)
+    end = time.monotonic() + LONGEST_S
+    while time.monotonic() < end:
+        step = port.read(IDENTIFY["step"])
+        name = STEPS[int(step)] if isinstance(step, int) and 0 <= step < len(STEPS) else str(step)
+        if name == "broken off":
+            fault = sample(port).values.get("fault", 0)
+            raise LinkError(
+                "The identification broke off.", got=f"fault code {fault:.0f}", abort=int(fault),
+                todo="Wheel free, hand off the throttle, all three halls wired; then start it again.",
+            )  # fmt: skip
+        if name == "done":
+            yield Identified(name, _results(port))
+            return
+        yield Identified(name, {})
+        time.sleep(pause_s)
+    raise InputError(
+        "The identification does not come to an end.", got=f"{LONGEST_S:.0f} s", todo="Switch off."
+    )
+
+
+def _results(port: Port) -> dict[str, float]:
+    out = {}
+    for name, at in IDENTIFY.items():
+        if name not in ("start", "step"):
+            value = port.read(at)
+            if isinstance(value, int | float):
+                out[name] = float(value)
+    return out
+
+
+def groups(port: Port, series: int) -> dict[str, float | list[float]]:
+    """What a BMS node shows: volts of each group, amps, state. port: of the BMS, not of the controller."""
+    volts = [
+        int.from_bytes(port.read_bytes((GROUP_V, i)), "little") * 0.001
+        for i in range(1, series + 1)
+    ]
+    amps = int.from_bytes(port.read_bytes(BMS_A), "little", signed=True) * 0.1
+    return {"volts": volts, "amps": amps, "state": float(port.read_bytes(BMS_STATE)[0])}
