@@ -35,6 +35,8 @@ def test_every_reader_refuses_garbage_in_words(client: TestClient) -> None:
         "outline": "/api/builds/pip-72/outline",
         "parts": "/api/library-import",
         "build": "/api/builds/import",
+        "parameters": "/api/builds/pip-72/settings/file",
+        "dictionary": "/api/link/dictionary",
     }
     readers = registers(client)["readers"]
     assert {r["key"] for r in readers} == set(at)

@@ -374,6 +374,23 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("tune.curve_falls", {"tune.throttle": [[0, 0], [0.5, 0.9], [1, 0.5]]}, "stop", "slows"),
     ("tune.curve_early", {"tune.throttle": [[0, 0], [0.5, 1], [1, 1]]}, "caution", "rest of the"),
     ("tune.curve_push", {"tune.throttle": [[0, 0.1], [1, 1]]}, "stop", "let go"),
+    ("tune.curve_late", {"tune.throttle": [[0, 0], [0.8, 0.2], [1, 1]]}, "caution", "last fifth"),
+    (
+        "tune.curve_steep",
+        {"tune.throttle": [[0, 0], [0.1, 0.9], [1, 1]], "road.grip_mu": 0.3},
+        "caution",
+        "from rest",
+    ),
+    ("tune.throttle_open", {"tune.throttle_rest_v": None}, "caution", "at rest is not known"),
+    ("tune.throttle_span", {"tune.throttle_rest_v": 4.4}, "stop", "hand off"),
+    ("tune.throttle_wire.full", {"tune.throttle_full_v": 4.9}, "stop", "rubbed through"),
+    ("tune.throttle_wire.rest", {"tune.throttle_rest_v": 0.1}, "caution", "wire that is off"),
+    (
+        "tune.param.throttle_low_v",
+        {"tune.chosen": [{"name": "throttle_low_v", "value": 0.5}]},
+        "stop",
+        "hand off",
+    ),
     ("prove.no_log", {}, "note", "standing start"),
 ]
 

@@ -4,6 +4,46 @@
  */
 
 export interface paths {
+    "/api/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bench Do
+         * @description One request to the bench bike that runs beside this server.
+         */
+        post: operations["bench_do_api_bench_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/load/{build_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bench Load
+         * @description Put a build on the bench.
+         */
+        post: operations["bench_load_api_bench_load__build_id__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/beside": {
         parameters: {
             query?: never;
@@ -296,6 +336,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/link/adopt/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Adopt
+         * @description Take what the identification measured into the build.
+         */
+        post: operations["link_adopt_api_builds__build_id__link_adopt__job_id__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/link/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Log
+         * @description What was recorded, as a log of this build.
+         */
+        post: operations["link_log_api_builds__build_id__link_log_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/link/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Plan
+         * @description What a write would change now, in its order; nothing is written.
+         */
+        post: operations["link_plan_api_builds__build_id__link_plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/link/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Read
+         * @description Read everything and keep it.
+         */
+        post: operations["link_read_api_builds__build_id__link_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/link/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Write
+         * @description The guarded write: read, keep, compare, write in a safe order, read back, store.
+         */
+        post: operations["link_write_api_builds__build_id__link_write_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/logs": {
         parameters: {
             query?: never;
@@ -519,6 +659,86 @@ export interface paths {
          * @description Bands of the headline from thousands of rides, in the background.
          */
         post: operations["start_sampling_api_builds__build_id__sampling_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/settings/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settings Compare
+         * @description Two sets in words and numbers, with what each difference does.
+         */
+        post: operations["settings_compare_api_builds__build_id__settings_compare_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/settings/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settings File
+         * @description A file's set beside the build's; nothing is stored.
+         */
+        post: operations["settings_file_api_builds__build_id__settings_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/settings/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Settings History
+         * @description Every read and write, with the runs made in between.
+         */
+        get: operations["settings_history_api_builds__build_id__settings_history_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/settings/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Settings Swap
+         * @description Changing packs or purpose: what differs, in which order, whether the measured pack fits.
+         */
+        get: operations["settings_swap_api_builds__build_id__settings_swap_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -875,6 +1095,270 @@ export interface paths {
          */
         put: operations["change_part_api_library__kind___part_id__put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Link State
+         * @description Who is connected; a write that was cut, and what stands where.
+         */
+        get: operations["link_state_api_link_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fault Codes
+         * @description Fault codes of our controller: causes in order, what to measure.
+         */
+        get: operations["fault_codes_api_link_codes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/connect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Connect
+         * @description Connect and ask who is there; nothing is written.
+         */
+        post: operations["link_connect_api_link_connect_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/dictionary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Dictionary
+         * @description The objects of a dictionary file, with what each may mean by its name; nothing is stored.
+         */
+        post: operations["dictionary_api_link_dictionary_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/disconnect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Disconnect
+         * @description Let go of the adapter.
+         */
+        post: operations["link_disconnect_api_link_disconnect_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/identify": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Identify
+         * @description Start the identification: wheel free, hand off, a hand on the disconnect.
+         */
+        post: operations["link_identify_api_link_identify_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/identify/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Link Identified
+         * @description Where it stands.
+         */
+        get: operations["link_identified_api_link_identify__job_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Link Live
+         * @description Looks as they come, ten a second, as server-sent events.
+         */
+        get: operations["link_live_api_link_live_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/meanings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Meanings
+         * @description What objects can be mapped to.
+         */
+        get: operations["meanings_api_link_meanings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/profiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Link Profiles
+         * @description Kinds of controllers that are known.
+         */
+        get: operations["link_profiles_api_link_profiles_get"];
+        put?: never;
+        /**
+         * Add Profile
+         * @description Keep another controller's dictionary file, and where the meanings live: name to [index, sub, scale, offset].
+         */
+        post: operations["add_profile_api_link_profiles_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Record
+         * @description Begin or end to keep what is shown.
+         */
+        post: operations["link_record_api_link_record_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/writings/{writing_id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Look
+         * @description After the power was off: does everything hold?
+         */
+        post: operations["link_look_api_link_writings__writing_id__look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/writings/{writing_id}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Settle
+         * @description Finish a write that was cut, or put back what stood before.
+         */
+        post: operations["link_settle_api_link_writings__writing_id__settle_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1529,6 +2013,18 @@ export interface components {
             version: string;
         };
         /**
+         * BenchIn
+         * @description A request to the bench bike's control line, as it takes it.
+         */
+        BenchIn: {
+            /** Do */
+            do: string;
+            /** More */
+            more?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * Beside
          * @description The table. unlike: conditions that are not the same, which the differences hold too. equal: what was
          *     made equal; runs: ribbon and parts of the run of each that computes; crossings: of the first with others.
@@ -1547,8 +2043,28 @@ export interface components {
             /** Unlike */
             unlike: components["schemas"]["Unlike"][];
         };
+        /** Body_add_profile_api_link_profiles_post */
+        Body_add_profile_api_link_profiles_post: {
+            /** File */
+            file: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Places
+             * @default
+             */
+            places: string;
+        };
         /** Body_charge_log_api_builds__build_id__charge_log_post */
         Body_charge_log_api_builds__build_id__charge_log_post: {
+            /** File */
+            file: string;
+        };
+        /** Body_dictionary_api_link_dictionary_post */
+        Body_dictionary_api_link_dictionary_post: {
             /** File */
             file: string;
         };
@@ -1598,6 +2114,11 @@ export interface components {
              * @default
              */
             mapping: string;
+        };
+        /** Body_settings_file_api_builds__build_id__settings_file_post */
+        Body_settings_file_api_builds__build_id__settings_file_post: {
+            /** File */
+            file: string;
         };
         /** Body_sort_at_once_api_sort_post */
         Body_sort_at_once_api_sort_post: {
@@ -1943,6 +2464,31 @@ export interface components {
             words: string;
         };
         /**
+         * Code
+         * @description blinks: (long, short) flashes of its light; beeps are the same in the same order. during: what people do when
+         *     it is expected and means nothing by itself. measure: places of the meter, by key.
+         */
+        Code: {
+            /** Blinks */
+            blinks: [
+                number,
+                number
+            ];
+            /** Causes */
+            causes: string[];
+            /**
+             * During
+             * @default []
+             */
+            during: string[];
+            /** Label */
+            label: string;
+            /** Measure */
+            measure: string[];
+            /** Number */
+            number: number;
+        };
+        /**
          * Column
          * @description Which column of the file feeds one of ours, and the unit it is written in.
          */
@@ -1954,6 +2500,11 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /** CompareIn */
+        CompareIn: {
+            first: components["schemas"]["SourceIn"];
+            second: components["schemas"]["SourceIn"];
+        };
         /**
          * Comparison
          * @description Candidates side by side.
@@ -1963,6 +2514,37 @@ export interface components {
             judged: components["schemas"]["Judged"][];
             /** Rows */
             rows: components["schemas"]["Attribute"][];
+        };
+        /**
+         * ConnectIn
+         * @description How the bus is reached, in the CAN library's words; left out, the bench bike.
+         */
+        ConnectIn: {
+            /**
+             * Bitrate
+             * @default 250000
+             */
+            bitrate: number;
+            /**
+             * Channel
+             * @default socket://127.0.0.1:8791
+             */
+            channel: string;
+            /**
+             * Interface
+             * @default slcan
+             */
+            interface: string;
+            /**
+             * Node
+             * @default 16
+             */
+            node: number;
+            /**
+             * Profile
+             * @default bench
+             */
+            profile: string;
         };
         /**
          * Cooling
@@ -2008,6 +2590,29 @@ export interface components {
             speed_m_s: number;
             /** Thrust N */
             thrust_n: number;
+        };
+        /**
+         * DifferenceRow
+         * @description One difference: in words, in numbers, and what it does.
+         */
+        DifferenceRow: {
+            /** At */
+            at: string;
+            effect: components["schemas"]["Effect"];
+            /** First */
+            first: number | string | null;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Power */
+            power: boolean;
+            /** Quantity */
+            quantity: string;
+            /** Second */
+            second: number | string | null;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * DonorDrawing
@@ -2118,6 +2723,24 @@ export interface components {
             thrust_n: number[];
             /** Top Speed M S */
             top_speed_m_s: number;
+        };
+        /**
+         * Effect
+         * @description A sentence, and the figures that move: (what, before, after, quantity).
+         */
+        Effect: {
+            /**
+             * Figures
+             * @default []
+             */
+            figures: [
+                string,
+                number | null,
+                number | null,
+                string
+            ][];
+            /** Sentence */
+            sentence: string;
         };
         /**
          * Entry
@@ -2555,6 +3178,32 @@ export interface components {
             share: number;
         };
         /**
+         * HistoryItem
+         * @description A read or a write, newest first. runs: logs that came in while these settings were in force.
+         */
+        HistoryItem: {
+            /** At */
+            at: string;
+            /** Best S */
+            best_s: number | null;
+            /** Count */
+            count: number;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Runs */
+            runs: string[];
+            /** Sentences */
+            sentences: string[];
+            /** Serial */
+            serial: number;
+            /** State */
+            state: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Hit
          * @description What a body put down by hand stands in, and how deep (m).
          */
@@ -2583,6 +3232,65 @@ export interface components {
         IdOut: {
             /** Id */
             id: string;
+        };
+        /**
+         * IdentifyOut
+         * @description An identification that runs or ran.
+         */
+        IdentifyOut: {
+            /** Error */
+            error: string;
+            /** Id */
+            id: string;
+            /** State */
+            state: string;
+            /** Step */
+            step: string;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Identity
+         * @description Who a device says it is: the identity object 0x1018, its names; firmware as it calls it.
+         */
+        Identity: {
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Firmware
+             * @default
+             */
+            firmware: string;
+            /**
+             * Hardware
+             * @default
+             */
+            hardware: string;
+            /**
+             * Product
+             * @default 0
+             */
+            product: number;
+            /**
+             * Revision
+             * @default 0
+             */
+            revision: number;
+            /**
+             * Serial
+             * @default 0
+             */
+            serial: number;
+            /**
+             * Vendor
+             * @default 0
+             */
+            vendor: number;
         };
         /**
          * JobOut
@@ -2780,6 +3488,26 @@ export interface components {
             volts: number | null;
         };
         /**
+         * LinkState
+         * @description The connection as a page shows it.
+         */
+        LinkState: {
+            /** Adapter */
+            adapter: string;
+            /** Connected */
+            connected: boolean;
+            device: components["schemas"]["Identity"] | null;
+            pending: components["schemas"]["Pending"] | null;
+            /** Problem */
+            problem: string;
+            /** Profile */
+            profile: string;
+            /** Recording */
+            recording: boolean;
+            /** Samples */
+            samples: number;
+        };
+        /**
          * LogPreview
          * @description What a log looks like, and what it would say with this mapping. error: why not, if not.
          */
@@ -2845,6 +3573,20 @@ export interface components {
             label: string;
             /** Words */
             words: string[];
+        };
+        /**
+         * Meaning
+         * @description Something that an object of another controller may mean.
+         */
+        Meaning: {
+            /** Group */
+            group: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
         };
         /**
          * MeasureNext
@@ -2954,6 +3696,28 @@ export interface components {
             present: boolean;
         };
         /**
+         * ObjectOut
+         * @description An object of a dictionary file. unread: why it will not be written. guess: a meaning, '' where none is near.
+         */
+        ObjectOut: {
+            /** Access */
+            access: string;
+            /** At */
+            at: string;
+            /** Guess */
+            guess: string;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Name */
+            name: string;
+            /** Type */
+            type: string;
+            /** Unread */
+            unread: string;
+        };
+        /**
          * Option
          * @description The most parallel cells that go in at a number in series, and what that pack would be.
          */
@@ -3032,6 +3796,8 @@ export interface components {
             chosen: number | null;
             /** Constraint */
             constraint: string;
+            /** Group */
+            group: string;
             /** Hi */
             hi: number;
             /** Index */
@@ -3048,12 +3814,18 @@ export interface components {
             name: string;
             /** Path */
             path: string;
+            /** Power */
+            power: boolean;
             /** Quantity */
             quantity: string;
             /** Recommended */
             recommended: number;
+            /** Sub */
+            sub: number;
             /** Value */
             value: number;
+            /** Words */
+            words: string[];
         };
         /**
          * ParameterForm
@@ -3102,6 +3874,28 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+        };
+        /**
+         * Pending
+         * @description A write into this controller that never came to its end, and what stands where.
+         */
+        Pending: {
+            /** At */
+            at: string;
+            /** Build Id */
+            build_id: string;
+            /** Id */
+            id: string;
+            /** Neither */
+            neither: number;
+            /** New */
+            new: number;
+            /** Old */
+            old: number;
+            /** Sentence */
+            sentence: string;
+            /** State */
+            state: string;
         };
         /**
          * Percent
@@ -3166,6 +3960,20 @@ export interface components {
             what: string;
             /** Where */
             where: string;
+        };
+        /**
+         * ProfileOut
+         * @description A kind of controller.
+         */
+        ProfileOut: {
+            /** Key */
+            key: string;
+            /** Mapped */
+            mapped: number;
+            /** Name */
+            name: string;
+            /** Objects */
+            objects: number;
         };
         /**
          * Progress
@@ -3336,6 +4144,20 @@ export interface components {
             text: string;
             /** Value */
             value: number | null;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ReadingOut
+         * @description A reading that was kept.
+         */
+        ReadingOut: {
+            /** At */
+            at: string;
+            /** Count */
+            count: number;
+            /** Id */
+            id: string;
             /** Why */
             why: string;
         };
@@ -3628,6 +4450,16 @@ export interface components {
             /** Winding C */
             winding_c: number;
         };
+        /** SettleIn */
+        SettleIn: {
+            /** Finish */
+            finish: boolean;
+            /**
+             * Free
+             * @default false
+             */
+            free: boolean;
+        };
         /**
          * ShelfFigure
          * @description One figure; value None: not known.
@@ -3787,6 +4619,27 @@ export interface components {
             text: string;
         };
         /**
+         * SourceIn
+         * @description Where a set comes from.
+         */
+        SourceIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "set" | "controller" | "reading" | "file";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
          * Split
          * @description kind: distance or speed. mark: metres or m/s. trap_* only for distances.
          */
@@ -3915,6 +4768,24 @@ export interface components {
             winding_rise_k: number;
         };
         /**
+         * StepOut
+         * @description One object that a write would change.
+         */
+        StepOut: {
+            /** At */
+            at: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** New */
+            new: number | string;
+            /** Old */
+            old: number | string;
+            /** Power */
+            power: boolean;
+        };
+        /**
          * StockLimit
          * @description One limit of the bike as it left the maker, as pack power (W) where it is a current.
          */
@@ -3927,6 +4798,43 @@ export interface components {
             label: string;
             /** Power W */
             power_w: number | null;
+        };
+        /**
+         * Swap
+         * @description One parameter that two profiles differ in.
+         */
+        Swap: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Power */
+            power: boolean;
+            /** Quantity */
+            quantity: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * SwapPlan
+         * @description Changing packs or purpose: what differs, the steps in order, whether the pack that is read fits.
+         */
+        SwapPlan: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Rows */
+            rows: components["schemas"]["Swap"][];
+            /** Steps */
+            steps: string[];
+            verdict: components["schemas"]["Verdict"] | null;
+            /** Windows */
+            windows: components["schemas"]["Window"][];
         };
         /**
          * SweepView
@@ -4084,6 +4992,18 @@ export interface components {
             words: string;
         };
         /**
+         * Verdict
+         * @description Whether a pack that reads `volts` may be ridden with a profile. others: the profiles it could belong to.
+         */
+        Verdict: {
+            /** Fits */
+            fits: boolean;
+            /** Others */
+            others: string[];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * VersionOut
          * @description Changes whenever a build does, its what-if included.
          */
@@ -4187,6 +5107,20 @@ export interface components {
             stops: number;
         };
         /**
+         * Window
+         * @description Volts that a pack can have at rest: empty to full, with what the meter may be off.
+         */
+        Window: {
+            /** Cells */
+            cells: number;
+            /** High V */
+            high_v: number;
+            /** Low V */
+            low_v: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * WireDrawing
          * @description Nodes in the order of the current, steps in the order of the work, leads as mapped.
          */
@@ -4204,6 +5138,52 @@ export interface components {
             phases: components["schemas"]["LeadRow"][];
             /** Steps */
             steps: components["schemas"]["ninebolt__core__bolts__wire__sheet__Step"][];
+        };
+        /**
+         * WriteIn
+         * @description free: the wheel is free or the chain off. typed: the controller's name, to write a set of another revision.
+         *     volts: of the connected pack, by a meter. anyway: although a stop stands in the build.
+         */
+        WriteIn: {
+            /**
+             * Anyway
+             * @default false
+             */
+            anyway: boolean;
+            /**
+             * Free
+             * @default false
+             */
+            free: boolean;
+            source: components["schemas"]["SourceIn"];
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
+            /** Volts */
+            volts?: number | null;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * Written
+         * @description A write that ran through: how many objects, and whether the power has to be off once.
+         */
+        Written: {
+            /** Count */
+            count: number;
+            /** Cycle */
+            cycle: boolean;
+            /** Id */
+            id: string;
+            /** Sentence */
+            sentence: string;
+            /** State */
+            state: string;
         };
         /**
          * Braking
@@ -4276,6 +5256,96 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    bench_do_api_bench_post: {
+        parameters: {
+            query?: {
+                port?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    bench_load_api_bench_load__build_id__post: {
+        parameters: {
+            query?: {
+                port?: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     side_by_side_api_beside_get: {
         parameters: {
             query: {
@@ -4983,6 +6053,219 @@ export interface operations {
             };
         };
     };
+    link_adopt_api_builds__build_id__link_adopt__job_id__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: number;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_log_api_builds__build_id__link_log_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_plan_api_builds__build_id__link_plan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_read_api_builds__build_id__link_read_post: {
+        parameters: {
+            query?: {
+                why?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_write_api_builds__build_id__link_write_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     list_logs_api_builds__build_id__logs_get: {
         parameters: {
             query?: never;
@@ -5340,6 +6623,7 @@ export interface operations {
             query?: {
                 kind?: string;
                 anyway?: boolean;
+                profile?: string;
             };
             header?: never;
             path: {
@@ -5523,6 +6807,178 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    settings_compare_api_builds__build_id__settings_compare_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    settings_file_api_builds__build_id__settings_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_settings_file_api_builds__build_id__settings_file_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    settings_history_api_builds__build_id__settings_history_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryItem"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    settings_swap_api_builds__build_id__settings_swap_get: {
+        parameters: {
+            query?: {
+                before?: string;
+                after?: string;
+                volts?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwapPlan"];
                 };
             };
             /** @description Not Found */
@@ -6407,6 +7863,562 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfItem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_state_api_link_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    fault_codes_api_link_codes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Code"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_connect_api_link_connect_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConnectIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    dictionary_api_link_dictionary_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_dictionary_api_link_dictionary_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ObjectOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_disconnect_api_link_disconnect_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_identify_api_link_identify_post: {
+        parameters: {
+            query?: {
+                free?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IdentifyOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_identified_api_link_identify__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IdentifyOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_live_api_link_live_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    meanings_api_link_meanings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Meaning"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_profiles_api_link_profiles_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    add_profile_api_link_profiles_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_add_profile_api_link_profiles_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_record_api_link_record_post: {
+        parameters: {
+            query: {
+                on: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_look_api_link_writings__writing_id__look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                writing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_settle_api_link_writings__writing_id__settle_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                writing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
                 };
             };
             /** @description Not Found */

@@ -15,6 +15,7 @@ from ninebolt.api import (
     routes_brain,
     routes_builds,
     routes_drive,
+    routes_link,
     routes_packs,
     routes_reference,
     routes_rides,
@@ -24,6 +25,7 @@ from ninebolt.api.answers import Application
 from ninebolt.api.gate import Gate
 from ninebolt.api.models import ProblemOut
 from ninebolt.errors import NotFoundError
+from ninebolt.services.connection import Connection
 from ninebolt.services.house import House
 from ninebolt.services.jobs import Jobs
 
@@ -42,6 +44,7 @@ def make_app(house: House | None, front_end: Path = FRONT_END) -> Application:
     )
     app.state.house = house
     app.state.jobs = Jobs()
+    app.state.link = Connection(house) if house is not None else None
     problems.install(app)
     for module in (
         routes_builds,
@@ -51,6 +54,7 @@ def make_app(house: House | None, front_end: Path = FRONT_END) -> Application:
         routes_rides,
         routes_shelf,
         routes_reference,
+        routes_link,
     ):
         app.include_router(module.router)
     app.add_middleware(Gate)

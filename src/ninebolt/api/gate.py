@@ -18,6 +18,10 @@ LARGE_PATHS = (
     "/sort/preview",
     "/sort/jobs",
     "/charge-log",
+    "/compare",
+    "/settings/file",
+    "/dictionary",
+    "/profiles",
 )
 MAX_PATH = 2000
 # The page loads nothing from anywhere else, is framed by nobody, and no answer is taken for a script.

@@ -146,3 +146,16 @@ def mapping_of(text: str) -> tuple[Column, ...] | None:
             expected="a list of {name, column, unit}",
         ) from error
     return tuple(Column(r.name, r.column, r.unit) for r in rows) or None
+
+
+def places_of(text: str) -> dict[str, list[float]]:
+    """Where meanings live in another controller, from JSON. Raises InputError."""
+    if not text:
+        return {}
+    try:
+        return TypeAdapter(dict[str, list[float]]).validate_json(text)
+    except ValidationError as error:
+        raise InputError(
+            "The meanings are not as expected.", where="places", got=error.errors()[0]["msg"],
+            expected='{"line_a": [8452, 0, 0.1, 0]}',
+        ) from error  # fmt: skip

@@ -213,8 +213,9 @@ def parameters(
     build_id: str,
     kind: Annotated[str, Query(max_length=20)] = "dcf",
     anyway: bool = False,
+    profile: Annotated[str, Query(max_length=120)] = "",
 ) -> Response:
     """The parameter set as DCF, CSV or JSON; where a stop stands only when it is said that this is known."""
     build = workshop.shown_build(house, build_id)
-    media, data = tunes.parameter_file(build, kind, anyway)
+    media, data = tunes.parameter_file(build, kind, anyway, profile)
     return file_response(data, media, f"{garage.file_name(build.name)}.{kind}")

@@ -55,27 +55,57 @@ POINTS: dict[str, Point] = {
         Point("pack_rest", "Pack volts, nothing drawn", "v", lambda b: b.open_v()),
         Point("bus", "Volts at the controller", "v", lambda b: 0.0 if b.s.bms else b.s.bus_v),
         Point("weakest", "Weakest group, nothing drawn", "v", lambda b: min(_rested(b))),
-        Point("group_spread", "Greatest minus least group, nothing drawn", "v",
-              lambda b: max(_rested(b)) - min(_rested(b))),
-        Point("weakest_load", "Weakest group at 30 A", "v", lambda b: min(_rested(b)) - 30.0 * _group_ohm(b)),
+        Point(
+            "group_spread",
+            "Greatest minus least group, nothing drawn",
+            "v",
+            lambda b: max(_rested(b)) - min(_rested(b)),
+        ),
+        Point(
+            "weakest_load",
+            "Weakest group at 30 A",
+            "v",
+            lambda b: min(_rested(b)) - 30.0 * _group_ohm(b),
+        ),
         Point("plug_drop", "Volts across the plug at 30 A", "v", _drop),
         Point("throttle_rest", "Throttle signal, hand off", "v", lambda b: b.rest_v),
         Point("throttle_full", "Throttle signal, full twist", "v", lambda b: b.full_reading()),
         Point("hall_1", "Hall 1, wheel turned by hand, mean", "v", _hall(1)),
         Point("hall_2", "Hall 2, wheel turned by hand, mean", "v", _hall(2)),
         Point("hall_3", "Hall 3, wheel turned by hand, mean", "v", _hall(3)),
-        Point("hall_sequence", "Halls step in the order that the controller holds, 1 = yes", "ratio",
-              lambda b: 0.0 if "hall-order" in b.faults and not b._turns_well() else 1.0),
-        Point("phase_order", "Back-EMF follows the halls, 1 = yes", "ratio",
-              lambda b: 0.0 if "phase-swap" in b.faults else 1.0),
+        Point(
+            "hall_sequence",
+            "Halls step in the order that the controller holds, 1 = yes",
+            "ratio",
+            lambda b: 0.0 if "hall-order" in b.faults and not b._turns_well() else 1.0,
+        ),
+        Point(
+            "phase_order",
+            "Back-EMF follows the halls, 1 = yes",
+            "ratio",
+            lambda b: 0.0 if "phase-swap" in b.faults else 1.0,
+        ),
         Point("phase_ohm", "Two phases, ohms", "ohm", lambda b: 2 * b.truth.machine.r_ohm),
-        Point("push", "Wheel by hand, bike off: newtons at the tyre", "n",
-              lambda b: b.truth.body.mass_kg * GRAVITY_M_S2 * b.truth.body.crr * (4.0 if "dragging-brake" in b.faults else 1.0)),
+        Point(
+            "push",
+            "Wheel by hand, bike off: newtons at the tyre",
+            "n",
+            lambda b: (
+                b.truth.body.mass_kg
+                * GRAVITY_M_S2
+                * b.truth.body.crr
+                * (4.0 if "dragging-brake" in b.faults else 1.0)
+            ),
+        ),
         Point("trip", "Amps at which the BMS opened, on a load bank", "a", lambda b: _trip(b)),
-        Point("case_rise", "Case of the motor after 10 s at 50 A, rise", "k",
-              lambda b: 9.0 if "hot-motor" in b.faults else 1.5),
+        Point(
+            "case_rise",
+            "Case of the motor after 10 s at 50 A, rise",
+            "k",
+            lambda b: 9.0 if "hot-motor" in b.faults else 1.5,
+        ),
     )
-}  # fmt: skip
+}
 
 
 def _rested(b: Bike) -> list[float]:

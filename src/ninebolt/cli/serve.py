@@ -12,6 +12,7 @@ from pathlib import Path
 from ninebolt.cli.common import house_at
 from ninebolt.compiled import compile_soon
 from ninebolt.errors import InputError
+from ninebolt.services import bench_line
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.lock import holding
 from ninebolt.store.database import session
@@ -52,8 +53,13 @@ def act(args: argparse.Namespace) -> int:
 
         config = uvicorn.Config(make_app(house), log_level="warning")
         # A connection held open spares every request the tidying that follows the last one closed.
-        with session(house.path):
-            Server(config).run(sockets=[listener])
+        bench = bench_line.start() if args.bench else None
+        try:
+            with session(house.path):
+                Server(config).run(sockets=[listener])
+        finally:
+            if bench is not None and bench.stdin is not None:
+                bench.stdin.close()  # it ends with its input
     return 0
 
 
@@ -90,4 +96,5 @@ def options(p: argparse.ArgumentParser) -> None:
     p.add_argument("--port", type=int, default=8790)
     p.add_argument("--data", default="data")
     p.add_argument("--demo", action="store_true", help="with the demo garage, if it is empty")
+    p.add_argument("--bench", action="store_true", help="with a live bench bike beside it")
     p.add_argument("--open", action="store_true", help="show it in the browser, if there is one")

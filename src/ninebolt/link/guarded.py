@@ -141,6 +141,15 @@ def write(port: Port, profile: Profile, steps: tuple[Step, ...], note: Note) -> 
                 todo="Nothing was stored. Restore the backup, or switch off: it then has its old values.",
             )  # fmt: skip
         note("verified", step.at)
+    lost = [s.at for s in steps if not _same(profile, s.at, port.read(s.at), s.new)]
+    if lost:
+        raise LinkError(
+            "The controller lost what was written before it could be stored: it was reset in between.",
+            got=f"{len(lost)} of {len(steps)} values, {spelled(lost[0])} first",
+            expected="all of them",
+            todo="Nothing was stored: until it was off and on old and new are mixed. Give it a steady supply, switch "
+            "it off and on, and write again.",
+        )
     note("store", None)
     port.write(STORE, SAVE)
     note("stored", None)

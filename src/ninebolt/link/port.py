@@ -120,14 +120,23 @@ class Port:
                         got=f"abort 0x{error.code:08X}", abort=error.code,
                     ) from error  # fmt: skip
                 except SdoCommunicationError as error:
-                    if not left:
+                    if not left and "No SDO response" in str(error):
                         raise self._silent(at) from error
+                    if not left:
+                        raise self._crossed(at, str(error)) from error
                 except (can.CanError, OSError, ValueError) as error:
                     raise LinkError(
                         "The adapter is gone.", where=self.adapter.channel, got=type(error).__name__,
                         todo="Plug it in again and connect.", silent=True,
                     ) from error  # fmt: skip
         raise AssertionError
+
+    def _crossed(self, at: Address, got: str) -> LinkError:
+        return LinkError(
+            f"Answers come that nobody asked for: two devices answer as node {self.adapter.node}, or another program "
+            "talks to it.",
+            where=spelled(at), got=got.split(",")[0][:100], todo="Unplug one, end the other program; nothing was written.",
+        )  # fmt: skip
 
     def _silent(self, at: Address) -> LinkError:
         return LinkError(

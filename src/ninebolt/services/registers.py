@@ -80,7 +80,8 @@ SORTING = "sorting"
 SWEEPING = "sweep"
 PROPOSING = "proposals"
 SAMPLING = "bands"
-JOBS = (SORTING, SWEEPING, PROPOSING, SAMPLING)
+IDENTIFYING = "identification"
+JOBS = (SORTING, SWEEPING, PROPOSING, SAMPLING, IDENTIFYING)
 
 
 def registers() -> Registers:

@@ -11,7 +11,7 @@ from ninebolt.core.bolts.tune.profiles import build_for
 from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
 from ninebolt.core.build import Build
 from ninebolt.core.setting.ours import BY_NAME, physical, raw
-from ninebolt.core.setting.sets import ParamSet
+from ninebolt.core.setting.sets import OUR_PROFILE, ParamSet, Profile
 from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.formats.dcf import Setting, set_of
 from ninebolt.services.registers import PARAMETERS
@@ -47,7 +47,9 @@ def settings_of(build: Build, profile: str = "") -> list[ParamRow]:
     return list(rows)
 
 
-def recommended_set(build: Build, profile: str = "", anyway: bool = False) -> ParamSet:
+def recommended_set(
+    build: Build, profile: str = "", anyway: bool = False, kind: Profile = OUR_PROFILE
+) -> ParamSet:
     """A build's set, or one of its profiles', with whom it belongs to. anyway: although a stop stands, which the set
     then says. Raises as settings_of, and ConflictError where a stop stands and nobody said that it is known."""
     rows = settings_of(build, profile)
@@ -58,7 +60,7 @@ def recommended_set(build: Build, profile: str = "", anyway: bool = False) -> Pa
             got="; ".join(stops[:3]),
             todo="Clear it first. To take the set away all the same, say so; the file will say it too.",
         )
-    made = set_of([Setting(r.name, r.value) for r in rows], build.name)
+    made = set_of([Setting(r.name, r.value) for r in rows], build.name, kind)
     return replace(made, stops=stops, belongs=belongs(build, profile))
 
 
@@ -75,7 +77,7 @@ def parameter_file(
 ) -> tuple[str, bytes]:
     """(media type, bytes) of the set as dcf, csv or json. Raises as recommended_set, and NotFoundError for another
     kind."""
-    rows, made = settings_of(build, profile), None
+    rows = settings_of(build, profile)
     if kind not in PARAMETERS:
         raise NotFoundError(
             f"There is no parameter file of kind '{kind}'.", expected=", ".join(PARAMETERS)

@@ -125,7 +125,7 @@ _MOTOR = (
     _p("motor_stop_c", "Motor temperature cut-out", "motor", 0x220C, "c", I16, 0.1, (0, 220), 120, raises=True),
     _p("r_phase_ohm", "Phase resistance", "motor", 0x220D, "ohm", U32, 1e-6, (0, 10), 0.02, power=True),
     _p("l_phase_henry", "Phase inductance", "motor", 0x220E, "henry", U32, 1e-9, (0, 0.05), 1e-4, power=True),
-    _p("kv_rpm_v", "KV, rpm a volt of the bus", "motor", 0x220F, "rpm_v", REAL32, 1, (0.1, 5000), 50, power=True),
+    _p("kv_rpm_v", "KV, rpm a volt of the bus", "motor", 0x220F, "rpm_v", REAL32, 1, (1, 5000), 50, power=True),
 )  # fmt: skip
 _THROTTLE = (
     _p("throttle_low_v", "Twist at rest", "throttle", 0x2301, "v", U16, 0.001, (0, 12), 0.9),

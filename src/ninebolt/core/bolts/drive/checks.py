@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import math
 
-from ninebolt.core.battery.pack import usable_wh
-from ninebolt.core.bike.cells import LVC_HIGH_V, cell_ah, cell_curve
+from ninebolt.core.bike.cells import LVC_HIGH_V
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.hold import hold_s
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import phase_setting_a, used_down_to_v
-from ninebolt.core.bike.reach import reach
+from ninebolt.core.bike.reach import unused_wh
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bike.running import AIR_C
 from ninebolt.core.bolts.drive.limits import (
@@ -230,14 +229,7 @@ def lvc_high(bike: Bike) -> Says | None:
     )
     if lvc <= high and not other:
         return None
-    far = reach(bike)
-    power = far.wh_per_m * bike.build.goal.cruise_m_s.taken * 3600.0 if far else 0.0
-    curve, ah = cell_curve(pack.cell), (cell_ah(pack) or 0.0) * (pack.parallel or 1)
-    with_it, without = (
-        usable_wh(curve, pack.series or 1, ah, facts.r_ohm, power, floor)
-        for floor in (lvc, facts.empty_v)
-    )
-    unused = max(without - with_it, 0.0)
+    unused, without = unused_wh(bike, facts, lvc)
     return Says(
         "stop" if other else "caution",
         "The low-voltage cut-off is above the pack's nominal"

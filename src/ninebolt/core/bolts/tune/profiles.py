@@ -12,6 +12,8 @@ from ninebolt.core.build import Build, TuneProfile
 from ninebolt.core.setting.ours import BY_NAME
 from ninebolt.errors import NotFoundError
 
+# What is set by hand for the bike itself goes with it into every profile.
+OF_THE_BIKE = ("hall_", "direction", "sensor", "temp_sensor", "units", "throttle_")
 GENTLE = ("guest", "first ride")
 
 
@@ -83,7 +85,8 @@ def shaped(build: Build, p: TuneProfile) -> Build:
         if p.purpose == "strip"
         else build.tune.margin
     )
-    tune = replace(build.tune, margin=margin, profiles=(), chosen=())
+    kept = tuple(c for c in build.tune.chosen if c.name.startswith(OF_THE_BIKE))
+    tune = replace(build.tune, margin=margin, profiles=(), chosen=kept)
     return replace(build, pack=pack, guard=replace(build.guard, bms=bms), tune=tune)
 
 

@@ -194,6 +194,9 @@ def rows_of(bike: Bike) -> tuple[ParamRow, ...]:
     """All parameters in the order of their index, with what is set by hand in place."""
     chosen = {p.name: p.value for p in bike.build.tune.chosen}
     made = {r[0]: r for r in recommended(bike)}
+    made |= {
+        n: (n, v, "identified, or set by hand", "") for n, v in chosen.items() if n not in made
+    }
     rows, limits = [], windows(bike)
     for spec in PARAMS:
         if spec.name not in made:

@@ -1,0 +1,406 @@
+"""The live link: connect, read, compare, the guarded write, what a running controller shows; and the bench bike."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from dataclasses import asdict, dataclass
+from typing import Annotated, Any, Literal
+
+from fastapi import APIRouter, Depends, Form, Request, UploadFile
+from fastapi.responses import StreamingResponse
+from pydantic import Field
+
+from ninebolt.api.models import Body, places_of
+from ninebolt.api.routes_builds import HouseDep
+from ninebolt.api.routes_packs import JobsDep
+from ninebolt.core.setting.codes import CODES, Code
+from ninebolt.core.setting.objects import TYPES, spelled
+from ninebolt.core.setting.ours import NODE_CONTROLLER, PARAMS
+from ninebolt.core.setting.sets import OUR_PROFILE
+from ninebolt.errors import InputError
+from ninebolt.formats.build_json import document
+from ninebolt.formats.eds import read_eds
+from ninebolt.services import bench_line, controllers, rides, settings, workshop
+from ninebolt.services.connection import (
+    Adapter,
+    Connection,
+    Identified,
+    LinkState,
+    Written,
+    adopted,
+)
+from ninebolt.services.jobs import Progress
+from ninebolt.services.recorded import as_log
+from ninebolt.services.registers import IDENTIFYING
+from ninebolt.services.settings import Comparison, HistoryItem, Source, SwapPlan
+from ninebolt.services.tunes import recommended_set
+
+router = APIRouter(prefix="/api", tags=["link"])
+
+
+def connection(request: Request) -> Connection:
+    made: Connection = request.app.state.link
+    return made
+
+
+LinkDep = Annotated[Connection, Depends(connection)]
+Name = Annotated[str, Field(max_length=120)]
+
+
+class ConnectIn(Body):
+    """How the bus is reached, in the CAN library's words; left out, the bench bike."""
+
+    interface: Annotated[str, Field(max_length=40)] = "slcan"
+    channel: Annotated[str, Field(max_length=200)] = "socket://127.0.0.1:8791"
+    bitrate: Annotated[int, Field(ge=10_000, le=1_000_000)] = 250_000
+    node: Annotated[int, Field(ge=1, le=127)] = NODE_CONTROLLER
+    profile: Name = "bench"
+
+
+class SourceIn(Body):
+    """Where a set comes from."""
+
+    kind: Literal["set", "controller", "reading", "file"]
+    name: Name = ""
+    text: Annotated[str, Field(max_length=4_000_000)] = ""
+
+    def plain(self) -> Source:
+        return Source(self.kind, self.name, self.text)
+
+
+class CompareIn(Body):
+    first: SourceIn
+    second: SourceIn
+
+
+class WriteIn(Body):
+    """free: the wheel is free or the chain off. typed: the controller's name, to write a set of another revision.
+    volts: of the connected pack, by a meter. anyway: although a stop stands in the build."""
+
+    source: SourceIn
+    why: Annotated[str, Field(max_length=200)] = ""
+    free: bool = False
+    typed: Name = ""
+    volts: Annotated[float | None, Field(ge=0, le=2000)] = None
+    anyway: bool = False
+
+
+class SettleIn(Body):
+    finish: bool
+    free: bool = False
+
+
+class BenchIn(Body):
+    """A request to the bench bike's control line, as it takes it."""
+
+    do: Annotated[str, Field(max_length=40)]
+    more: Annotated[dict[str, Any], Field(default_factory=dict)]
+
+
+@dataclass(frozen=True, slots=True)
+class ReadingOut:
+    """A reading that was kept."""
+
+    id: str
+    at: str
+    why: str
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
+class StepOut:
+    """One object that a write would change."""
+
+    at: str
+    label: str
+    name: str
+    old: float | int | str
+    new: float | int | str
+    power: bool
+
+
+@dataclass(frozen=True, slots=True)
+class ProfileOut:
+    """A kind of controller."""
+
+    key: str
+    name: str
+    objects: int
+    mapped: int
+
+
+@dataclass(frozen=True, slots=True)
+class ObjectOut:
+    """An object of a dictionary file. unread: why it will not be written. guess: a meaning, '' where none is near."""
+
+    at: str
+    name: str
+    type: str
+    access: str
+    low: float | None
+    high: float | None
+    unread: str
+    guess: str
+
+
+@dataclass(frozen=True, slots=True)
+class Meaning:
+    """Something that an object of another controller may mean."""
+
+    name: str
+    label: str
+    group: str
+    quantity: str
+
+
+@dataclass(frozen=True, slots=True)
+class IdentifyOut:
+    """An identification that runs or ran."""
+
+    id: str
+    state: str
+    step: str
+    values: dict[str, float]
+    error: str
+
+
+@router.get("/link")
+def link_state(link: LinkDep) -> LinkState:
+    """Who is connected; a write that was cut, and what stands where."""
+    return link.state()
+
+
+@router.post("/link/connect")
+def link_connect(link: LinkDep, body: ConnectIn) -> LinkState:
+    """Connect and ask who is there; nothing is written."""
+    return link.open(Adapter(body.interface, body.channel, body.bitrate, body.node), body.profile)
+
+
+@router.post("/link/disconnect")
+def link_disconnect(link: LinkDep) -> LinkState:
+    """Let go of the adapter."""
+    link.close()
+    return link.state()
+
+
+@router.get("/link/profiles")
+def link_profiles(house: HouseDep) -> list[ProfileOut]:
+    """Kinds of controllers that are known."""
+    return [
+        ProfileOut(p.key, p.name, len(p.dictionary.objects), len(p.places))
+        for p in controllers.profiles(house)
+    ]
+
+
+@router.post("/link/profiles", status_code=201)
+def add_profile(
+    house: HouseDep,
+    file: UploadFile,
+    name: Annotated[str, Form(max_length=80)] = "",
+    places: Annotated[str, Form(max_length=100_000)] = "",
+) -> ProfileOut:
+    """Keep another controller's dictionary file, and where the meanings live: name to [index, sub, scale, offset]."""
+    p = controllers.add(
+        house, name or file.filename or "controller", file.file.read(), places_of(places)
+    )
+    return ProfileOut(p.key, p.name, len(p.dictionary.objects), len(p.places))
+
+
+@router.post("/link/dictionary")
+def dictionary(file: UploadFile) -> list[ObjectOut]:
+    """The objects of a dictionary file, with what each may mean by its name; nothing is stored."""
+    d = read_eds(file.file.read(), file.filename or "device.eds")
+    return [
+        ObjectOut(
+            spelled(o.at),
+            o.name,
+            TYPES[o.type].name,
+            o.access,
+            o.low,
+            o.high,
+            o.unread,
+            controllers.guess(o.name),
+        )
+        for o in d.objects.values()
+    ]
+
+
+@router.get("/link/meanings")
+def meanings() -> list[Meaning]:
+    """What objects can be mapped to."""
+    return [Meaning(p.name, p.label, p.group, p.quantity) for p in PARAMS]
+
+
+@router.get("/link/codes")
+def fault_codes() -> list[Code]:
+    """Fault codes of our controller: causes in order, what to measure."""
+    return list(CODES.values())
+
+
+@router.post("/builds/{build_id}/link/read", status_code=201)
+def link_read(
+    house: HouseDep,
+    link: LinkDep,
+    build_id: str,
+    why: Annotated[str, Field(max_length=200)] = "read",
+) -> ReadingOut:
+    """Read everything and keep it."""
+    workshop.version(house, build_id)
+    r = link.read(build_id, why)
+    return ReadingOut(r.id, r.at, r.why, len(r.values))
+
+
+@router.post("/builds/{build_id}/link/plan")
+def link_plan(house: HouseDep, link: LinkDep, build_id: str, body: WriteIn) -> list[StepOut]:
+    """What a write would change now, in its order; nothing is written."""
+    _, kind, _ = link.there()
+    want = settings.set_from(house, link, build_id, body.source.plain(), kind, body.anyway)
+    name = body.source.name if body.source.kind == "set" else ""
+    steps = link.plan(build_id, want, body.typed, body.volts, name)
+    out = []
+    for s in steps:
+        spec, obj = kind.meaning(s.at), kind.dictionary.objects[s.at]
+        old, new = (_shown(kind, spec, v) for v in (s.old, s.new))
+        out.append(StepOut(f"0x{s.at[0]:04X}:{s.at[1]:02X}", spec.label if spec else obj.name,
+                           spec.name if spec else "", old, new, s.power))  # fmt: skip
+    return out
+
+
+def _shown(kind: Any, spec: Any, value: Any) -> float | int | str:
+    if isinstance(value, bytes):
+        return value.hex()
+    if spec is None or isinstance(value, str):
+        return value  # type: ignore[no-any-return]
+    return float(kind.shown(spec.name, value))
+
+
+@router.post("/builds/{build_id}/link/write")
+def link_write(house: HouseDep, link: LinkDep, build_id: str, body: WriteIn) -> Written:
+    """The guarded write: read, keep, compare, write in a safe order, read back, store."""
+    _, kind, _ = link.there()
+    want = settings.set_from(house, link, build_id, body.source.plain(), kind, body.anyway)
+    name = body.source.name if body.source.kind == "set" else ""
+    why = body.why or f"{want.name}{f', {name}' if name else ''}"
+    return link.write(build_id, want, why, body.typed, body.volts, name, body.free)
+
+
+@router.post("/link/writings/{writing_id}/look")
+def link_look(link: LinkDep, writing_id: str) -> Written:
+    """After the power was off: does everything hold?"""
+    return link.after_cycle(writing_id)
+
+
+@router.post("/link/writings/{writing_id}/settle")
+def link_settle(link: LinkDep, writing_id: str, body: SettleIn) -> Written:
+    """Finish a write that was cut, or put back what stood before."""
+    return link.settle(writing_id, body.finish, body.free)
+
+
+@router.post("/builds/{build_id}/settings/compare")
+def settings_compare(house: HouseDep, link: LinkDep, build_id: str, body: CompareIn) -> Comparison:
+    """Two sets in words and numbers, with what each difference does."""
+    return settings.compare(house, link, build_id, body.first.plain(), body.second.plain())
+
+
+@router.get("/builds/{build_id}/settings/history")
+def settings_history(house: HouseDep, build_id: str) -> list[HistoryItem]:
+    """Every read and write, with the runs made in between."""
+    workshop.version(house, build_id)
+    return settings.history(house, build_id)
+
+
+@router.get("/builds/{build_id}/settings/swap")
+def settings_swap(
+    house: HouseDep, build_id: str, before: str = "", after: str = "", volts: float | None = None
+) -> SwapPlan:
+    """Changing packs or purpose: what differs, in which order, whether the measured pack fits."""
+    return settings.plan_swap(house, build_id, before, after, volts)
+
+
+@router.post("/builds/{build_id}/settings/file")
+def settings_file(house: HouseDep, build_id: str, file: UploadFile) -> Comparison:
+    """A file's set beside the build's; nothing is stored."""
+    build = workshop.shown_build(house, build_id)
+    given = settings.file_set(file.file.read(), file.filename or "set.dcf")
+    return settings.comparison(build, OUR_PROFILE, recommended_set(build, "", True), given)
+
+
+@router.get("/link/live", response_class=StreamingResponse)
+def link_live(link: LinkDep) -> StreamingResponse:
+    """Looks as they come, ten a second, as server-sent events."""
+
+    def events() -> Iterator[str]:
+        for seen in link.stream():
+            body = {"error": seen} if isinstance(seen, str) else asdict(seen)
+            yield f"data: {json.dumps(body)}\n\n"
+
+    return StreamingResponse(
+        events(), media_type="text/event-stream", headers={"Cache-Control": "no-cache"}
+    )
+
+
+@router.post("/link/record")
+def link_record(link: LinkDep, on: bool) -> LinkState:
+    """Begin or end to keep what is shown."""
+    link.record(on)
+    return link.state()
+
+
+@router.post("/builds/{build_id}/link/log", status_code=201)
+def link_log(house: HouseDep, link: LinkDep, build_id: str) -> ReadingOut:
+    """What was recorded, as a log of this build."""
+    workshop.version(house, build_id)
+    name, data = as_log(link.recorded())
+    rides.import_log(house, build_id, name, data, None)
+    return ReadingOut("", house.now(), name, len(link.recorded()))
+
+
+@router.post("/link/identify", status_code=201)
+def link_identify(house: HouseDep, link: LinkDep, jobs: JobsDep, free: bool = False) -> IdentifyOut:
+    """Start the identification: wheel free, hand off, a hand on the disconnect."""
+    link.there()
+    if not free:
+        raise InputError(
+            "The wheel will turn.",
+            where="free",
+            todo="Wheel free or chain off, hand on the disconnect; then say so.",
+        )
+    return _identified(jobs.start(house.new_id(), IDENTIFYING, link.identification))
+
+
+@router.get("/link/identify/{job_id}")
+def link_identified(jobs: JobsDep, job_id: str) -> IdentifyOut:
+    """Where it stands."""
+    return _identified(jobs.look(job_id))
+
+
+def _identified(p: Progress) -> IdentifyOut:
+    r = p.result if isinstance(p.result, Identified) else Identified("not started", {})
+    return IdentifyOut(p.id, p.state, r.step, r.values, p.error)
+
+
+@router.post("/builds/{build_id}/link/adopt/{job_id}")
+def link_adopt(house: HouseDep, jobs: JobsDep, build_id: str, job_id: str) -> dict[str, float]:
+    """Take what the identification measured into the build."""
+    p = jobs.look(job_id)
+    if not isinstance(p.result, Identified) or not p.result.values:
+        raise InputError("That identification has measured nothing.", got=p.state)
+    build = workshop.shown_build(house, build_id)
+    workshop.change(
+        house, build_id, adopted(build, p.result.values), "Identified on the controller"
+    )
+    return p.result.values
+
+
+@router.post("/bench")
+def bench_do(body: BenchIn, port: int = bench_line.PORT) -> dict[str, Any]:
+    """One request to the bench bike that runs beside this server."""
+    return bench_line.ask(port, {**body.more, "do": body.do})
+
+
+@router.post("/bench/load/{build_id}")
+def bench_load(house: HouseDep, build_id: str, port: int = bench_line.PORT) -> dict[str, Any]:
+    """Put a build on the bench."""
+    doc = document(workshop.shown_build(house, build_id))
+    return bench_line.ask(port, {"do": "load", "doc": doc})

@@ -1,0 +1,484 @@
+"""One connection to a controller at a time: who answers, what it holds, the guarded write with its journal, what it
+shows while it runs."""
+
+from __future__ import annotations
+
+import threading
+import time
+from collections import deque
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from ninebolt.core.bolts.tune.profiles import belongs as pack_belongs
+from ninebolt.core.build import Build
+from ninebolt.core.setting.codes import decoded
+from ninebolt.core.setting.objects import Address
+from ninebolt.core.setting.ours import BY_NAME, STATES
+from ninebolt.core.setting.sets import Identity, ParamSet, Profile, foreign
+from ninebolt.errors import ConflictError, InputError, LinkError, NineBoltError, NotFoundError
+from ninebolt.link import guarded
+from ninebolt.link.guarded import Snapshot, Standing, Step
+from ninebolt.link.port import Adapter, Port, close, connect
+from ninebolt.link.routines import Identified, identify, sample
+from ninebolt.services import workshop
+from ninebolt.services.controllers import profile
+from ninebolt.services.house import House
+from ninebolt.store.controllers import (
+    ReadingRow,
+    WritingRow,
+    get_reading,
+    get_writing,
+    insert_reading,
+    insert_writing,
+    open_writing,
+    set_writing,
+)
+from ninebolt.store.database import session, transaction
+
+__all__ = [
+    "Adapter",
+    "Connection",
+    "Identified",
+    "LinkState",
+    "LiveSample",
+    "Pending",
+    "Written",
+    "adopted",
+]
+EVERY_S = 0.1
+KEPT_SAMPLES = 60 * 60 * 10  # an hour at ten a second
+QUIET_S = 5.0  # nobody looks: the reader rests
+
+
+@dataclass(frozen=True, slots=True)
+class Pending:
+    """A write into this controller that never came to its end, and what stands where."""
+
+    id: str
+    build_id: str
+    at: str
+    state: str
+    new: int
+    old: int
+    neither: int
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True)
+class LinkState:
+    """The connection as a page shows it."""
+
+    connected: bool
+    adapter: str
+    profile: str
+    device: Identity | None
+    problem: str
+    pending: Pending | None
+    recording: bool
+    samples: int
+
+
+@dataclass(frozen=True, slots=True)
+class LiveSample:
+    """One look at a running controller; fault in words."""
+
+    t_s: float
+    values: dict[str, float]
+    state: str
+    fault: str
+    blinks: tuple[int, int]
+    causes: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Written:
+    """A write that ran through: how many objects, and whether the power has to be off once."""
+
+    id: str
+    count: int
+    cycle: bool
+    state: str
+    sentence: str
+
+
+class Connection:
+    """Kept by the application; one port, many lookers."""
+
+    def __init__(self, house: House) -> None:
+        self.house = house
+        self._lock = threading.RLock()
+        self._network: Any = None
+        self._port: Port | None = None
+        self._profile: Profile | None = None
+        self._device: Identity | None = None
+        self._problem = ""
+        self._reader: threading.Thread | None = None
+        self._looked = 0.0
+        self._latest: LiveSample | None = None
+        self._samples: deque[LiveSample] = deque(maxlen=KEPT_SAMPLES)
+        self._recording = False
+        self._began = 0.0
+
+    # Being connected
+
+    def open(self, adapter: Adapter, profile_key: str) -> LinkState:
+        """Connect and ask who is there. Raises LinkError; what was connected before is let go first."""
+        kind = profile(self.house, profile_key)
+        with self._lock:
+            self.close()
+            network = connect(adapter)
+            try:
+                port = Port(network, adapter, kind.dictionary)
+                self._device = port.identity()
+            except NineBoltError:
+                close(network)
+                raise
+            self._network, self._port, self._profile, self._problem = network, port, kind, ""
+            return self.state()
+
+    def close(self) -> None:
+        """Let go of the adapter; nothing is written."""
+        with self._lock:
+            network, self._network, self._port = self._network, None, None
+            self._device = self._latest = None
+            self._recording = False
+            if network is not None:
+                close(network)
+
+    def state(self) -> LinkState:
+        port, device = self._port, self._device
+        pending = self._pending(device) if port is not None and device is not None else None
+        return LinkState(
+            port is not None, port.adapter.channel if port else "",
+            self._profile.name if self._profile and port else "",
+            device, self._problem, pending, self._recording, len(self._samples),
+        )  # fmt: skip
+
+    def there(self) -> tuple[Port, Profile, Identity]:
+        """Raises ConflictError while nothing is connected."""
+        port, kind, device = self._port, self._profile, self._device
+        if port is None or kind is None or device is None:
+            raise ConflictError(
+                "No controller is connected.",
+                todo="Connect it first; the bench bike is: ninebolt bench --live",
+            )
+        return port, kind, device
+
+    def _pending(self, device: Identity) -> Pending | None:
+        with session(self.house.path) as db:
+            w = open_writing(db, device)
+        if w is None:
+            return None
+        try:
+            stands = self._standing(w)
+        except NineBoltError as error:
+            return Pending(w.id, w.build_id, w.at, w.state, 0, 0, 0, error.message())
+        total = len(w.steps)
+        if stands.whole and stands.new == total:
+            words = f"all {total} values are the new ones"
+            words += (
+                "; they act after the power was off"
+                if w.state != "verified" and any(s[3] for s in w.steps)
+                else ""
+            )
+        elif stands.whole:
+            words = f"all {total} values are the old ones: what was written was never stored"
+        else:
+            words = f"half written: {stands.new} new, {stands.old} old, {len(stands.neither)} neither, of {total}"
+        return Pending(
+            w.id, w.build_id, w.at, w.state, stands.new, stands.old, len(stands.neither), words
+        )
+
+    def _standing(self, w: WritingRow) -> Standing:
+        port, kind, _ = self.there()
+        return guarded.standing(kind, _steps(w), {s.at: port.read(s.at) for s in _steps(w)})
+
+    # Reading and writing
+
+    def read(self, build_id: str, why: str) -> ReadingRow:
+        """Read everything and keep it. Raises LinkError and keeps nothing."""
+        port, kind, _ = self.there()
+        with self._lock:
+            return self._kept(build_id, guarded.read_all(port, kind), kind, why)
+
+    def _kept(self, build_id: str, snap: Snapshot, kind: Profile, why: str) -> ReadingRow:
+        row = ReadingRow(
+            self.house.new_id(),
+            build_id,
+            self.house.now(),
+            why,
+            snap.identity,
+            kind.key,
+            snap.values,
+        )
+        with session(self.house.path) as db, transaction(db):
+            insert_reading(db, row)
+        return row
+
+    def plan(
+        self,
+        build_id: str,
+        want: ParamSet,
+        typed: str = "",
+        volts: float | None = None,
+        profile_name: str = "",
+    ) -> tuple[Step, ...]:
+        """What a write would change now; nothing is written. Raises InputError where it must not be."""
+        port, kind, _ = self.there()
+        with self._lock:
+            snap = guarded.read_all(port, kind)
+            self._pack_fits(build_id, snap, kind, profile_name, volts)
+            return guarded.plan(kind, snap, want, typed)
+
+    def _pack_fits(
+        self, build_id: str, snap: Snapshot, kind: Profile, name: str, volts: float | None
+    ) -> None:
+        """The pack that is connected must be able to be the profile's. volts: by a meter, else as it shows them."""
+        build = workshop.shown_build(self.house, build_id)
+        if volts is None:
+            values = self._look().values
+            volts = values.get("bus_v")
+        if volts is None or not volts > 1.0:
+            return
+        verdict = pack_belongs(build, name, volts)
+        if not verdict.fits and build.pack.series:
+            raise InputError(
+                "The pack that is connected does not belong to this set.", got=verdict.sentence,
+                todo="Connect the right pack, or take the profile of this one.",
+            )  # fmt: skip
+
+    def write(
+        self, build_id: str, want: ParamSet, why: str, typed: str = "", volts: float | None = None,
+        profile_name: str = "", free: bool = False, ends: str = "",
+    ) -> Written:  # fmt: skip
+        """The guarded write. free: a person said that the wheel is free or the chain off. ends: an earlier write that
+        this one finishes or undoes. Raises InputError, LinkError; whatever was begun stands in the journal."""
+        port, kind, device = self.there()
+        if not free:
+            raise InputError(
+                "A controller is written with the wheel free or the chain off.", where="free",
+                todo="Put the bike on its stand, or take the chain off, and say so.",
+            )  # fmt: skip
+        with self._lock:
+            snap = guarded.read_all(port, kind)
+            self._pack_fits(build_id, snap, kind, profile_name, volts)
+            steps = guarded.plan(kind, snap, want, typed)
+            before = self._kept(build_id, snap, kind, f"before: {why}")
+            row = WritingRow(
+                self.house.new_id(), build_id, before.id, self.house.now(), why, device, kind.key,
+                tuple((s.at, s.old, s.new, s.power) for s in steps), "writing", "", None,
+            )  # fmt: skip
+            with session(self.house.path) as db:
+                with transaction(db):
+                    insert_writing(db, row)
+
+                def note(what: str, at: Address | None) -> None:
+                    state = "stored" if what == "stored" else "writing"
+                    with transaction(db):
+                        set_writing(
+                            db,
+                            row.id,
+                            state,
+                            f"{what} {at[0]:04X}:{at[1]:02X}" if at else what,
+                            None,
+                        )
+
+                try:
+                    cycle = guarded.write(port, kind, steps, note)
+                except NineBoltError as error:
+                    self._problem = error.message()
+                    raise
+                state = "waiting" if cycle else "verified"
+                with transaction(db):
+                    set_writing(db, row.id, state, "", None if cycle else self.house.now())
+                    if ends:
+                        set_writing(db, ends, "ended", f"by {row.id}", self.house.now())
+        words = (
+            f"{len(steps)} values written, read back and stored."
+            if steps
+            else "Nothing differed; nothing was written."
+        )
+        words += " Switch it off and on, then look again." if cycle else ""
+        return Written(row.id, len(steps), cycle, state, words)
+
+    def after_cycle(self, writing_id: str) -> Written:
+        """Read what was written again, after the power was off. Raises LinkError; InputError where another answers."""
+        with session(self.house.path) as db:
+            w = get_writing(db, writing_id)
+        port, kind, _ = self.there()
+        with self._lock:
+            self._device = port.identity()
+            stands = guarded.look_again(port, kind, _steps(w), w.device)
+        good = stands.whole and stands.old == 0
+        with session(self.house.path) as db, transaction(db):
+            set_writing(
+                db, w.id, "verified" if good else "writing", "", self.house.now() if good else None
+            )
+        if not good:
+            raise LinkError(
+                "After the power cycle not every value is the new one.",
+                got=f"{stands.new} new, {stands.old} old, {len(stands.neither)} neither",
+                todo="Finish the write, or restore the backup.",
+            )  # fmt: skip
+        return Written(
+            w.id,
+            stands.new,
+            False,
+            "verified",
+            f"All {stands.new} values hold after the power cycle.",
+        )
+
+    def settle(self, writing_id: str, finish: bool, free: bool) -> Written:
+        """Finish a write that was cut, or put back what stood before it. Raises as write."""
+        with session(self.house.path) as db:
+            w = get_writing(db, writing_id)
+        _, _, device = self.there()
+        if foreign(w.device, device)[0]:
+            raise InputError(
+                "That write was into another controller.", got=foreign(w.device, device)[0]
+            )
+        steps = _steps(w)
+        if not steps:
+            raise NotFoundError("That write changed nothing.")
+        want = ParamSet("the write that was cut" if finish else "the backup", {
+            s.at: (s.new if finish else s.old) for s in steps
+        }, w.device)  # fmt: skip
+        return self.write(
+            w.build_id,
+            want,
+            f"{'finish' if finish else 'restore'}: {w.why}",
+            free=free,
+            ends=w.id,
+            volts=0.0,
+        )
+
+    def backup(self, build_id: str, reading_id: str) -> ParamSet:
+        """A kept reading as a set to be written back: what can be written, without what the device itself counts."""
+        with session(self.house.path) as db:
+            r = get_reading(db, build_id, reading_id)
+        kind = profile(self.house, r.profile)
+        objects = kind.dictionary.objects
+        values = {
+            at: v
+            for at, v in r.values.items()
+            if at in objects and objects[at].writable and not objects[at].unread
+        }
+        return ParamSet(
+            f"the reading of {r.at[:16]}", values, r.device, {"firmware": r.device.firmware}
+        )
+
+    # What it shows while it runs
+
+    def _look(self) -> LiveSample:
+        port, _, _ = self.there()
+        values = sample(port).values
+        code = decoded(int(values.get("fault", 0)))
+        n = int(values.get("state", 0))
+        state = STATES[n] if 0 <= n < len(STATES) else f"state {n}"
+        return LiveSample(
+            time.monotonic() - self._began,
+            values,
+            state,
+            "" if code.number == 0 else code.label,
+            code.blinks,
+            code.causes,
+        )
+
+    def live(self) -> LiveSample:
+        """The newest look, at most a tenth of a second old. Raises ConflictError, LinkError."""
+        self.there()
+        self._looked = time.monotonic()
+        with self._lock:
+            if self._reader is None or not self._reader.is_alive():
+                self._began = self._began or time.monotonic()
+                self._latest = self._look()
+                self._reader = threading.Thread(target=self._read_on, name="link", daemon=True)
+                self._reader.start()
+        latest = self._latest
+        if latest is None:
+            raise LinkError(
+                "The controller fell silent.",
+                got=self._problem,
+                silent=True,
+                todo="Is the key on? Connect again.",
+            )
+        return latest
+
+    def _read_on(self) -> None:
+        """Ten looks a second, while somebody looks or a ride is recorded."""
+        due = time.monotonic()
+        while self._port is not None and (
+            self._recording or time.monotonic() - self._looked < QUIET_S
+        ):
+            try:
+                seen = self._look()
+                self._latest, self._problem = seen, ""
+                if self._recording:
+                    self._samples.append(seen)
+            except NineBoltError as error:
+                self._latest, self._problem = None, error.message()
+            due = max(due + EVERY_S, time.monotonic())
+            time.sleep(max(0.0, due - time.monotonic()))
+
+    def stream(self) -> Iterator[LiveSample | str]:
+        """Looks as they come, ten a second; a sentence where there is none just now."""
+        while True:
+            try:
+                yield self.live()
+            except NineBoltError as error:
+                yield error.message()
+                time.sleep(0.4)
+            time.sleep(EVERY_S)
+
+    def record(self, on: bool) -> int:
+        """Begin or end to keep what is shown; how many looks are kept."""
+        self.there()
+        if on:
+            self._samples.clear()
+            self._began = time.monotonic()
+            self._recording = True
+            self.live()
+        else:
+            self._recording = False
+        return len(self._samples)
+
+    def recorded(self) -> list[LiveSample]:
+        return list(self._samples)
+
+    def identification(self) -> Iterator[Identified]:
+        """Start the controller's own identification and follow it. Raises LinkError where it breaks off."""
+        port, _, _ = self.there()
+        yield from identify(port)
+
+
+def _steps(w: WritingRow) -> tuple[Step, ...]:
+    return tuple(Step(at, old, new, power) for at, old, new, power in w.steps)
+
+
+def adopted(build: Build, found: dict[str, float]) -> list[dict[str, Any]]:
+    """An identification as changes of the build: measured values, KV in the build's own convention."""
+    measured = {"origin": "measured", "tolerance": 0.02}
+    out: list[dict[str, Any]] = []
+    for name in ("r_phase_ohm", "l_phase_henry"):
+        if found.get(name, 0.0) > 0:
+            out.append(
+                {"path": f"drive.motor.{name}", "value": {"amount": found[name], **measured}}
+            )
+    if found.get("kv_rpm_v", 0.0) > 0:
+        out.append(
+            {"path": "drive.motor.kv_rpm_v", "value": {"amount": found["kv_rpm_v"], **measured}}
+        )
+        out.append({"path": "drive.motor.kv_convention", "value": "dc_bus"})
+    chosen = {p.name: p.value for p in build.tune.chosen}
+    for name in ("hall_offset_deg", "direction"):
+        if name in found:
+            chosen[name] = round(found[name], 1)
+    order = f"{found.get('hall_order', 0):.0f}"
+    if len(order) == 6:
+        for place, edge in enumerate(order, 1):
+            chosen[f"hall_{place}_deg"] = 60.0 * (int(edge) - 1)
+    if len(out) or chosen:
+        rows = [{"name": n, "value": v} for n, v in chosen.items() if n in BY_NAME]
+        out.append({"path": "tune.chosen", "value": rows})
+    return out
