@@ -17,6 +17,7 @@ from ninebolt.compiled import compile_now
 from ninebolt.core.bike.facts import Memory
 from ninebolt.core.build import Build
 from ninebolt.library.demo import DEMOS
+from ninebolt.services.connection import Connection
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House
 from ninebolt.services.jobs import Jobs
@@ -83,10 +84,12 @@ def served() -> FastAPI:
 @pytest.fixture
 def client(demo: House, served: FastAPI) -> Iterator[TestClient]:
     served.state.house, served.state.jobs = demo, Jobs()
+    served.state.link = Connection(demo)
     with TestClient(
         served, base_url="http://127.0.0.1:8790", raise_server_exceptions=False
     ) as made:
         yield made
+    served.state.link.close()
 
 
 @pytest.fixture(params=sorted(DEMOS))

@@ -60,7 +60,7 @@ def test_params_and_schema(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -
     path = str(BUILDS / "moss-84.json")
     assert main(["params", path]) == 0 and "Line amps" in out(capsys)
     assert main(["params", path, "--dcf", str(tmp_path / "x.dcf")]) == 0
-    assert b"[2100]" in (tmp_path / "x.dcf").read_bytes()
+    assert b"[2104]" in (tmp_path / "x.dcf").read_bytes()
     for what in ("build", "run", "parts"):
         assert main(["schema", what]) == 0
         assert json.loads(out(capsys))["$schema"]

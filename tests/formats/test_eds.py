@@ -164,8 +164,12 @@ def test_what_cannot_be_read_is_marked_and_not_written() -> None:
     assert not o[(0x2008, 0)].writable
 
 
-@given(st.integers(-(2**23), 2**23 - 1), st.text("abcXYZ 019", min_size=1, max_size=20), st.binary(min_size=1, max_size=9),
-       st.floats(width=32, allow_nan=False, allow_infinity=False))  # fmt: skip
+@given(
+    st.integers(-(2**23), 2**23 - 1),
+    st.text("abcXYZ 019", min_size=1, max_size=20),
+    st.binary(min_size=1, max_size=9),
+    st.floats(width=32, allow_nan=False, allow_infinity=False),
+)
 def test_a_set_of_every_type_survives_a_file(
     whole: int, text: str, blob: bytes, real: float
 ) -> None:

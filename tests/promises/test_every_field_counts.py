@@ -61,6 +61,9 @@ FRAME = {"name": "cut", "kind": "cut", "bears_load": True, "inspected": False, "
 LAW = {"region": "Tarn Vey", "checked_on": "2031-04-02", "vehicle_class": "Light moto"}
 
 # Builds that open what the three demo builds leave shut.
+PROFILE = {
+    "name": "Short", "purpose": "pack", "series": 14, "parallel": 4, "bms_a": 20, "charger_v": 90, "speed_m_s": 99,
+}  # fmt: skip
 OPENED: list[dict[str, Any]] = [
     {"guard.bms.discharge": "bypassed"},
     {"guard.isolator.kind": "contactor", "guard.isolator.coil_feed": "converter"},
@@ -90,6 +93,12 @@ OPENED: list[dict[str, Any]] = [
     },
     {"drive.motor.kind": "hub"},
     {"tune.chosen": [{"name": "line_a", "value": 100}]},
+    {"tune.profiles": [PROFILE], "tune.cap_m_s": 10},
+    {
+        "tune.throttle_kind": "potentiometer",
+        "tune.throttle_rest_v": 0.9,
+        "tune.throttle_full_v": 4.1,
+    },
     {"guard.fuse.presence": "not there", "guard.isolator.kind": "breaker"},
     {
         "pack.sorted_groups": [{"capacity_ah": 50 + i / 100, "r_ohm": 0.001} for i in range(26)],

@@ -377,7 +377,7 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("tune.curve_late", {"tune.throttle": [[0, 0], [0.8, 0.2], [1, 1]]}, "caution", "last fifth"),
     (
         "tune.curve_steep",
-        {"tune.throttle": [[0, 0], [0.1, 0.9], [1, 1]], "road.grip_mu": 0.3},
+        {"tune.throttle": [[0, 0], [0.1, 0.9], [1, 1]], "gear.tyre.grip_mu": 0.3},
         "caution",
         "from rest",
     ),
@@ -391,6 +391,37 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
         "stop",
         "hand off",
     ),
+    *(
+        (f"tune.profile_{key}.0", {"tune.profiles": [{"name": "P", **p}]}, severity, words)
+        for key, p, severity, words in (
+            ("open", {"purpose": "pack"}, "caution", "decide every cut-off"),
+            (
+                "charger",
+                {"purpose": "pack", "series": 20, "charger_v": 100},
+                "stop",
+                "fits no other pack",
+            ),
+            ("charger", {"purpose": "pack", "series": 20}, "caution", "The build has one"),
+            (
+                "pack",
+                {"purpose": "pack", "series": 26, "bms_a": 40},
+                "caution",
+                "opens on the first pull",
+            ),
+            ("twins", {"purpose": "pack", "series": 24}, "note", "mark packs"),
+            ("bypass", {"purpose": "bypass"}, "caution", "Nothing opens"),
+        )
+    ),
+    (
+        "tune.profile_speed.0",
+        {
+            "tune.profiles": [{"name": "P", "purpose": "strip", "speed_m_s": 90}],
+            "gear.tyre.speed_symbol": "B",
+        },
+        "caution",
+        "lower one",
+    ),
+    ("tune.throttle_wire.pot", {"tune.throttle_kind": "potentiometer"}, "note", "ground off"),
     ("prove.no_log", {}, "note", "standing start"),
 ]
 

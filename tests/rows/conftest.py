@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
+
+from benches import bench_process, do
 
 NONE = {"amount": None, "origin": "absent", "tolerance": None}
 
@@ -79,3 +82,73 @@ class Outside:
 @pytest.fixture
 def bike(client: TestClient) -> Outside:
     return Outside(client)
+
+
+@pytest.fixture(scope="session")
+def bus() -> Iterator[int]:
+    """A bench bike in a process of its own."""
+    with bench_process() as port:
+        yield port
+
+
+class Linked(Outside):
+    """A build with the bench bike on the link: the same build rides there, its controller as it came."""
+
+    def __init__(
+        self, client: TestClient, bus: int, build: str = "moss-84", connected: bool = True
+    ) -> None:
+        super().__init__(client, build)
+        self.bus = bus
+        do(bus, "repair", name="all")
+        self.post(f"/api/bench/load/{build}?port={bus}")
+        self.hand(throttle=0.0, stand=True, brake=False)
+        if connected:
+            self.connect()
+
+    def connect(self) -> dict[str, Any]:
+        return self.post("/api/link/connect", {"channel": f"socket://127.0.0.1:{self.bus}"})
+
+    def post(
+        self, url: str, body: dict[str, Any] | None = None, status: tuple[int, ...] = (200, 201)
+    ) -> Any:
+        got = self.client.post(url, json=body)
+        assert got.status_code in status, got.text
+        return got.json()
+
+    def get(self, url: str, **params: Any) -> Any:
+        got = self.client.get(url, params=params)
+        assert got.status_code == 200, got.text
+        return got.json()
+
+    def hand(self, **more: Any) -> dict[str, Any]:
+        return do(self.bus, "hand", **more)
+
+    def bench(self, what: str, **more: Any) -> dict[str, Any]:
+        return do(self.bus, what, **more)
+
+    def write(
+        self, source: dict[str, Any] | None = None, status: tuple[int, ...] = (200,), **more: Any
+    ) -> Any:
+        """The guarded write of the build's set, the wheel said to be free."""
+        body = {"source": source or {"kind": "set"}, "free": True, **more}
+        return self.post(f"{self.url}/link/write", body, status)
+
+    def written(self, **more: Any) -> dict[str, Any]:
+        """Written, switched off and on, looked at again."""
+        done = self.write(**more)
+        if done["cycle"]:
+            do(self.bus, "cycle")
+            done = self.post(f"/api/link/writings/{done['id']}/look")
+        assert done["state"] == "verified"
+        return dict(done)
+
+    def compare(self, first: dict[str, Any], second: dict[str, Any]) -> dict[str, Any]:
+        return dict(self.post(f"{self.url}/settings/compare", {"first": first, "second": second}))
+
+
+CONTROLLER, SET = {"kind": "controller"}, {"kind": "set"}
+
+
+@pytest.fixture
+def linked(client: TestClient, bus: int) -> Linked:
+    return Linked(client, bus)

@@ -148,7 +148,7 @@ def test_parameters_leave_as_dcf(bench: Page) -> None:
     with bench.expect_download() as got:
         bench.get_by_role("link", name="DCF").click()
     text = got.value.path().read_text()
-    assert "[2100]" in text and "ParameterValue=2000" in text
+    assert "[2104]" in text and "ParameterValue=2000" in text
 
 
 def test_a_log_is_imported_and_read_beside_the_prediction(bench: Page) -> None:

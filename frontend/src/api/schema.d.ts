@@ -685,6 +685,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/settings/display": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Settings Display
+         * @description How far the display is off: by what the controller holds, or by a speed that was measured beside it.
+         */
+        get: operations["settings_display_api_builds__build_id__settings_display_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/settings/file": {
         parameters: {
             query?: never;
@@ -699,6 +719,26 @@ export interface paths {
          * @description A file's set beside the build's; nothing is stored.
          */
         post: operations["settings_file_api_builds__build_id__settings_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/settings/firmware": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Settings Firmware
+         * @description Before the firmware is changed: what must be in place, with what the connection and the readings know.
+         */
+        get: operations["settings_firmware_api_builds__build_id__settings_firmware_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1130,7 +1170,7 @@ export interface paths {
         };
         /**
          * Fault Codes
-         * @description Fault codes of our controller: causes in order, what to measure.
+         * @description Fault codes of our controller: causes in order, what to measure. doing: what is going on just now.
          */
         get: operations["fault_codes_api_link_codes_get"];
         put?: never;
@@ -2489,6 +2529,15 @@ export interface components {
             number: number;
         };
         /**
+         * CodeOut
+         * @description A fault code. expected: it belongs to what is being done, and is no fault by itself.
+         */
+        CodeOut: {
+            code: components["schemas"]["Code"];
+            /** Expected */
+            expected: boolean;
+        };
+        /**
          * Column
          * @description Which column of the file feeds one of ours, and the unit it is written in.
          */
@@ -2613,6 +2662,18 @@ export interface components {
             second: number | string | null;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * DisplayError
+         * @description share: (shown - true) / true. wheel_m: circumference that makes it right, all else as it is.
+         */
+        DisplayError: {
+            /** Sentence */
+            sentence: string;
+            /** Share */
+            share: number;
+            /** Wheel M */
+            wheel_m: number | null;
         };
         /**
          * DonorDrawing
@@ -2889,6 +2950,16 @@ export interface components {
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
+        };
+        /**
+         * FirmwareOut
+         * @description The list before a change of firmware, and whether it may begin.
+         */
+        FirmwareOut: {
+            /** Allowed */
+            allowed: boolean;
+            /** Items */
+            items: components["schemas"]["Item"][];
         };
         /**
          * Fitted
@@ -3291,6 +3362,20 @@ export interface components {
              * @default 0
              */
             vendor: number;
+        };
+        /**
+         * Item
+         * @description One line of the list. state: done, open, stop.
+         */
+        Item: {
+            /** Key */
+            key: string;
+            /** State */
+            state: string;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
         };
         /**
          * JobOut
@@ -6873,6 +6958,52 @@ export interface operations {
             };
         };
     };
+    settings_display_api_builds__build_id__settings_display_get: {
+        parameters: {
+            query?: {
+                wheel_m?: number | null;
+                ratio?: number | null;
+                pole_pairs?: number | null;
+                shown_m_s?: number | null;
+                true_m_s?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DisplayError"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     settings_file_api_builds__build_id__settings_file_post: {
         parameters: {
             query?: never;
@@ -6895,6 +7026,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    settings_firmware_api_builds__build_id__settings_firmware_get: {
+        parameters: {
+            query?: {
+                wanted?: string;
+                image_hardware?: string;
+                media_checked?: boolean | null;
+                way_back?: boolean | null;
+                supply_v?: number | null;
+                wheel_free?: boolean | null;
+                charger_off?: boolean | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirmwareOut"];
                 };
             };
             /** @description Not Found */
@@ -7925,7 +8104,9 @@ export interface operations {
     };
     fault_codes_api_link_codes_get: {
         parameters: {
-            query?: never;
+            query?: {
+                doing?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7938,7 +8119,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Code"][];
+                    "application/json": components["schemas"]["CodeOut"][];
                 };
             };
             /** @description Not Found */

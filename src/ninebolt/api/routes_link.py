@@ -7,14 +7,16 @@ from collections.abc import Iterator
 from dataclasses import asdict, dataclass
 from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Depends, Form, Request, UploadFile
+from fastapi import APIRouter, Depends, Form, Query, Request, UploadFile
 from fastapi.responses import StreamingResponse
 from pydantic import Field
 
 from ninebolt.api.models import Body, places_of
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.api.routes_packs import JobsDep
-from ninebolt.core.setting.codes import CODES, Code
+from ninebolt.core.setting.codes import CODES, Code, expected
+from ninebolt.core.setting.display import DisplayError
+from ninebolt.core.setting.firmware import Item, Plan, allowed
 from ninebolt.core.setting.objects import TYPES, spelled
 from ninebolt.core.setting.ours import NODE_CONTROLLER, PARAMS
 from ninebolt.core.setting.sets import OUR_PROFILE
@@ -145,6 +147,22 @@ class ObjectOut:
 
 
 @dataclass(frozen=True, slots=True)
+class FirmwareOut:
+    """The list before a change of firmware, and whether it may begin."""
+
+    items: tuple[Item, ...]
+    allowed: bool
+
+
+@dataclass(frozen=True, slots=True)
+class CodeOut:
+    """A fault code. expected: it belongs to what is being done, and is no fault by itself."""
+
+    code: Code
+    expected: bool
+
+
+@dataclass(frozen=True, slots=True)
 class Meaning:
     """Something that an object of another controller may mean."""
 
@@ -233,9 +251,9 @@ def meanings() -> list[Meaning]:
 
 
 @router.get("/link/codes")
-def fault_codes() -> list[Code]:
-    """Fault codes of our controller: causes in order, what to measure."""
-    return list(CODES.values())
+def fault_codes(doing: Annotated[str, Query(max_length=60)] = "") -> list[CodeOut]:
+    """Fault codes of our controller: causes in order, what to measure. doing: what is going on just now."""
+    return [CodeOut(c, expected(c.number, doing)) for c in CODES.values()]
 
 
 @router.post("/builds/{build_id}/link/read", status_code=201)
@@ -316,6 +334,43 @@ def settings_swap(
 ) -> SwapPlan:
     """Changing packs or purpose: what differs, in which order, whether the measured pack fits."""
     return settings.plan_swap(house, build_id, before, after, volts)
+
+
+@router.get("/builds/{build_id}/settings/firmware")
+def settings_firmware(
+    house: HouseDep,
+    link: LinkDep,
+    build_id: str,
+    wanted: Annotated[str, Query(max_length=60)] = "",
+    image_hardware: Annotated[str, Query(max_length=60)] = "",
+    media_checked: bool | None = None,
+    way_back: bool | None = None,
+    supply_v: float | None = None,
+    wheel_free: bool | None = None,
+    charger_off: bool | None = None,
+) -> FirmwareOut:
+    """Before the firmware is changed: what must be in place, with what the connection and the readings know."""
+    items = settings.firmware(
+        house, link, build_id,
+        Plan("", wanted, image_hardware, "", media_checked, False, way_back, supply_v, None, wheel_free, charger_off),
+    )  # fmt: skip
+    return FirmwareOut(items, allowed(items))
+
+
+@router.get("/builds/{build_id}/settings/display")
+def settings_display(
+    house: HouseDep,
+    build_id: str,
+    wheel_m: float | None = None,
+    ratio: float | None = None,
+    pole_pairs: float | None = None,
+    shown_m_s: float | None = None,
+    true_m_s: float | None = None,
+) -> DisplayError:
+    """How far the display is off: by what the controller holds, or by a speed that was measured beside it."""
+    return settings.display(
+        workshop.shown_build(house, build_id), wheel_m, ratio, pole_pairs, shown_m_s, true_m_s
+    )
 
 
 @router.post("/builds/{build_id}/settings/file")

@@ -337,7 +337,7 @@ class Bike:
         for code, wrong in (
             (F_THROTTLE, not low <= s.read_v <= high),
             (F_HALL, "hall-dead" in self.faults and (s.share > 0.02 or s.speed_m_s > 0.3)),
-            (F_HALL_ORDER, not self._turns_well() and s.share > 0.3),
+            (F_HALL_ORDER, not self._turns_well() and s.share > 0.1),
             (F_LOW_V, s.bus_v < g.get("lvc_v", 0.0) - 0.5),
             (F_OVER_V, s.bus_v > g.get("ovc_v", math.inf)),
             (

@@ -75,7 +75,8 @@ class TuneProfile:
     series: int | None = count("Cells in series of its pack", 1, 200)
     parallel: int | None = count("Cells in parallel of its pack", 1, 200)
     bms_a: Value = num("Continuous amps of its pack's BMS", above=0, hi=5000)
-    speed_m_s: Value = num("Speed cap", above=0, hi=120)
+    charger_v: Value = num("Its charger ends at", above=0, hi=1000)
+    speed_m_s: Value = num("Speed cap", above=0, hi=120, wish=True)
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,6 +100,7 @@ class Tune:
     )
     throttle_full_v: Value = num("Its reading at full twist", lo=0, hi=12)
     throttle_supply_v: Value = num("Its supply", above=0, hi=15, assume=5.0, spread=0.05)
+    cap_m_s: Value = num("Speed cap wanted", above=0, hi=120, wish=True, detail=True)
     profiles: tuple[TuneProfile, ...] = many("Profiles", TuneProfile)
 
 

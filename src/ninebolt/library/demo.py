@@ -327,6 +327,7 @@ def moss() -> Build:
                         "series": 20,
                         "parallel": 9,
                         "bms_a": _v(60, "label"),
+                        "charger_v": _v(84.0, "label"),
                     },
                     {"name": "Guest", "purpose": "guest"},
                 ],

@@ -135,7 +135,9 @@ class Port:
         return LinkError(
             f"Answers come that nobody asked for: two devices answer as node {self.adapter.node}, or another program "
             "talks to it.",
-            where=spelled(at), got=got.split(",")[0][:100], todo="Unplug one, end the other program; nothing was written.",
+            where=spelled(at),
+            got=got.split(",")[0][:100],
+            todo="Unplug one, end the other program; nothing was written.",
         )  # fmt: skip
 
     def _silent(self, at: Address) -> LinkError:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 
+from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
 from ninebolt.core.bolts.tune.profiles import (
     Swap,
     Verdict,
@@ -14,6 +16,8 @@ from ninebolt.core.bolts.tune.profiles import (
     windows_of,
 )
 from ninebolt.core.build import Build
+from ninebolt.core.setting.display import DisplayError, by_measure, by_settings
+from ninebolt.core.setting.firmware import Item, Plan, checklist
 from ninebolt.core.setting.objects import Scalar, spelled
 from ninebolt.core.setting.ours import PARAMS
 from ninebolt.core.setting.sets import (
@@ -269,3 +273,46 @@ def _time_of(house: House, build_id: str, log_id: str) -> float | None:
         ),
         None,
     )
+
+
+def firmware(house: House, link: Connection, build_id: str, p: Plan) -> tuple[Item, ...]:
+    """The list, with the version and hardware that answer and whether a reading of this controller is kept."""
+    device = link.state().device
+    build = workshop.shown_build(house, build_id)
+    kept = False
+    if device is not None:
+        with session(house.path) as db:
+            kept = any(
+                (r.device.kind, r.device.serial) == (device.kind, device.serial)
+                for r in list_readings(db, build_id)
+            )
+    return checklist(
+        replace(
+            p, here=device.firmware if device else "", hardware=device.hardware if device else "", backup=kept,
+            low_v=build.drive.controller.v_min_v.amount or build.drive.controller.lvc_v.amount,
+        )
+    )  # fmt: skip
+
+
+def display(
+    build: Build, wheel_m: float | None, ratio: float | None, pole_pairs: float | None,
+    shown_m_s: float | None, true_m_s: float | None,
+) -> DisplayError:  # fmt: skip
+    """Raises InputError while the bike's own wheel, ratio or pole pairs are not known and no speed was measured."""
+    radius, own, poles = wheel_radius_m(build), gear_ratio(build), build.drive.motor.pole_pairs
+    true_wheel = 2.0 * math.pi * radius
+    if shown_m_s is not None and true_m_s is not None:
+        return by_measure(
+            shown_m_s, true_m_s, wheel_m or (None if math.isnan(true_wheel) else true_wheel)
+        )
+    if math.isnan(true_wheel) or math.isnan(own) or poles is None:
+        raise InputError(
+            "What the bike's wheel, ratio and pole pairs are is not known.", where="gear",
+            todo="Give tyre, sprockets and pole pairs; or a speed that it showed beside one that was measured.",
+        )  # fmt: skip
+    held = (
+        true_wheel if wheel_m is None else wheel_m,
+        own if ratio is None else ratio,
+        poles if pole_pairs is None else pole_pairs,
+    )
+    return by_settings(*held, true_wheel, own, poles)

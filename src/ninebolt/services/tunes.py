@@ -7,7 +7,7 @@ from dataclasses import replace
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import assembled, bare_performance
 from ninebolt.core.bolts.assess import assess
-from ninebolt.core.bolts.tune.profiles import build_for
+from ninebolt.core.bolts.tune.profiles import build_for, in_force
 from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
 from ninebolt.core.build import Build
 from ninebolt.core.setting.ours import BY_NAME, physical, raw
@@ -53,7 +53,7 @@ def recommended_set(
     """A build's set, or one of its profiles', with whom it belongs to. anyway: although a stop stands, which the set
     then says. Raises as settings_of, and ConflictError where a stop stands and nobody said that it is known."""
     rows = settings_of(build, profile)
-    stops = standing(build_for(build, profile))
+    stops = standing(in_force(build_for(build, profile)) if profile else build)
     if stops and not anyway:
         raise ConflictError(
             "A stop stands in this build: its parameters are not fit to be written.",

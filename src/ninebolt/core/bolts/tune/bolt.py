@@ -8,13 +8,13 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import assembled, bare_performance
 from ninebolt.core.bolts.common import Result, figure
 from ninebolt.core.bolts.register import judge
-from ninebolt.core.bolts.tune import checks, throttle
+from ninebolt.core.bolts.tune import checks, sets, throttle
 from ninebolt.core.bolts.tune.derived import throttle_share
 from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.thrust import instant
 
-__all__ = ["TuneDrawing", "assess", "checks", "throttle"]
+__all__ = ["TuneDrawing", "assess", "checks", "sets", "throttle"]
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,9 +7,12 @@ from dataclasses import dataclass, replace
 
 from ninebolt.core.bike.cells import cell_empty_v, cell_full_v
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bolts.tune.rows import rows_of
+from ninebolt.core.bolts.tune.rows import IN_BUILD, rows_of
 from ninebolt.core.build import Build, TuneProfile
+from ninebolt.core.codec import replaced_all
+from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.setting.ours import BY_NAME
+from ninebolt.core.value import UNKNOWN, Value
 from ninebolt.errors import NotFoundError
 
 # What is set by hand for the bike itself goes with it into every profile.
@@ -67,15 +70,18 @@ def _named(build: Build, name: str) -> TuneProfile:
 
 def shaped(build: Build, p: TuneProfile) -> Build:
     """The build with the profile's pack and purpose in place of its own."""
-    pack = replace(
-        build.pack,
-        series=p.series or build.pack.series,
-        parallel=p.parallel or build.pack.parallel,
-        sorted_groups=() if p.series or p.parallel else build.pack.sorted_groups,
-    )
-    bms = build.guard.bms
+    pack, bms = build.pack, build.guard.bms
+    if p.series or p.parallel:  # another pack: what was measured on the build's own is not its
+        pack = replace(
+            pack, series=p.series or pack.series, parallel=p.parallel or pack.parallel, sorted_groups=(),
+            rested_v=UNKNOWN, loaded_v=UNKNOWN, group_v=(), tap_v=(), modules=(),
+        )  # fmt: skip
+        bms = replace(bms, series=pack.series)
     if p.bms_a.known:
-        bms = replace(bms, i_cont_a=p.bms_a)
+        bms = replace(bms, i_cont_a=p.bms_a, i_peak_a=p.bms_a)
+    charger = build.guard.charger
+    if p.charger_v.known:
+        charger = replace(charger, out_v=p.charger_v, stacked=1)
     if p.purpose == "bypass":
         bms = replace(bms, discharge="bypassed")
     margin = (
@@ -86,8 +92,22 @@ def shaped(build: Build, p: TuneProfile) -> Build:
         else build.tune.margin
     )
     kept = tuple(c for c in build.tune.chosen if c.name.startswith(OF_THE_BIKE))
-    tune = replace(build.tune, margin=margin, profiles=(), chosen=kept)
-    return replace(build, pack=pack, guard=replace(build.guard, bms=bms), tune=tune)
+    cap = p.speed_m_s if p.speed_m_s.known else build.tune.cap_m_s
+    tune = replace(build.tune, margin=margin, profiles=(), chosen=kept, cap_m_s=cap)
+    return replace(
+        build, pack=pack, guard=replace(build.guard, bms=bms, charger=charger), tune=tune
+    )
+
+
+def in_force(build: Build) -> Build:
+    """The build as it rides once its recommended set is written: to judge a set before it is."""
+    basis = amps_peak(1.0, build.drive.controller.amp_basis)
+    pieces = {
+        IN_BUILD[r.name]: Value(r.value / (basis if r.name == "phase_a" else 1.0), "guess", 0.0)
+        for r in rows_of(Bike(build))
+        if r.name in IN_BUILD
+    }
+    return replaced_all(build, pieces)
 
 
 def window(build: Build, name: str) -> Window | None:

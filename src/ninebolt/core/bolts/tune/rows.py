@@ -183,7 +183,14 @@ def _facts(bike: Bike, perf: Performance | None) -> list[tuple[str, float, str, 
 
 def _cap(bike: Bike, perf: Performance) -> tuple[str, float, str, str]:
     """The speed cap: a little above what it reaches, unless brakes or tyres are not fit for that."""
-    free, mode = perf.top.speed_m_s * CAP_SHARE, top_mode(bike)
+    free, mode, wish = (
+        perf.top.speed_m_s * CAP_SHARE,
+        top_mode(bike),
+        bike.build.tune.cap_m_s.amount,
+    )
+    safe = free if mode is None or mode.speed_m_s is None else min(free, mode.speed_m_s)
+    if wish is not None and wish < safe:
+        return "speed_cap_m_s", wish, "the cap that is wanted", "most"
     if mode is not None and mode.speed_m_s is not None and mode.speed_m_s < free:
         return "speed_cap_m_s", mode.speed_m_s, f"brakes and tyres: {mode.why[0]}", "most"
     return "speed_cap_m_s", free, f"{CAP_SHARE - 1:.0%} above the top speed computed", "most"

@@ -135,6 +135,8 @@ def throttle_open(bike: Bike) -> Says | None:
         "The throttle is not measured",
         f"Its reading {' and '.join(gone)} is not known: rest, full and fault limits stay what the controller has. "
         "Measure at the signal wire, wheel free, before it is learned by trial.",
+        len(gone),
+        0.0,
         parts=("tune",),
     )
 
@@ -186,6 +188,16 @@ def throttle_wire(bike: Bike) -> list[Says]:
                 "stop", "A short to the supply reads as full throttle",
                 f"{full:.2f} V at full of a {supply:.1f} V supply: a wire rubbed through would be full throttle.",
                 full, supply - FAULT_V, "v", at="full",
+            )
+        )  # fmt: skip
+    high = supply - FAULT_V
+    if t.throttle_kind == "potentiometer" and full is not None and full <= high:
+        out.append(
+            Says(
+                "note", "A potentiometer fails both ways",
+                f"With its ground off it reads the whole supply, {supply:.1f} V: the fault limit must lie under that. "
+                "A worn track jumps; look at it once a season.",
+                full, high, "v", at="pot",
             )
         )  # fmt: skip
     return out

@@ -1,0 +1,81 @@
+"""The record of parameters: with units, before and after, the difference in words, and a backup that restores."""
+
+from __future__ import annotations
+
+import pytest
+
+from rows.conftest import CONTROLLER, SET, Linked, Outside
+
+
+def test_ordinary_every_value_before_and_after_with_its_unit(linked: Linked) -> None:
+    read = linked.post(f"{linked.url}/link/read?why=as it came")
+    assert read["count"] > 70
+    found = linked.compare(CONTROLLER, SET)
+    line = next(r for r in found["rows"] if r["name"] == "line_a")
+    assert (line["first"], line["second"], line["quantity"]) == (20, 100, "a")
+    assert "20 → 100" in line["sentence"]
+    linked.written(why="first set")
+    assert linked.compare(CONTROLLER, SET)["rows"] == []
+    items = linked.get(f"{linked.url}/settings/history")
+    write = next(i for i in items if i["kind"] == "write")
+    assert write["state"] == "verified" and any(
+        "Line amps: 20 → 100" in s for s in write["sentences"]
+    )
+
+
+def test_what_a_difference_does_is_said_in_figures(linked: Linked) -> None:
+    line = next(r for r in linked.compare(CONTROLLER, SET)["rows"] if r["name"] == "line_a")
+    top = next(f for f in line["effect"]["figures"] if f[0] == "top speed")
+    assert top[2] > top[1]
+
+
+def test_dangerous_a_backup_brings_back_what_stood(linked: Linked) -> None:
+    before = linked.post(f"{linked.url}/link/read?why=backup")
+    linked.written()
+    back = {"kind": "reading", "name": before["id"]}
+    assert linked.compare(CONTROLLER, back)["rows"]
+    linked.written(source=back)
+    assert linked.compare(CONTROLLER, back)["rows"] == []
+
+
+def test_unknown_objects_of_a_file_are_kept_and_named(linked: Linked) -> None:
+    text = linked.client.get(f"{linked.url}/parameters", params={"kind": "dcf"}).text
+    text += "[5ABC]\nParameterName=Nobody\nDataType=0x0007\nAccessType=rw\nParameterValue=7\n"
+    found = linked.compare(SET, {"kind": "file", "name": "x.dcf", "text": text})
+    assert found["rows"] == [] and found["kept"] == ["5abc"]
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("[2104]\nParameterVal", "cannot be read"),
+        ("", "No known"),
+        ("[2104]\nParameterValue=9e9\n", "no readable value"),
+    ],
+)
+def test_a_truncated_file_says_so(bike: Outside, text: str, words: str) -> None:
+    body = {"first": SET, "second": {"kind": "file", "name": "cut.dcf", "text": text}}
+    got = bike.client.post(f"{bike.url}/settings/compare", json=body)
+    assert (
+        got.status_code == 422
+        and words in got.json()["message"]
+        and "cut.dcf" in got.json()["message"]
+    )
+
+
+def test_not_there_without_a_controller_nothing_is_read(bike: Outside) -> None:
+    got = bike.client.post(f"{bike.url}/link/read")
+    assert got.status_code == 409 and "No controller is connected" in got.json()["message"]
+
+
+def test_which_change_made_it_faster(linked: Linked) -> None:
+    """A run imported after a verified write stands under it, with its time."""
+    linked.written()
+    log = b"time [s],speed [m/s]\n" + b"".join(
+        b"%.1f,%.2f\n" % (i / 10, max(0.0, (i - 30) / 10 * 2.5)) for i in range(160)
+    )
+    got = linked.client.post(f"{linked.url}/logs", files={"file": ("run.csv", log)})
+    assert got.status_code == 201, got.text
+    write = next(i for i in linked.get(f"{linked.url}/settings/history") if i["kind"] == "write")
+    mark = linked.body["assessment"]["headline"]["to_speed_m_s"]
+    assert write["runs"] == ["run.csv"] and write["best_s"] == pytest.approx(mark / 2.5, abs=0.3)
