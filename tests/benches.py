@@ -18,7 +18,7 @@ from ninebolt.services.bench_line import ask
 
 
 @contextmanager
-def bench_process(*args: str) -> Iterator[int]:
+def bench_process(*args: str, port: int = 0) -> Iterator[int]:
     """`ninebolt bench --live` on free ports; the port of its bus."""
     command = [
         sys.executable,
@@ -29,7 +29,7 @@ def bench_process(*args: str) -> Iterator[int]:
         "--live",
         "--while-input",
         "--port",
-        "0",
+        str(port),
     ]
     proc = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
     try:

@@ -65,7 +65,7 @@ def test_volts_that_two_packs_can_have_are_not_proof(bike: Outside) -> None:
 def test_dangerous_the_link_refuses_the_set_of_another_pack(linked: Linked) -> None:
     """The bench carries 23 cells in series at 96 V; the set is for 20."""
     got = linked.write({"kind": "set", "name": SHORT}, (422,), anyway=True)
-    assert "does not belong to this set" in got["message"] and "over its full" in got["message"]
+    assert "does not belong to this set" in got["message"] and "end at 84.0 V" in got["message"]
     assert linked.get(f"{linked.url}/settings/history") == []
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import shutil
 import socket
@@ -16,6 +17,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
+from benches import bench_process
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House
 
@@ -37,16 +39,23 @@ def garage(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return folder
 
 
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
 @pytest.fixture(scope="session")
 def running(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path]]:
     """One server for all tests: (address, its data folder)."""
     assert (ROOT / "frontend/dist/index.html").exists(), "the front end is not built: ./nb test"
     data = tmp_path_factory.mktemp("data")
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
+    port, bench = free_port(), free_port()
     process = subprocess.Popen(
-        [sys.executable, "-m", "ninebolt", "serve", "--port", str(port), "--data", str(data)],
+        [
+            *(sys.executable, "-m", "ninebolt", "serve", "--port", str(port), "--data", str(data)),
+            *("--bench-port", str(bench)),
+        ],
         stdout=subprocess.DEVNULL,
         start_new_session=True,
         env={**os.environ},
@@ -85,3 +94,12 @@ def bench(page: Page, server: str) -> Iterator[Page]:
     page.goto(server)
     yield page
     assert errors == []
+
+
+@pytest.fixture(scope="module")
+def bench_bike(running: tuple[str, Path]) -> Iterator[int]:
+    """The bench bike that the server looks for, in a process of its own; the port of its bus."""
+    with urllib.request.urlopen(f"{running[0]}/api/link") as got:
+        channel = json.load(got)["bench"]
+    with bench_process(port=int(channel.rsplit(":", 1)[1])) as port:
+        yield port

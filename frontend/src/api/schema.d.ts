@@ -3574,11 +3574,13 @@ export interface components {
         };
         /**
          * LinkState
-         * @description The connection as a page shows it.
+         * @description The connection as a page shows it. bench: the channel of the bench bike beside this server.
          */
         LinkState: {
             /** Adapter */
             adapter: string;
+            /** Bench */
+            bench: string;
             /** Connected */
             connected: boolean;
             device: components["schemas"]["Identity"] | null;
@@ -4535,6 +4537,29 @@ export interface components {
             /** Winding C */
             winding_c: number;
         };
+        /**
+         * SetComparison
+         * @description Two sets. belongs: why the second does not belong into the device of the first, '' where it does; may: whether
+         *     a person may override that. kept: objects of a file that this controller does not have.
+         */
+        SetComparison: {
+            /** Belongs */
+            belongs: string;
+            /** First */
+            first: string;
+            /** Kept */
+            kept: string[];
+            /** May */
+            may: boolean;
+            /** Rows */
+            rows: components["schemas"]["DifferenceRow"][];
+            /** Same */
+            same: number;
+            /** Second */
+            second: string;
+            /** Stops */
+            stops: string[];
+        };
         /** SettleIn */
         SettleIn: {
             /** Finish */
@@ -5344,7 +5369,7 @@ export interface operations {
     bench_do_api_bench_post: {
         parameters: {
             query?: {
-                port?: number;
+                port?: number | null;
             };
             header?: never;
             path?: never;
@@ -5390,7 +5415,7 @@ export interface operations {
     bench_load_api_bench_load__build_id__post: {
         parameters: {
             query?: {
-                port?: number;
+                port?: number | null;
             };
             header?: never;
             path: {
@@ -6935,7 +6960,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Comparison"];
+                    "application/json": components["schemas"]["SetComparison"];
                 };
             };
             /** @description Not Found */
@@ -7025,7 +7050,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Comparison"];
+                    "application/json": components["schemas"]["SetComparison"];
                 };
             };
             /** @description Not Found */

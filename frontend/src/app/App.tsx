@@ -1,6 +1,7 @@
 import { ChakraProvider } from '@chakra-ui/react'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { BrowserRouter, Route, Routes, useNavigate, useOutletContext } from 'react-router'
+import { BenchBike } from '../garage/BenchBike'
 import { Garage } from '../garage/Garage'
 import { Parts } from '../garage/Parts'
 import { system } from '../theme/system'
@@ -19,6 +20,10 @@ function GarageRoute() {
 
 function PartsRoute() {
   return <Parts prefs={useOutletContext<ShellApi>().prefs} />
+}
+
+function BenchRoute() {
+  return <BenchBike prefs={useOutletContext<ShellApi>().prefs} />
 }
 
 function Lost() {
@@ -41,6 +46,7 @@ export function App() {
             <Route element={<Shell />}>
               <Route index element={<GarageRoute />} />
               <Route path="parts" element={<PartsRoute />} />
+              <Route path="bench" element={<BenchRoute />} />
               <Route path="build/:id/:bolt?" element={<BuildPage />} />
               <Route path="*" element={<Lost />} />
             </Route>

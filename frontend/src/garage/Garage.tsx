@@ -46,6 +46,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
             pick={(f) => call.mutate({ do: 'import', file: f }, { onSuccess: (made) => made && go(`/build/${made.id}/donor`) })}
           />
           <Act onClick={() => go('/parts')}>Parts shelf</Act>
+          <Act onClick={() => go('/bench')}>Bench bike</Act>
           <Act tone="ghost" onClick={units}>
             Units and theme
           </Act>

@@ -25,6 +25,7 @@ from ninebolt.api.answers import Application
 from ninebolt.api.gate import Gate
 from ninebolt.api.models import ProblemOut
 from ninebolt.errors import NotFoundError
+from ninebolt.services.bench_line import PORT
 from ninebolt.services.connection import Connection
 from ninebolt.services.house import House
 from ninebolt.services.jobs import Jobs
@@ -32,7 +33,9 @@ from ninebolt.services.jobs import Jobs
 FRONT_END = Path(__file__).resolve().parents[3] / "frontend" / "dist"
 
 
-def make_app(house: House | None, front_end: Path = FRONT_END) -> Application:
+def make_app(
+    house: House | None, front_end: Path = FRONT_END, bench_port: int = PORT
+) -> Application:
     """house None: only good for reading the OpenAPI document."""
     app = Application(
         title="Nine Bolt",
@@ -44,7 +47,7 @@ def make_app(house: House | None, front_end: Path = FRONT_END) -> Application:
     )
     app.state.house = house
     app.state.jobs = Jobs()
-    app.state.link = Connection(house) if house is not None else None
+    app.state.link = Connection(house, bench_port) if house is not None else None
     problems.install(app)
     for module in (
         routes_builds,

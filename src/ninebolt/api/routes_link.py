@@ -35,7 +35,7 @@ from ninebolt.services.connection import (
 from ninebolt.services.jobs import Progress
 from ninebolt.services.recorded import as_log
 from ninebolt.services.registers import IDENTIFYING
-from ninebolt.services.settings import Comparison, HistoryItem, Source, SwapPlan
+from ninebolt.services.settings import HistoryItem, SetComparison, Source, SwapPlan
 from ninebolt.services.tunes import recommended_set
 
 router = APIRouter(prefix="/api", tags=["link"])
@@ -316,7 +316,9 @@ def link_settle(link: LinkDep, writing_id: str, body: SettleIn) -> Written:
 
 
 @router.post("/builds/{build_id}/settings/compare")
-def settings_compare(house: HouseDep, link: LinkDep, build_id: str, body: CompareIn) -> Comparison:
+def settings_compare(
+    house: HouseDep, link: LinkDep, build_id: str, body: CompareIn
+) -> SetComparison:
     """Two sets in words and numbers, with what each difference does."""
     return settings.compare(house, link, build_id, body.first.plain(), body.second.plain())
 
@@ -374,7 +376,7 @@ def settings_display(
 
 
 @router.post("/builds/{build_id}/settings/file")
-def settings_file(house: HouseDep, build_id: str, file: UploadFile) -> Comparison:
+def settings_file(house: HouseDep, build_id: str, file: UploadFile) -> SetComparison:
     """A file's set beside the build's; nothing is stored."""
     build = workshop.shown_build(house, build_id)
     given = settings.file_set(file.file.read(), file.filename or "set.dcf")
@@ -449,13 +451,15 @@ def link_adopt(house: HouseDep, jobs: JobsDep, build_id: str, job_id: str) -> di
 
 
 @router.post("/bench")
-def bench_do(body: BenchIn, port: int = bench_line.PORT) -> dict[str, Any]:
+def bench_do(link: LinkDep, body: BenchIn, port: int | None = None) -> dict[str, Any]:
     """One request to the bench bike that runs beside this server."""
-    return bench_line.ask(port, {**body.more, "do": body.do})
+    return bench_line.ask(port or link.bench_port, {**body.more, "do": body.do})
 
 
 @router.post("/bench/load/{build_id}")
-def bench_load(house: HouseDep, build_id: str, port: int = bench_line.PORT) -> dict[str, Any]:
+def bench_load(
+    house: HouseDep, link: LinkDep, build_id: str, port: int | None = None
+) -> dict[str, Any]:
     """Put a build on the bench."""
     doc = document(workshop.shown_build(house, build_id))
-    return bench_line.ask(port, {"do": "load", "doc": doc})
+    return bench_line.ask(port or link.bench_port, {"do": "load", "doc": doc})

@@ -75,13 +75,13 @@ POINTS: dict[str, Point] = {
         Point("hall_3", "Hall 3, wheel turned by hand, mean", "v", _hall(3)),
         Point(
             "hall_sequence",
-            "Halls step in the order that the controller holds, 1 = yes",
+            "Halls step in the order that the controller holds",
             "ratio",
             lambda b: 0.0 if "hall-order" in b.faults and not b._turns_well() else 1.0,
         ),
         Point(
             "phase_order",
-            "Back-EMF follows the halls, 1 = yes",
+            "Back-EMF follows the halls",
             "ratio",
             lambda b: 0.0 if "phase-swap" in b.faults else 1.0,
         ),

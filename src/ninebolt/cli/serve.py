@@ -51,9 +51,9 @@ def act(args: argparse.Namespace) -> int:
                 await super().shutdown(sockets)
                 house.cards.save()
 
-        config = uvicorn.Config(make_app(house), log_level="warning")
+        config = uvicorn.Config(make_app(house, bench_port=args.bench_port), log_level="warning")
         # A connection held open spares every request the tidying that follows the last one closed.
-        bench = bench_line.start() if args.bench else None
+        bench = bench_line.start(args.bench_port) if args.bench else None
         try:
             with session(house.path):
                 Server(config).run(sockets=[listener])
@@ -97,4 +97,7 @@ def options(p: argparse.ArgumentParser) -> None:
     p.add_argument("--data", default="data")
     p.add_argument("--demo", action="store_true", help="with the demo garage, if it is empty")
     p.add_argument("--bench", action="store_true", help="with a live bench bike beside it")
+    p.add_argument(
+        "--bench-port", type=int, default=bench_line.PORT, help="where the bench bike is"
+    )
     p.add_argument("--open", action="store_true", help="show it in the browser, if there is one")

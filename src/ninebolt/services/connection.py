@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
+from ninebolt.bench.live import HOST
 from ninebolt.core.bolts.tune.profiles import belongs as pack_belongs
 from ninebolt.core.build import Build
 from ninebolt.core.setting.codes import decoded
@@ -22,6 +23,7 @@ from ninebolt.link.guarded import Snapshot, Standing, Step
 from ninebolt.link.port import Adapter, Port, close, connect
 from ninebolt.link.routines import Identified, identify, sample
 from ninebolt.services import workshop
+from ninebolt.services.bench_line import PORT
 from ninebolt.services.controllers import profile
 from ninebolt.services.house import House
 from ninebolt.store.controllers import (
@@ -67,7 +69,7 @@ class Pending:
 
 @dataclass(frozen=True, slots=True)
 class LinkState:
-    """The connection as a page shows it."""
+    """The connection as a page shows it. bench: the channel of the bench bike beside this server."""
 
     connected: bool
     adapter: str
@@ -77,6 +79,7 @@ class LinkState:
     pending: Pending | None
     recording: bool
     samples: int
+    bench: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,8 +108,8 @@ class Written:
 class Connection:
     """Kept by the application; one port, many lookers."""
 
-    def __init__(self, house: House) -> None:
-        self.house = house
+    def __init__(self, house: House, bench_port: int = PORT) -> None:
+        self.house, self.bench_port = house, bench_port
         self._lock = threading.RLock()
         self._network: Any = None
         self._port: Port | None = None
@@ -153,6 +156,7 @@ class Connection:
             port is not None, port.adapter.channel if port else "",
             self._profile.name if self._profile and port else "",
             device, self._problem, pending, self._recording, len(self._samples),
+            f"socket://{HOST}:{self.bench_port}",
         )  # fmt: skip
 
     def there(self) -> tuple[Port, Profile, Identity]:

@@ -70,7 +70,7 @@ class DifferenceRow:
 
 
 @dataclass(frozen=True, slots=True)
-class Comparison:
+class SetComparison:
     """Two sets. belongs: why the second does not belong into the device of the first, '' where it does; may: whether
     a person may override that. kept: objects of a file that this controller does not have."""
 
@@ -149,7 +149,7 @@ def file_set(data: bytes, name: str, kind: Profile = OUR_PROFILE) -> ParamSet:
 
 def compare(
     house: House, link: Connection, build_id: str, first: Source, second: Source
-) -> Comparison:
+) -> SetComparison:
     """Both sets in words and numbers. Raises as their sources do."""
     kind = link.there()[1] if "controller" in (first.kind, second.kind) else OUR_PROFILE
     a, b = (set_from(house, link, build_id, s, kind) for s in (first, second))
@@ -157,7 +157,7 @@ def compare(
     return comparison(build, kind, a, b)
 
 
-def comparison(build: Build, kind: Profile, a: ParamSet, b: ParamSet) -> Comparison:
+def comparison(build: Build, kind: Profile, a: ParamSet, b: ParamSet) -> SetComparison:
     """Two sets, on a build that says what each difference does."""
     both = set(a.values) & set(b.values)
     meant = {
@@ -172,7 +172,7 @@ def comparison(build: Build, kind: Profile, a: ParamSet, b: ParamSet) -> Compari
     found = differences(kind, *inside)
     why, may = foreign(b.identity, a.identity) if a.identity and b.identity else ("", True)
     rows = tuple(_row(build, d) for d in found)
-    return Comparison(
+    return SetComparison(
         a.name, b.name, rows, len(meant) - len(found), why, may, tuple((*a.kept, *b.kept)), b.stops
     )
 

@@ -142,7 +142,7 @@ def belongs(build: Build, name: str, volts: float) -> Verdict:
     fits = [w for w in windows_of(build) if w.holds(volts)]
     others = tuple(w.name for w in fits if w.name != mine.name)
     if not mine.holds(volts):
-        side = "under its empty" if volts < mine.low_v else "over its full"
+        side = "are empty at" if volts < mine.low_v else "end at"
         limit = mine.low_v if volts < mine.low_v else mine.high_v
         to = (
             f" It could be the pack of {', '.join(others)}."
@@ -151,7 +151,7 @@ def belongs(build: Build, name: str, volts: float) -> Verdict:
         )
         return Verdict(
             False,
-            f"{volts:.1f} V cannot be the pack of {mine.name}: {mine.cells} in series are {side}, {limit:.1f} V.{to} "
+            f"{volts:.1f} V cannot be the pack of {mine.name}: {mine.cells} cells in series {side} {limit:.1f} V.{to} "
             "Nothing is written.",
             others,
         )

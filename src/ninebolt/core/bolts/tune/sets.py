@@ -87,8 +87,8 @@ def profile_pack(bike: Bike) -> list[Says]:
         out.append(
             Says(
                 "caution", f"{p.name} carries less than the controller is set to",
-                f"{why.capitalize()} allow{'s' if 'BMS' in why else ''} {q(amps, 'a')}; set are {q(line, 'a')}. Write "
-                "its profile before it is ridden, or it opens on the first pull.",
+                f"By {why} it is {q(amps, 'a')}; set are {q(line, 'a')}. "
+                "Write its profile before it is ridden, or it opens on the first pull.",
                 line, amps, "a", at=str(i),
             )
         )  # fmt: skip

@@ -1,0 +1,263 @@
+import { Box, Checkbox, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { problemText } from '../../api/hooks'
+import { type Adapter, type DifferenceRow, type SourceIn, useComparison, useControllerKinds, useLink, useLinkCall } from '../../api/link'
+import { at } from '../../lib/path'
+import { show, type UnitPrefs } from '../../lib/units'
+import { Act, Severity, Trouble } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { Rows } from '../../ui/Rows'
+import { Mapping } from './Mapping'
+
+const CONTROLLER: SourceIn = { kind: 'controller', name: '', text: '' }
+
+/** Connect, compare, write, off and on, look again: the guarded write, one step after the other. */
+export function Controller() {
+  const { bench, prefs } = useWorkshop()
+  const link = useLink().data
+  const call = useLinkCall()
+  const [set, setSet] = useState('')
+  const profiles = (at(bench.doc, 'tune.profiles') as { name: string }[] | undefined) ?? []
+  const source: SourceIn = { kind: 'set', name: set, text: '' }
+  const connected = !!link?.connected
+  const found = useComparison(bench.id, `${bench.version}:${link?.device?.serial ?? ''}`, connected ? CONTROLLER : null, source)
+  const again = () => void found.refetch()
+  return (
+    <Flex direction="column" gap="3" py="3">
+      <Connect />
+      {call.error && <Trouble text={problemText(call.error)} />}
+      {call.data && (
+        <Text role="status" fontWeight="600">
+          {call.data.words}
+        </Text>
+      )}
+      {link?.pending && (
+        <Pending
+          words={link.pending.sentence}
+          waiting={link.pending.state === 'waiting' || (link.pending.state === 'stored' && link.pending.old === 0)}
+          look={() => call.mutate({ do: 'look', id: link.pending!.id }, { onSuccess: again })}
+          settle={(finish) => call.mutate({ do: 'settle', id: link.pending!.id, finish }, { onSuccess: again })}
+        />
+      )}
+      {connected && (
+        <Flex gap="2" align="center" wrap="wrap">
+          <Text as="label">
+            Set to write{' '}
+            <NativeSelect.Root w="220px" display="inline-block">
+              <NativeSelect.Field aria-label="Set to write" value={set} onChange={(e) => setSet(e.target.value)}>
+                <option value="">this build&apos;s own</option>
+                {profiles.map((p) => (
+                  <option key={p.name}>{p.name}</option>
+                ))}
+              </NativeSelect.Field>
+              <NativeSelect.Indicator />
+            </NativeSelect.Root>
+          </Text>
+          <Act onClick={() => call.mutate({ do: 'read', build: bench.id, why: 'read by hand' })}>Read and keep all</Act>
+          <Act onClick={again}>Compare again</Act>
+        </Flex>
+      )}
+      {found.error && <Trouble text={problemText(found.error)} />}
+      {connected && found.data && (
+        <>
+          {found.data.belongs && <Trouble text={found.data.belongs} />}
+          <Differences rows={found.data.rows} prefs={prefs} same={found.data.same} heads={['in the controller', 'in the set']} />
+          <Write key={set} source={source} count={found.data.rows.length} stops={found.data.stops} call={call} done={again} asks={found.data.may && !!found.data.belongs} />
+        </>
+      )}
+    </Flex>
+  )
+}
+
+/** Which adapter; without one the bench bike, which runs beside this server. */
+function Connect() {
+  const link = useLink().data
+  const call = useLinkCall()
+  const kinds = useControllerKinds().data ?? []
+  const [adapter, setAdapter] = useState<Adapter>({ interface: 'socketcan', channel: 'can0', bitrate: 250000, profile: 'bench' })
+  const [own, setOwn] = useState(false)
+  const change = (part: Partial<Adapter>) => setAdapter({ ...adapter, ...part })
+  if (link?.connected && link.device) {
+    return (
+      <Flex gap="3" align="center" wrap="wrap">
+        <Text fontSize="18px" fontWeight="600">
+          {link.device.device || 'Controller'}, serial {link.device.serial}
+        </Text>
+        <Text color="ink-soft">
+          hardware {link.device.hardware || '?'}, firmware {link.device.firmware || '?'}, at {link.adapter}
+        </Text>
+        <Act onClick={() => call.mutate({ do: 'disconnect' })}>Disconnect</Act>
+      </Flex>
+    )
+  }
+  return (
+    <Box>
+      <Flex gap="2" align="center" wrap="wrap">
+        <Act tone="choice" disabled={call.isPending} onClick={() => call.mutate({ do: 'connect', adapter: own ? adapter : { interface: 'slcan', channel: link?.bench ?? '', bitrate: 250000, profile: 'bench' } })}>
+          {call.isPending ? 'Connecting …' : own ? 'Connect' : 'Connect the bench bike'}
+        </Act>
+        <Act aria-pressed={own} onClick={() => setOwn(!own)}>
+          {own ? 'Back to the bench bike' : 'Another adapter'}
+        </Act>
+        {!own && (
+          <Act asChild>
+            <a href="/bench" target="_blank" rel="noreferrer">
+              Ride the bench bike
+            </a>
+          </Act>
+        )}
+        <Text color="ink-soft" flex="1 1 200px">
+          {own ? 'Names as the CAN library calls them: socketcan with can0, slcan with a serial port.' : 'A simulated controller on this machine: nothing here can hurt.'}
+        </Text>
+      </Flex>
+      {own && (
+        <Flex gap="2" mt="2" wrap="wrap" align="end">
+          <Text as="label">
+            Interface
+            <Input value={adapter.interface} onChange={(e) => change({ interface: e.target.value })} w="130px" />
+          </Text>
+          <Text as="label">
+            Channel
+            <Input value={adapter.channel} onChange={(e) => change({ channel: e.target.value })} w="240px" />
+          </Text>
+          <Text as="label">
+            Bits a second
+            <Input value={String(adapter.bitrate)} inputMode="numeric" onChange={(e) => change({ bitrate: Number(e.target.value) || 250000 })} w="120px" />
+          </Text>
+          <Text as="label">
+            Kind of controller
+            <NativeSelect.Root w="190px">
+              <NativeSelect.Field value={adapter.profile} onChange={(e) => change({ profile: e.target.value })}>
+                {kinds.map((k) => (
+                  <option key={k.key} value={k.key}>
+                    {k.name}
+                  </option>
+                ))}
+              </NativeSelect.Field>
+              <NativeSelect.Indicator />
+            </NativeSelect.Root>
+          </Text>
+          <Mapping />
+        </Flex>
+      )}
+      {call.error && (
+        <Box mt="2">
+          <Trouble text={problemText(call.error)} />
+        </Box>
+      )}
+    </Box>
+  )
+}
+
+/** A write that did not come to its end: what stands where, and both ways out. */
+function Pending(props: { words: string; waiting: boolean; look: () => void; settle: (finish: boolean) => void }) {
+  return (
+    <Flex role="alert" gap="3" p="3" borderLeftWidth="4px" borderColor="caution" bg="sheet" align="center" wrap="wrap">
+      <Severity kind="caution" />
+      <Text flex="1 1 220px" fontWeight="600">
+        A write is open: {props.words}.
+      </Text>
+      {props.waiting ? (
+        <Act tone="choice" onClick={props.look}>
+          It was off and on: look again
+        </Act>
+      ) : (
+        <Act tone="choice" onClick={() => props.settle(true)}>
+          Finish it
+        </Act>
+      )}
+      <Act onClick={() => props.settle(false)}>Put the old values back</Act>
+    </Flex>
+  )
+}
+
+const words = (value: number | string | null, quantity: string, prefs: UnitPrefs) =>
+  value === null ? '–' : typeof value === 'string' ? value : show(value, quantity, prefs, 4).text
+
+/** Two sets in numbers, and what each difference does to the bike. */
+export function Differences(props: { rows: DifferenceRow[]; prefs: UnitPrefs; same: number; heads: [string, string] }) {
+  const { rows, prefs } = props
+  if (rows.length === 0) return <Text fontWeight="600">Nothing differs; {props.same} values are the same.</Text>
+  return (
+    <>
+      <Text fontWeight="600">
+        {rows.length} value{rows.length > 1 ? 's differ' : ' differs'}, {props.same} are the same.
+      </Text>
+      <Rows
+        label="Differences"
+        heads={['parameter', props.heads[0], props.heads[1], 'what it does', '']}
+        left={[0, 3, 4]}
+        rows={rows.map((r) => [
+          r.label,
+          words(r.first, r.quantity, prefs),
+          words(r.second, r.quantity, prefs),
+          <>
+            {r.effect.sentence}
+            {r.effect.figures.map((f) => (
+              <Text key={f[0] as string} as="span" display="block">
+                {f[0] as string}: {words(f[1] as number | null, f[3] as string, prefs)} → {words(f[2] as number | null, f[3] as string, prefs)}
+              </Text>
+            ))}
+          </>,
+          r.power ? 'after off and on' : '',
+        ])}
+      />
+    </>
+  )
+}
+
+/** The press that writes: behind the caution that matters, and a hand that says the wheel is free. */
+function Write(props: { source: SourceIn; count: number; stops: string[]; call: ReturnType<typeof useLinkCall>; done: () => void; asks: boolean }) {
+  const { bench } = useWorkshop()
+  const [free, setFree] = useState(false)
+  const [anyway, setAnyway] = useState(false)
+  const [typed, setTyped] = useState('')
+  const [volts, setVolts] = useState('')
+  const measured = volts.trim() && Number.isFinite(Number(volts.replace(',', '.'))) ? Number(volts.replace(',', '.')) : null
+  const written = props.call.data?.written
+  const go = () =>
+    props.call.mutate(
+      { do: 'write', build: bench.id, source: props.source, why: '', typed, volts: measured, anyway },
+      { onSuccess: props.done },
+    )
+  return (
+    <Box borderTopWidth="1px" borderColor="rule" pt="3">
+      <Text mb="2">
+        A wrong set can destroy a controller or start the wheel by itself. Everything is read and kept first; values that ask for less are written before those that ask for more; each is read back.
+      </Text>
+      <Flex gap="3" align="center" wrap="wrap">
+        <Tick checked={free} set={setFree}>
+          The wheel is free or the chain is off, nobody touches the throttle
+        </Tick>
+        {props.stops.length > 0 && (
+          <Tick checked={anyway} set={setAnyway}>
+            {props.stops.length} stop{props.stops.length > 1 ? 's stand' : ' stands'} in the build: write all the same
+          </Tick>
+        )}
+        <Text as="label">
+          Pack by a meter, V <Input aria-label="Pack by a meter, V" w="90px" value={volts} inputMode="decimal" placeholder="as shown" onChange={(e) => setVolts(e.target.value)} />
+        </Text>
+        {props.asks && (
+          <Text as="label">
+            Type the controller&apos;s name <Input w="190px" value={typed} onChange={(e) => setTyped(e.target.value)} />
+          </Text>
+        )}
+        <Act tone="choice" disabled={!free || props.count === 0 || props.call.isPending || (props.stops.length > 0 && !anyway)} onClick={go}>
+          {props.call.isPending ? 'Writing …' : `Write ${props.count} values`}
+        </Act>
+      </Flex>
+      {written?.cycle && <Text mt="2">Now switch it off and on, wheel still free; then look again above.</Text>}
+    </Box>
+  )
+}
+
+/** A statement that a person makes, large enough for a glove. */
+export function Tick(props: { checked: boolean; set: (on: boolean) => void; children: React.ReactNode }) {
+  return (
+    <Checkbox.Root checked={props.checked} onCheckedChange={(e) => props.set(e.checked === true)} minH="44px" gap="2">
+      <Checkbox.HiddenInput />
+      <Checkbox.Control w="26px" h="26px" borderColor="rule-strong" bg="sheet" color="choice" />
+      <Checkbox.Label fontSize="16px">{props.children}</Checkbox.Label>
+    </Checkbox.Root>
+  )
+}

@@ -1,0 +1,127 @@
+import { Box, Flex } from '@chakra-ui/react'
+import { scaleLinear } from 'd3-scale'
+import { useState } from 'react'
+import type { Drawings } from '../../api/client'
+import { show } from '../../lib/units'
+import { paint } from '../../theme/paint'
+import { Act } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { useSize } from '../../ui/useSize'
+import { T } from '../../ui/svgtext'
+import { dragHandlers } from '../../ui/drag'
+
+type T = NonNullable<Drawings['tune']>
+
+/** Thrust over twist at three speeds; the points of the curve are dragged. */
+export function Curve({ d }: { d: T }) {
+  const { ref, w, h } = useSize<HTMLDivElement>()
+  const { change, prefs } = useWorkshop()
+  const [drag, setDrag] = useState<{ i: number; x: number; y: number } | null>(null)
+  const m = { l: 64, r: 120, t: 30, b: 42 }
+  const most = Math.max(1, ...d.thrust_n.flatMap(([, n]) => n as number[]))
+  const points = (d.points as [number, number][]).map((p, i) => (drag?.i === i ? ([drag.x, drag.y] as [number, number]) : p))
+  const X = (t: number) => m.l + t * (w - m.l - m.r)
+  const Y = (s: number) => h - m.b - s * (h - m.b - m.t)
+  const save = (next: [number, number][]) => change([{ path: 'tune.throttle', value: next }], 'Throttle curve')
+  const clamp = (i: number, x: number, y: number) => {
+    const lo = i === 0 ? 0 : points[i - 1]![0] + 0.02
+    const hi = i === points.length - 1 ? 1 : points[i + 1]![0] - 0.02
+    const fx = i === 0 ? 0 : i === points.length - 1 ? 1 : Math.min(Math.max(x, lo), hi)
+    return { i, x: Math.round(fx * 100) / 100, y: Math.round(Math.min(Math.max(y, 0), 1) * 100) / 100 }
+  }
+  const move = (e: React.PointerEvent) => {
+    if (!drag) return
+    const box = e.currentTarget.getBoundingClientRect()
+    setDrag(clamp(drag.i, (e.clientX - box.left - m.l) / (w - m.l - m.r), (h - m.b - (e.clientY - box.top)) / (h - m.b - m.t)))
+  }
+  const drop = () => {
+    if (!drag) return
+    setDrag(null)
+    save(points)
+  }
+  const nudge = (i: number, e: React.KeyboardEvent) => {
+    const by = { ArrowUp: [0, 0.02], ArrowDown: [0, -0.02], ArrowLeft: [-0.02, 0], ArrowRight: [0.02, 0] }[e.key]
+    if (!by) return
+    e.preventDefault()
+    const p = clamp(i, points[i]![0] + by[0]!, points[i]![1] + by[1]!)
+    save(points.map((q, k) => (k === i ? [p.x, p.y] : q)))
+  }
+  const add = () => {
+    const gaps = points.slice(1).map((p, i) => p[0] - points[i]![0])
+    const i = gaps.indexOf(Math.max(...gaps))
+    const mid: [number, number] = [(points[i]![0] + points[i + 1]![0]) / 2, (points[i]![1] + points[i + 1]![1]) / 2]
+    save([...points.slice(0, i + 1), mid, ...points.slice(i + 1)])
+  }
+  // Labels at the right end, pushed apart where curves end together.
+  const tags = d.thrust_n.map(([, n]) => Y((n as number[]).at(-1)! / most) + 5)
+  for (let i = 1; i < tags.length; i++) tags[i] = Math.max(tags[i]!, tags[i - 1]! + 18)
+  return (
+    <Box ref={ref} flex="1" minH="inherit" position="relative">
+      <svg width={w} height={h} role="group" aria-label="Throttle curve in newtons" style={{ position: 'absolute', inset: 0, touchAction: drag ? 'none' : 'pan-y' }} {...dragHandlers(!!drag, move, drop)}>
+        <g style={{ fontSize: 13 }} fill={paint('ink.soft')}>
+          {[0, 0.25, 0.5, 0.75, 1].map((t) => (
+            <g key={t}>
+              <path d={`M${X(t)} ${m.t}V${Y(0)}`} stroke={paint('rule')} />
+              <T x={X(t)} y={Y(0) + 18} textAnchor="middle">
+                {t * 100}
+              </T>
+            </g>
+          ))}
+          {scaleLinear([0, most], [0, 1])
+            .ticks(5)
+            .map((n) => (
+              <g key={n}>
+                <path d={`M${X(0)} ${Y(n / most)}H${X(1)}`} stroke={paint('rule')} />
+                <T x={m.l - 8} y={Y(n / most) + 4} textAnchor="end">
+                  {show(n, 'n', prefs).number}
+                </T>
+              </g>
+            ))}
+          <T x={m.l - 8} y="16" fontWeight="600">
+            thrust, N
+          </T>
+          <T x={X(1)} y={h - 6} textAnchor="end" fontWeight="600">
+            twist, %
+          </T>
+        </g>
+        {d.thrust_n.map(([speed, n], k) => (
+          <g key={String(speed)}>
+            <path
+              d={(n as number[]).map((v, i) => `${i ? 'L' : 'M'}${X(d.twist[i]!)} ${Y(v / most)}`).join('')}
+              fill="none"
+              stroke={paint('ink')}
+              strokeWidth={k === 0 ? 3 : 1.8}
+              strokeDasharray={['', '9 4', '3 4'][k]}
+            />
+            <T x={X(1) + 8} y={tags[k]!} fontSize={14} fontWeight="600" fill={paint('ink')}>
+              {k === 0 ? 'from rest' : `at ${show(speed as number, 'm_s', prefs).text}`}
+            </T>
+          </g>
+        ))}
+        <path d={points.map(([x, y], i) => `${i ? 'L' : 'M'}${X(x)} ${Y(y)}`).join('')} fill="none" stroke={paint('choice')} strokeWidth="2.5" />
+        {points.map(([x, y], i) => (
+          <g key={i} role="slider" tabIndex={0} aria-label={`Curve point ${i + 1}`} aria-valuenow={Math.round(y * 100)} aria-valuemin={0} aria-valuemax={100} aria-valuetext={`twist ${Math.round(x * 100)} %, torque ${Math.round(y * 100)} %`} style={{ cursor: 'move' }} onPointerDown={() => setDrag({ i, x, y })} onKeyDown={(e) => nudge(i, e)}>
+            <circle cx={X(x)} cy={Y(y)} r="22" fill="transparent" />
+            <circle cx={X(x)} cy={Y(y)} r="8" fill={paint('choice')} stroke={paint('sheet')} strokeWidth="2.5" />
+          </g>
+        ))}
+      </svg>
+      <Flex position="absolute" right="10px" bottom="50px" gap="2" direction="column" className="no-print">
+        <Act onClick={add} disabled={points.length >= 8}>
+          Add a point
+        </Act>
+        <Act
+          onClick={() =>
+            save([
+              [0, 0],
+              [1, 1],
+            ])
+          }
+        >
+          Straight
+        </Act>
+      </Flex>
+    </Box>
+  )
+}
+

@@ -1,0 +1,78 @@
+import { Flex, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { problemText } from '../../api/hooks'
+import { useAdopt, useIdentify, useLink } from '../../api/link'
+import { at } from '../../lib/path'
+import { show } from '../../lib/units'
+import { Act, Trouble } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { Rows } from '../../ui/Rows'
+import { Tick } from './Controller'
+
+const STEPS = ['not started', 'resistance', 'inductance', 'turning', 'halls', 'done']
+const MEASURED: [string, string, string, string][] = [
+  ['r_phase_ohm', 'Phase resistance', 'ohm', 'drive.motor.r_phase_ohm'],
+  ['l_phase_henry', 'Phase inductance', 'henry', 'drive.motor.l_phase_henry'],
+  ['kv_rpm_v', 'KV, rpm a volt of the bus', 'rpm_v', 'drive.motor.kv_rpm_v'],
+  ['hall_order', 'Order of the halls', 'ratio', ''],
+  ['hall_offset_deg', 'Hall offset', 'deg', ''],
+  ['direction', 'Direction', 'ratio', ''],
+]
+
+/** The controller's own identification: started, followed, compared with the build, adopted. */
+export function Identify() {
+  const { bench, prefs } = useWorkshop()
+  const link = useLink().data
+  const [free, setFree] = useState(false)
+  const { seen, problem, start, running } = useIdentify()
+  const adopt = useAdopt(bench.id)
+  if (!link?.connected) return <Text py="3">Nothing is connected: under Controller, connect the bench bike or an adapter.</Text>
+  const at_ = STEPS.indexOf(seen?.step ?? 'not started')
+  const results = seen?.values ?? {}
+  return (
+    <Flex direction="column" gap="3" py="3">
+      <Text>The wheel turns by itself, slowly, and may jerk. Wheel off the ground or chain off; hand on the disconnect; hand off the throttle. A code for the throttle is expected while its plug is off; a code for a hall is real.</Text>
+      <Flex gap="3" align="center" wrap="wrap">
+        <Tick checked={free} set={setFree}>
+          The wheel is free, my hand is on the disconnect
+        </Tick>
+        <Act tone="choice" disabled={!free || running} onClick={start}>
+          {running ? 'Identifying …' : 'Start'}
+        </Act>
+      </Flex>
+      <Flex as="ol" gap="2" wrap="wrap" listStyleType="none" role="status" aria-label="Steps of the identification">
+        {STEPS.slice(1).map((s, i) => (
+          <Text as="li" key={s} px="2" py="1" borderWidth="1px" borderColor={i + 1 === at_ ? 'choice' : 'rule'} bg={i + 1 <= at_ ? 'choice-wash' : 'sheet'} fontWeight={i + 1 === at_ ? '700' : '400'}>
+            {s}
+          </Text>
+        ))}
+      </Flex>
+      {problem && <Trouble text={problem} />}
+      {seen?.state === 'done' && (
+        <>
+          <Rows
+            label="Identified"
+            heads={['', 'in the build', 'measured', 'difference']}
+            rows={MEASURED.filter(([k]) => results[k] !== undefined).map(([k, label, quantity, path]) => {
+              const before = path ? (at(bench.doc, `${path}.amount`) as number | null) : null
+              const value = results[k]!
+              return [
+                label,
+                before === null || before === undefined ? '–' : show(before, quantity, prefs, 3).text,
+                k === 'hall_order' ? String(Math.round(value)) : k === 'direction' ? (value < 0 ? 'turned round' : 'as wired') : show(value, quantity, prefs, 3).text,
+                before ? `${((value / before - 1) * 100).toFixed(1)} %` : '',
+              ]
+            })}
+          />
+          <Flex gap="2" align="center" wrap="wrap">
+            <Act tone="choice" disabled={adopt.isPending || adopt.isSuccess} onClick={() => adopt.mutate(seen.id)}>
+              Take into the build as measured
+            </Act>
+            {adopt.isSuccess && <Text role="status">Taken. Halls, offset and direction are in the set: write it under Controller.</Text>}
+          </Flex>
+          {adopt.error && <Trouble text={problemText(adopt.error)} />}
+        </>
+      )}
+    </Flex>
+  )
+}

@@ -1,0 +1,94 @@
+import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { problemText } from '../../api/hooks'
+import { keepKind, type ObjectOut, objectsOf, useMeanings } from '../../api/link'
+import { Act, Trouble } from '../../ui/atoms'
+import { FilePick } from '../../ui/FilePick'
+import { Rows } from '../../ui/Rows'
+
+/** Another controller's dictionary file: which of its objects means what, and by what scale. */
+export function Mapping() {
+  const client = useQueryClient()
+  const meanings = useMeanings().data ?? []
+  const [file, setFile] = useState<File | null>(null)
+  const [objects, setObjects] = useState<ObjectOut[]>([])
+  const [chosen, setChosen] = useState<Record<string, { meaning: string; scale: string }>>({})
+  const [problem, setProblem] = useState('')
+  const take = (f: File) => {
+    setProblem('')
+    objectsOf(f)
+      .then((rows) => {
+        setFile(f)
+        setObjects(rows)
+        setChosen(Object.fromEntries(rows.filter((o) => o.guess).map((o) => [o.at, { meaning: o.guess, scale: '1' }])))
+      })
+      .catch((e: Error) => setProblem(problemText(e)))
+  }
+  const keep = () => {
+    const places: Record<string, number[]> = {}
+    for (const [at, c] of Object.entries(chosen)) {
+      const [index, sub] = at.replace('0x', '').split(':')
+      if (c.meaning) places[c.meaning] = [parseInt(index!, 16), parseInt(sub!, 16), Number(c.scale) || 1, 0]
+    }
+    keepKind(file!, file!.name.replace(/\.\w+$/, ''), places)
+      .then(() => {
+        setFile(null)
+        void client.invalidateQueries({ queryKey: ['link', 'profiles'] })
+      })
+      .catch((e: Error) => setProblem(problemText(e)))
+  }
+  return (
+    <Box flex={file ? '1 1 100%' : undefined}>
+      <FilePick label="Its dictionary file" name="Controller profile" reads="dictionary" pick={take} />
+      {problem && <Trouble text={problem} />}
+      {file && (
+        <Box mt="2" maxH="420px" overflowY="auto">
+          <Text>
+            {objects.length} objects. What has no meaning here stays readable; what has no readable limit is not written. Scale: what one step of the stored number is, such as 0.1 for tenths of an ampere.
+          </Text>
+          <Rows
+            label="Objects of the controller"
+            heads={['object', 'name', 'type', 'limits', 'means', 'scale']}
+            left={[0, 1, 2, 3, 4, 5]}
+            rows={objects.map((o) => [
+              o.at,
+              o.name,
+              `${o.type} ${o.access}`,
+              o.unread || (o.low === null && o.high === null ? 'of its type' : `${o.low ?? ''} … ${o.high ?? ''}`),
+              <NativeSelect.Root key="m" w="220px">
+                <NativeSelect.Field
+                  aria-label={`Meaning of ${o.name}`}
+                  value={chosen[o.at]?.meaning ?? ''}
+                  onChange={(e) => setChosen({ ...chosen, [o.at]: { meaning: e.target.value, scale: chosen[o.at]?.scale ?? '1' } })}
+                >
+                  <option value="">–</option>
+                  {meanings.map((m) => (
+                    <option key={m.name} value={m.name}>
+                      {m.label}
+                    </option>
+                  ))}
+                </NativeSelect.Field>
+                <NativeSelect.Indicator />
+              </NativeSelect.Root>,
+              <Input
+                key="s"
+                w="90px"
+                aria-label={`Scale of ${o.name}`}
+                value={chosen[o.at]?.scale ?? ''}
+                disabled={!chosen[o.at]?.meaning}
+                onChange={(e) => setChosen({ ...chosen, [o.at]: { meaning: chosen[o.at]!.meaning, scale: e.target.value } })}
+              />,
+            ])}
+          />
+          <Flex gap="2" mt="2">
+            <Act tone="choice" onClick={keep}>
+              Keep this kind of controller
+            </Act>
+            <Act onClick={() => setFile(null)}>Close</Act>
+          </Flex>
+        </Box>
+      )}
+    </Box>
+  )
+}

@@ -1,0 +1,130 @@
+import { Box, Flex, Input, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { problemText } from '../../api/hooks'
+import { type Comparison, setFromFile, useFirmware, useLinkCall, useSettingsHistory } from '../../api/link'
+import { show } from '../../lib/units'
+import { Act, Trouble } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { FilePick } from '../../ui/FilePick'
+import { Rows } from '../../ui/Rows'
+import { Differences, Tick } from './Controller'
+
+/** What was read and written, when, why, and the runs made in between; a file beside the build; firmware. */
+export function Record() {
+  const { bench, prefs } = useWorkshop()
+  const items = useSettingsHistory(bench.id)
+  const call = useLinkCall()
+  const [file, setFile] = useState<Comparison | null>(null)
+  const [problem, setProblem] = useState('')
+  const [firmware, setFirmware] = useState(false)
+  const look = (f: File) => {
+    setProblem('')
+    setFromFile(bench.id, f)
+      .then(setFile)
+      .catch((e: Error) => setProblem(problemText(e)))
+  }
+  const back = (id: string) =>
+    call.mutate({ do: 'write', build: bench.id, source: { kind: 'reading', name: id, text: '' }, why: 'an earlier reading', typed: '', volts: null, anyway: false })
+  return (
+    <Flex direction="column" gap="3" py="3">
+      <Flex gap="2" wrap="wrap" align="center">
+        <FilePick label="Compare a file" name="Parameter set to compare" reads="parameters" pick={look} />
+        <Act aria-pressed={firmware} onClick={() => setFirmware(!firmware)}>
+          Before a new firmware
+        </Act>
+      </Flex>
+      {problem && <Trouble text={problem} />}
+      {file && (
+        <Box>
+          <Flex gap="2" align="center">
+            <Text fontWeight="600" flex="1">
+              {file.second} beside this build&apos;s set
+            </Text>
+            <Act onClick={() => setFile(null)}>Close</Act>
+          </Flex>
+          {file.belongs && <Trouble text={file.belongs} />}
+          {file.kept.length > 0 && <Text>{file.kept.length} objects in it are of another controller; they are kept in the file, and not written.</Text>}
+          <Differences rows={file.rows} prefs={prefs} same={file.same} heads={['this build', 'the file']} />
+        </Box>
+      )}
+      {firmware && <Firmware />}
+      {call.error && <Trouble text={problemText(call.error)} />}
+      {call.data && <Text role="status">{call.data.words}</Text>}
+      {items.data?.length === 0 && <Text>Nothing was read or written yet. The first read keeps what the controller came with.</Text>}
+      {items.data && items.data.length > 0 && (
+        <Rows
+          label="Read and written"
+          heads={['when', 'what', 'serial', 'values', 'what changed', 'runs after it', '']}
+          left={[0, 1, 4, 5, 6]}
+          rows={items.data.map((i) => [
+            i.at.slice(0, 16).replace('T', ' '),
+            `${i.kind === 'read' ? 'read' : i.state}: ${i.why}`,
+            String(i.serial),
+            String(i.count),
+            <Text key="w" as="span" fontSize="14px" display="block" maxW="320px">
+              {i.sentences.slice(0, 4).join('; ')}
+              {i.sentences.length > 4 ? ` and ${i.sentences.length - 4} more` : ''}
+            </Text>,
+            i.runs.length ? `${i.runs.length}${i.best_s ? `, best ${show(i.best_s, 's', prefs).text}` : ''}` : '–',
+            i.kind === 'read' ? (
+              <Act key="b" onClick={() => back(i.id)} disabled={call.isPending} title="wheel free">
+                Write back, wheel free
+              </Act>
+            ) : (
+              ''
+            ),
+          ])}
+        />
+      )}
+    </Flex>
+  )
+}
+
+const WORDS = { done: 'in place', open: 'open', stop: 'not so' }
+
+/** What must be in place before a firmware is changed. */
+function Firmware() {
+  const { bench } = useWorkshop()
+  const [wanted, setWanted] = useState('')
+  const [hardware, setHardware] = useState('')
+  const [volts, setVolts] = useState('')
+  const [said, setSaid] = useState({ media_checked: false, way_back: false, wheel_free: false, charger_off: false })
+  const supply = volts.trim() && Number.isFinite(Number(volts.replace(',', '.'))) ? Number(volts.replace(',', '.')) : undefined
+  const told = Object.fromEntries(Object.entries(said).filter(([, v]) => v)) as Partial<typeof said>
+  const list = useFirmware(bench.id, { wanted, image_hardware: hardware, ...told, ...(supply === undefined ? {} : { supply_v: supply }) })
+  const tick = (key: keyof typeof said, label: string) => (
+    <Tick checked={said[key]} set={(on) => setSaid({ ...said, [key]: on })}>
+      {label}
+    </Tick>
+  )
+  return (
+    <Box borderWidth="1px" borderColor="rule" p="3">
+      <Flex gap="3" wrap="wrap" align="end">
+        <Text as="label">
+          New version
+          <Input w="120px" value={wanted} onChange={(e) => setWanted(e.target.value)} />
+        </Text>
+        <Text as="label">
+          Image for hardware
+          <Input w="120px" value={hardware} onChange={(e) => setHardware(e.target.value)} />
+        </Text>
+        <Text as="label">
+          Supply, V
+          <Input w="100px" value={volts} inputMode="decimal" onChange={(e) => setVolts(e.target.value)} />
+        </Text>
+        {tick('media_checked', 'file read back')}
+        {tick('way_back', 'old image at hand')}
+        {tick('charger_off', 'charger off')}
+        {tick('wheel_free', 'wheel free')}
+      </Flex>
+      {list.data && (
+        <>
+          <Text fontWeight="700" my="2" role="status" color={list.data.allowed ? 'ink' : 'stop'}>
+            {list.data.allowed ? 'It may begin.' : 'Not yet.'}
+          </Text>
+          <Rows label="Before a new firmware" heads={['what', '', 'why']} left={[0, 1, 2]} rows={list.data.items.map((i) => [i.what, WORDS[i.state as keyof typeof WORDS], i.why])} />
+        </>
+      )}
+    </Box>
+  )
+}

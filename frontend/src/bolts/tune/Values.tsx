@@ -1,0 +1,139 @@
+import { Box, Flex, Input, Table, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import type { Drawings } from '../../api/client'
+import { at } from '../../lib/path'
+import { digits, parseQuantity, show, shownUnit, toUnit } from '../../lib/units'
+import { Act } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { useDraft } from '../../ui/useDraft'
+
+type T = NonNullable<Drawings['tune']>
+type Row = T['rows'][number]
+
+const GROUPS = ['battery', 'motor', 'throttle', 'modes', 'speed', 'braking', 'protections', 'display']
+
+/** Every parameter with its reason, a group at a time; the first shows all that is set by hand too. */
+export function Values({ d }: { d: T }) {
+  const [group, setGroup] = useState('battery')
+  const rows = d.rows.filter((r) => r.group === group)
+  return (
+    <Box>
+      <Flex gap="1" wrap="wrap" py="2" role="group" aria-label="Group of parameters">
+        {GROUPS.map((g) => {
+          const own = d.rows.filter((r) => r.group === g)
+          const byHand = own.filter((r) => r.chosen !== null).length
+          return (
+            <Act key={g} aria-pressed={g === group} bg={g === group ? 'choice-wash' : 'sheet'} onClick={() => setGroup(g)} disabled={own.length === 0}>
+              {g}
+              {byHand > 0 ? ` (${byHand} by hand)` : ''}
+            </Act>
+          )
+        })}
+      </Flex>
+    <Box pb="3" overflowX="auto" tabIndex={0} role="region" aria-label="Parameters">
+      <Table.Root size="sm">
+        <Table.Header>
+          <Table.Row bg="transparent">
+            {['object', 'parameter', 'recommended', 'within', 'because', 'in the build', 'set by hand'].map((t) => (
+              <Table.ColumnHeader key={t} color="ink-soft">
+                {t}
+              </Table.ColumnHeader>
+            ))}
+          </Table.Row>
+        </Table.Header>
+        <Table.Body>
+          {rows.map((r) => (
+            <ParamRow key={r.name} row={r} />
+          ))}
+        </Table.Body>
+      </Table.Root>
+    </Box>
+    </Box>
+  )
+}
+
+/** A value in words where its numbers are names. */
+export function inWords(words: string[], lo: number, value: number): string | null {
+  return words.length ? (words[Math.round(value - lo)] ?? null) : null
+}
+
+function ParamRow({ row }: { row: Row }) {
+  const { prefs, change, bench, send } = useWorkshop()
+  const tryIt = (r: Row) => {
+    const go = () => change([{ path: r.path, value: { amount: r.recommended, origin: 'guess', tolerance: 0 } }], `Recommended ${r.label}`)
+    if (bench.trial) go()
+    else send({ do: 'try' }, go)
+  }
+  const unit = shownUnit(row.quantity, row.recommended, prefs)
+  const now = row.chosen === null ? '' : digits(toUnit(row.chosen, unit), 5)
+  const [draft, setDraft] = useDraft(now)
+  const parsed = draft?.trim() ? parseQuantity(draft, row.quantity, unit) : null
+  const out = parsed?.ok ? parsed.si < row.lo || parsed.si > row.hi : false
+  const error = parsed && !parsed.ok ? parsed.error : out ? `${show(row.lo, row.quantity, prefs).text} to ${show(row.hi, row.quantity, prefs).text}` : ''
+  const commit = () => {
+    if (draft === null || draft === now || error) return setDraft(error ? draft : null)
+    const others = ((at(bench.doc, 'tune.chosen') as { name: string; value: number }[]) ?? []).filter((c) => c.name !== row.name)
+    change([{ path: 'tune.chosen', value: parsed?.ok ? [...others, { name: row.name, value: parsed.si }] : others }], row.label)
+  }
+  return (
+    <Table.Row bg="transparent">
+      <Table.Cell fontFamily="mono" fontSize="13px">
+        0x{row.index.toString(16).toUpperCase()}
+        {row.sub ? `:${row.sub}` : ''}
+      </Table.Cell>
+      <Table.Cell fontWeight="600">
+        {row.label}
+        {row.power && (
+          <Text fontSize="12px" color="ink-soft" fontWeight="400">
+            acts after off and on
+          </Text>
+        )}
+      </Table.Cell>
+      <Table.Cell>
+        <Text textStyle="digits" fontSize="18px" textDecoration={row.chosen !== null ? 'line-through' : undefined}>
+          {inWords(row.words, row.lo, row.recommended) ?? show(row.recommended, row.quantity, prefs, 4).text}
+        </Text>
+      </Table.Cell>
+      <Table.Cell whiteSpace="nowrap" color="ink-soft">
+        {row.least == null && row.most == null ? '–' : `${row.least == null ? '' : show(row.least, row.quantity, prefs).number} … ${row.most == null ? '' : show(row.most, row.quantity, prefs).text}`}
+      </Table.Cell>
+      <Table.Cell>{row.constraint}</Table.Cell>
+      <Table.Cell>
+        {row.build == null ? (
+          <Text color="ink-soft">{row.path ? 'as recommended' : '–'}</Text>
+        ) : (
+          <Flex gap="2" align="center">
+            <Text color={Math.abs(row.build - row.recommended) > 0.005 * Math.abs(row.recommended) + 1e-9 ? 'choice' : 'ink'} whiteSpace="nowrap">
+              {show(row.build, row.quantity, prefs, 4).text}
+            </Text>
+            {Math.abs(row.build - row.recommended) > 0.005 * Math.abs(row.recommended) + 1e-9 && row.name !== 'phase_a' && (
+              <Act px="2" aria-label={`try the recommended ${row.label}`} onClick={() => tryIt(row)}>
+                try
+              </Act>
+            )}
+          </Flex>
+        )}
+      </Table.Cell>
+      <Table.Cell>
+        <Input
+          h="44px"
+          w="120px"
+          bg="sheet"
+          borderColor={error ? 'stop' : 'rule-strong'}
+          placeholder="as left"
+          aria-label={`${row.label}, set by hand`}
+          aria-invalid={!!error}
+          value={draft ?? now}
+          onChange={(e) => setDraft(e.target.value)}
+          onBlur={commit}
+          onKeyDown={(e) => e.key === 'Enter' && commit()}
+        />
+        {error && (
+          <Text fontSize="13px" color="stop" role="alert">
+            {error}
+          </Text>
+        )}
+      </Table.Cell>
+    </Table.Row>
+  )
+}

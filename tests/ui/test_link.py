@@ -1,0 +1,151 @@
+"""The link through the interface: connect, compare, write, off and on, look again; identify; swap; find a fault."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from benches import do
+
+AXE = Path(__file__).resolve().parents[2] / "frontend/node_modules/axe-core/axe.min.js"
+
+
+def tune(bench: Page, server: str, tab: str) -> None:
+    bench.goto(f"{server}/build/moss-84/tune")
+    bench.get_by_role("tab", name=tab).click()
+
+
+@pytest.fixture(autouse=True)
+def fresh(bench: Page, server: str, bench_bike: int) -> None:
+    """Moss on the bench, its controller as it came, nothing connected."""
+    do(bench_bike, "repair", name="all")
+    bench.request.post(f"{server}/api/link/disconnect")
+    bench.request.post(f"{server}/api/bench/load/moss-84")
+    do(bench_bike, "hand", throttle=0.0, stand=True, brake=False)
+
+
+def connect(bench: Page) -> None:
+    bench.get_by_role("button", name="Connect the bench bike").click()
+    expect(bench.get_by_text("Bench controller, serial 9001")).to_be_visible()
+
+
+def test_read_compare_write_verify(bench: Page, server: str, bench_bike: int) -> None:
+    tune(bench, server, "Controller")
+    connect(bench)
+    table = bench.get_by_role("table", name="Differences")
+    expect(table.get_by_role("row", name=re.compile("Line amps 20 A 100 A"))).to_be_visible()
+    write = bench.get_by_role("button", name=re.compile(r"^Write \d+ values"))
+    expect(write).to_be_disabled()
+    bench.get_by_text("The wheel is free or").click()
+    write.click()
+    expect(bench.get_by_text("A write is open: all")).to_be_visible()
+    do(bench_bike, "cycle")
+    bench.get_by_role("button", name="It was off and on: look again").click()
+    expect(bench.get_by_text("hold after the power cycle")).to_be_visible()
+    expect(bench.get_by_text("Nothing differs")).to_be_visible()
+    bench.get_by_role("tab", name="Record").click()
+    expect(bench.get_by_role("table", name="Read and written")).to_contain_text("verified")
+
+
+def test_a_cut_write_offers_both_ways_out(bench: Page, server: str, bench_bike: int) -> None:
+    tune(bench, server, "Controller")
+    connect(bench)
+    do(bench_bike, "fault", name="reset-in-write", on=True)
+    bench.get_by_text("The wheel is free or").click()
+    bench.get_by_role("button", name=re.compile(r"^Write \d+ values")).click()
+    expect(bench.get_by_text("lost what was written")).to_be_visible()
+    do(bench_bike, "repair", name="reset-in-write")
+    do(bench_bike, "cycle")
+    expect(bench.get_by_text("A write is open")).to_be_visible()
+    bench.get_by_role("button", name="Finish it").click()
+    expect(bench.get_by_text("written, read back and stored")).to_be_visible()
+
+
+def test_live_values_and_a_recorded_ride(bench: Page, server: str, bench_bike: int) -> None:
+    tune(bench, server, "Controller")
+    connect(bench)
+    bench.get_by_text("The wheel is free or").click()
+    bench.get_by_role("button", name=re.compile(r"^Write \d+ values")).click()
+    expect(bench.get_by_text("A write is open: all")).to_be_visible()
+    do(bench_bike, "cycle")
+    bench.get_by_role("tab", name="Live").click()
+    values = bench.get_by_role("group", name="Live values")
+    expect(values).to_contain_text(re.compile(r"volts\s*9[56]"))
+    bench.get_by_role("button", name="Record", exact=True).click()
+    expect(bench.get_by_role("button", name="End the recording")).to_be_visible()
+    bench.wait_for_timeout(1500)
+    do(bench_bike, "hand", stand=False)
+    do(bench_bike, "hand", throttle=1.0)
+    expect(values).to_contain_text(re.compile(r"speed by its settings\s*1[4-9]"), timeout=25000)
+    bench.wait_for_timeout(1500)
+    do(bench_bike, "hand", throttle=0.0)
+    bench.get_by_role("button", name="End the recording").click()
+    bench.get_by_role("button", name="Keep it as a log").click()
+    expect(bench.get_by_text("are now a log in Prove")).to_be_visible()
+    logs = bench.request.get(f"{server}/api/builds/moss-84/logs").json()
+    assert logs[0]["name"] == "live.csv"
+
+
+def test_identified_and_adopted(bench: Page, server: str, bench_bike: int) -> None:
+    tune(bench, server, "Controller")
+    connect(bench)
+    bench.get_by_role("tab", name="Identify").click()
+    start = bench.get_by_role("button", name="Start", exact=True)
+    expect(start).to_be_disabled()
+    bench.get_by_text("The wheel is free, my hand").click()
+    start.click()
+    for _ in range(20):
+        do(bench_bike, "wait", seconds=0.5)
+    table = bench.get_by_role("table", name="Identified")
+    expect(table).to_contain_text("as wired")
+    bench.get_by_role("button", name="Take into the build as measured").click()
+    expect(bench.get_by_text("Taken. Halls")).to_be_visible()
+    doc = bench.request.get(f"{server}/api/builds/moss-84").json()["doc"]
+    assert doc["drive"]["motor"]["r_phase_ohm"]["origin"] == "measured"
+
+
+def test_another_pack_is_refused_before_it_is_connected(bench: Page, server: str) -> None:
+    tune(bench, server, "Packs and purposes")
+    bench.get_by_label("The pack reads, V").fill("96")
+    expect(bench.get_by_text("cannot be the pack of Club's short pack")).to_be_visible()
+    bench.get_by_label("The pack reads, V").fill("80")
+    expect(bench.get_by_text("it fits Club's short pack")).to_be_visible()
+
+
+def test_a_hidden_fault_is_found(bench: Page, server: str, bench_bike: int) -> None:
+    bench.goto(f"{server}/bench")
+    bench.get_by_role("button", name="Hide a fault").click()
+    expect(bench.get_by_text("Something is wrong")).to_be_visible()
+    do(bench_bike, "practice", seed=3)  # the same one on every run
+    bench.get_by_role("button", name="Two phases, ohms").click()
+    expect(bench.get_by_role("table", name="Readings")).to_be_visible()
+    labels = [b.inner_text() for b in bench.get_by_role("heading").all()]
+    assert labels
+    found = False
+    for name in ("swap two phase leads back", "identify again, or move the wires", "mend the hall's wire",
+                 "measure and set its ends", "change the group", "replace the plug", "replace the BMS",
+                 "clean and refit its case", "free the brake"):  # fmt: skip
+        bench.get_by_role("button", name=name).click()
+        expect(bench.get_by_text(re.compile("That was not it|Found:")).first).to_be_visible()
+        if bench.get_by_text("Found:").count():
+            found = True
+            break
+    assert found
+    expect(bench.get_by_text("points with 1 readings")).to_be_visible()
+
+
+@pytest.mark.parametrize("path", ["/bench", "/build/moss-84/tune"])
+def test_accessible_and_fits_a_phone(bench: Page, server: str, path: str) -> None:
+    bench.set_viewport_size({"width": 390, "height": 844})
+    bench.goto(f"{server}{path}")
+    bench.wait_for_load_state("networkidle") if path != "/bench" else bench.wait_for_timeout(800)
+    if "tune" in path:
+        bench.get_by_role("tab", name="Controller").click()
+        connect(bench)
+    assert bench.evaluate("document.documentElement.scrollWidth") <= 390
+    bench.evaluate(AXE.read_text())
+    result = bench.evaluate("axe.run(document, {resultTypes: ['violations']})")
+    assert [(v["id"], len(v["nodes"])) for v in result["violations"]] == []
