@@ -61,6 +61,14 @@ def test_params_and_schema(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -
     assert main(["params", path]) == 0 and "Line amps" in out(capsys)
     assert main(["params", path, "--dcf", str(tmp_path / "x.dcf")]) == 0
     assert b"[2104]" in (tmp_path / "x.dcf").read_bytes()
+    assert main(["params", path, "--profile", "Guest", "--dcf", str(tmp_path / "g.dcf")]) == 0
+    assert main(["params", "--diff", str(tmp_path / "x.dcf"), str(tmp_path / "g.dcf")]) == 1
+    assert "Line amps: 100 → 80" in out(capsys)
+    assert main(["params", "--diff", str(tmp_path / "x.dcf"), str(tmp_path / "x.dcf")]) == 0
+    assert "Nothing differs" in out(capsys)
+    assert main(["params", "--eds", str(tmp_path / "c.eds")]) == 0
+    assert b"[ManufacturerObjects]" in (tmp_path / "c.eds").read_bytes()
+    assert main(["params"]) == 2
     for what in ("build", "run", "parts"):
         assert main(["schema", what]) == 0
         assert json.loads(out(capsys))["$schema"]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 
+import pypdf
 import pytest
 from canopen.objectdictionary import eds
 
@@ -71,3 +72,19 @@ def test_nothing_known_nothing_written() -> None:
 def test_broken_dcf(data: bytes, words: str) -> None:
     with pytest.raises(FormatError, match=words):
         read_dcf(data, "set.dcf")
+
+
+def test_the_sheet_holds_every_value_and_its_reason() -> None:
+    """Read back by an independent PDF library."""
+    rows = parameter_file(brakka(), "csv")[1].decode().splitlines()[1:]
+    pages = pypdf.PdfReader(io.BytesIO(parameter_file(brakka(), "pdf")[1])).pages
+    text = "\n".join(p.extract_text() for p in pages)
+    assert "Parameter set: Brakka 96" in text and "read back" in text
+    for row in rows:
+        assert row.split(",")[0][:40] in text, row
+    assert (
+        "NOT CLEARED"
+        in pypdf.PdfReader(io.BytesIO(parameter_file(pip(), "pdf", True)[1]))
+        .pages[0]
+        .extract_text()
+    )

@@ -17,6 +17,7 @@ from ninebolt.api import (
     routes_drive,
     routes_link,
     routes_packs,
+    routes_prove,
     routes_reference,
     routes_rides,
     routes_shelf,
@@ -58,6 +59,7 @@ def make_app(
         routes_shelf,
         routes_reference,
         routes_link,
+        routes_prove,
     ):
         app.include_router(module.router)
     app.add_middleware(Gate)

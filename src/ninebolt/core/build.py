@@ -105,11 +105,28 @@ class Tune:
 
 
 @dataclass(frozen=True, slots=True)
+class GateEntry:
+    """What was found at a gate of commissioning: a reading, or a yes or no; by whom and when."""
+
+    key: str = text("Gate")
+    value: Value = num("Reading")
+    passed: bool | None = flag("Passed")
+    note: str = text("Note")
+    who: str = text("Who")
+    at: str = text("When")
+
+
+@dataclass(frozen=True, slots=True)
 class Prove:
-    """How runs are read, and which log stands for this build."""
+    """How runs are read, which log stands for this build, and how far it is commissioned. quarantine: why it may not be
+    ridden before it was looked at; '' for none."""
 
     rollout: bool | None = flag("One-foot rollout", False)
     log_id: str = text("Log shown beside the prediction")
+    gates: tuple[GateEntry, ...] = many("Gates", GateEntry)
+    quarantine: str = text(
+        "Not to be ridden because", help="after a fall or a failure, until it was inspected"
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ninebolt.core.match.sort import GroupRow, Sorting
-from ninebolt.formats.paper import MARGIN_MM, open_pdf
+from ninebolt.formats.paper import MARGIN_MM, open_pdf, plain
 
 if TYPE_CHECKING:
     from fpdf import FPDF
@@ -28,10 +28,6 @@ def write_labels(sorting: Sorting, title: str, paper: str = "a4") -> bytes:
     return bytes(pdf.output())
 
 
-def _plain(text: str) -> str:
-    return text.encode("latin-1", "replace").decode("latin-1")
-
-
 def _label(pdf: FPDF, g: GroupRow, title: str, x: float, y: float, w: float, h: float) -> None:
     pdf.set_line_width(0.2)
     pdf.set_dash_pattern(2, 2)
@@ -40,9 +36,9 @@ def _label(pdf: FPDF, g: GroupRow, title: str, x: float, y: float, w: float, h: 
     pdf.set_font("helvetica", "B", 22)
     pdf.text(x + 4, y + 10, f"Group {g.number}")
     pdf.set_font("helvetica", size=9)
-    pdf.text(x + 4, y + 15, _plain(f"{title}: {_numbers(g)}"))
+    pdf.text(x + 4, y + 15, plain(f"{title}: {_numbers(g)}"))
     pdf.set_xy(x + 3, y + 17)
-    pdf.multi_cell(w - 6, 4, _plain(" ".join(g.cells)), max_line_height=4)
+    pdf.multi_cell(w - 6, 4, plain(" ".join(g.cells)), max_line_height=4)
 
 
 def _numbers(g: GroupRow) -> str:
@@ -63,13 +59,13 @@ def _map(pdf: FPDF, s: Sorting, title: str, page_w: float, page_h: float) -> Non
         if y + need > page_h - MARGIN_MM:
             pdf.add_page()
             pdf.set_font("helvetica", "B", 12)
-            pdf.text(MARGIN_MM, 16, _plain(f"{title}: build map, group 1 at the pack's minus"))
+            pdf.text(MARGIN_MM, 16, plain(f"{title}: build map, group 1 at the pack's minus"))
             y = 22.0
         pdf.set_font("helvetica", "B", 10)
         pdf.text(MARGIN_MM, y + 4, f"{g.number}")
         pdf.set_font("helvetica", size=9)
-        pdf.text(MARGIN_MM + 10, y + 4, _plain(_numbers(g)))
+        pdf.text(MARGIN_MM + 10, y + 4, plain(_numbers(g)))
         pdf.set_xy(MARGIN_MM + 9, y + 5)
         ticks = "   ".join(f"[ ] {c}" for c in g.cells)
-        pdf.multi_cell(page_w - 2 * MARGIN_MM - 10, 5, _plain(ticks))
+        pdf.multi_cell(page_w - 2 * MARGIN_MM - 10, 5, plain(ticks))
         y = pdf.get_y() + 2

@@ -27,3 +27,8 @@ def open_pdf(paper: str) -> tuple[FPDF, float, float]:
     pdf.set_auto_page_break(False)
     pdf.set_font("helvetica", size=9)
     return pdf, page_w, page_h
+
+
+def plain(text: str) -> str:
+    """Text that the built-in faces can show."""
+    return text.encode("latin-1", "replace").decode("latin-1")

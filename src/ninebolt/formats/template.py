@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from ninebolt.formats.paper import MARGIN_MM, open_pdf
+from ninebolt.formats.paper import MARGIN_MM, open_pdf, plain
 
 if TYPE_CHECKING:
     from fpdf import FPDF
@@ -189,7 +189,7 @@ def _foot(pdf: FPDF, t: Template, page_h: float, place: tuple[int, int, int, int
     for end in (MARGIN_MM, MARGIN_MM + BAR_MM):
         pdf.line(end, y - 2, end, y + 2)
     row, rows, col, cols = place
-    title = t.title.encode("latin-1", "replace").decode("latin-1")
+    title = plain(t.title)
     pdf.text(
         MARGIN_MM,
         y + 6,

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from ninebolt.core.parts.kinds import KINDS, LABELS
 from ninebolt.core.setting.sets import ParamSet
 from ninebolt.formats.dcf import physical_of, write_csv, write_dcf, write_json
+from ninebolt.formats.set_sheet import write_sheet
 
 Row = tuple[str, float, str, str]  # label, value, unit, what binds it
 
@@ -71,6 +72,7 @@ PARAMETERS: dict[str, tuple[ParameterForm, Writer]] = {
         ParameterForm("csv", "CSV", "text/csv; charset=utf-8"),
         lambda made, rows: write_csv(rows, made.stops),
     ),
+    "pdf": (ParameterForm("pdf", "Sheet", "application/pdf"), write_sheet),
     "json": (
         ParameterForm("json", "JSON", "application/json"),
         lambda made, rows: write_json(physical_of(made), made.stops),

@@ -9,6 +9,8 @@ from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, bare_performance
 from ninebolt.core.bolts.common import Result, figure
 from ninebolt.core.bolts.prove import checks
+from ninebolt.core.bolts.prove.finder import SYMPTOMS
+from ninebolt.core.bolts.prove.gates import GateState, gate_states
 from ninebolt.core.bolts.prove.splits import SplitRow, chosen_ride, held_closed, split_rows
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.finding import COMPUTED
@@ -37,6 +39,8 @@ class ProveDrawing:
     rate_hz: float | None
     noise_m_s: float | None
     issues: tuple[str, ...]
+    gates: tuple[GateState, ...]
+    symptoms: tuple[str, ...]
 
 
 def assess(bike: Bike) -> Result:
@@ -64,6 +68,8 @@ def assess(bike: Bike) -> Result:
         ride.rate_hz if ride else None,
         ride.noise_m_s if ride else None,
         ride.issues if ride else (),
+        gate_states(bike),
+        SYMPTOMS,
     )
     energy = perf.run.energy
     figures = (
@@ -94,7 +100,7 @@ def assess(bike: Bike) -> Result:
             "minus the slope of volts on amps",
         ),
     )
-    return Result(figures, judge("prove", bike), (), drawing)
+    return Result(figures, judge("prove", bike), () if ride else ("prove.log_id",), drawing)
 
 
 def _time(rows: tuple[SplitRow, ...], name: str) -> float | None:

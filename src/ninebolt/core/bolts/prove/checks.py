@@ -7,6 +7,7 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import path_ohm
 from ninebolt.core.bike.ride import bare_performance, pack_facts
+from ninebolt.core.bolts.prove.gates import gate_states
 from ninebolt.core.bolts.prove.splits import chosen_ride, held_closed, split_rows
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Fix, Source, q, setting
@@ -147,4 +148,81 @@ def pack_ohm(bike: Bike) -> Says | None:
         )
         if inner > 0
         else (),
+    )
+
+
+@check("prove.quarantine", "the bike is not to be ridden before it was looked at", parts=("prove",))
+def quarantine(bike: Bike) -> Says | None:
+    why = bike.build.prove.quarantine
+    if not why:
+        return None
+    return Says(
+        "stop",
+        "Not to be ridden before it was looked at",
+        f"{why}. Look at frame, welds, axle, bars, plugs, pack case, group volts; ride slowly; then lift this.",
+        1.0,
+        0.0,
+    )
+
+
+@check("prove.gate", "a gate of commissioning failed", parts=("prove",))
+def gate(bike: Bike) -> list[Says]:
+    return [
+        Says(
+            "stop" if s.gate.hold else "caution",
+            f"Failed: {s.gate.title}",
+            (
+                f"Read {q(s.value, s.gate.quantity)}. "
+                if s.value is not None and s.gate.quantity
+                else ""
+            )
+            + f"Look in this order: {'; '.join(s.gate.causes)}."
+            + (f" {s.gate.caution}" if s.gate.caution else ""),
+            s.value if s.value is not None else 0.0,
+            s.gate.high
+            if s.gate.high is not None
+            else s.gate.low
+            if s.gate.low is not None
+            else 1.0,
+            s.gate.quantity or "ratio",
+            at=s.gate.key,
+        )
+        for s in gate_states(bike)
+        if s.state == "failed"
+    ]
+
+
+@check("prove.gate_order", "a gate was entered over an open one before it", parts=("prove",))
+def gate_order(bike: Bike) -> list[Says]:
+    return [
+        Says(
+            "caution",
+            f"Does not count yet: {s.gate.title}",
+            f"A gate before it that protects a hand or the inverter is open: {_title(bike, s.behind)}.",
+            0.0,
+            1.0,
+            at=s.gate.key,
+        )
+        for s in gate_states(bike)
+        if s.state == "blocked" and s.at
+    ]
+
+
+def _title(bike: Bike, key: str) -> str:
+    return next((s.gate.title for s in gate_states(bike) if s.gate.key == key), key)
+
+
+@check("prove.gates_open", "commissioning is not complete", parts=("prove",))
+def gates_open(bike: Bike) -> Says | None:
+    states = gate_states(bike)
+    left = [s for s in states if s.state != "passed"]
+    if not left or bare_performance(bike) is None:
+        return None
+    return Says(
+        "caution",
+        "The bike is not commissioned",
+        f"{len(states) - len(left)} of {len(states)} gates are passed; next: {left[0].gate.title.lower()}. "
+        "No full run before them.",
+        len(states) - len(left),
+        len(states),
     )

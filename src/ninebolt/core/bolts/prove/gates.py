@@ -1,0 +1,510 @@
+"""Commissioning: from cold checks to the first full run and after it, as gates in order, made from the build.
+
+Each says what to do, with what, what must be read and why it fails; one that protects a hand or an inverter is a hold
+point: nothing after it counts while it is open or failed. Common practice from memory unless a standard is named.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ninebolt.core.bike.cells import SAFE_V, cell_empty_v, cell_full_v
+from ninebolt.core.bike.facts import Bike, fact
+from ninebolt.core.bike.ride import bare_performance, pack_facts
+from ninebolt.core.bolts.prove.finder import RISE_K, SPREAD_V
+from ninebolt.core.build import GateEntry
+from ninebolt.core.guard.isolation import MIN_OHM_PER_V
+from ninebolt.core.limits import Limit
+
+RESTED_V = Limit(0.05, "v", "between groups before first power")
+FILLED = Limit(
+    0.90, "ratio", "of the pack's volts that the controller stands at before the contactor closes"
+)
+GRIP_V = Limit(0.15, "v", "that the throttle's ends may be off what was measured before")
+FREE_A = Limit(8.0, "a", "line amps with the wheel free and a small twist")
+PLUG_K = Limit(30.0, "k", "of a plug after the first pull: felt as hot")
+BACK_DEG = Limit(45.0, "ratio", "of a nut's turn at re-torque that says it was loose")
+
+
+@dataclass(frozen=True, slots=True)
+class Gate:
+    """One gate. quantity '' is a yes or no. low, high: what must be read, None where there is no bound. hold: nothing
+    after it counts before it is passed. phase: where in the work it stands."""
+
+    key: str
+    phase: str
+    title: str
+    do: str
+    tool: str
+    quantity: str
+    low: float | None
+    high: float | None
+    hold: bool
+    caution: str
+    causes: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class GateState:
+    """A gate with what was entered. state: passed, failed, open, blocked (an earlier hold point is not passed)."""
+
+    gate: Gate
+    state: str
+    value: float | None
+    note: str
+    who: str
+    at: str
+    behind: str
+
+
+PHASES = ("cold", "first power", "wheel free", "first ride", "full run", "after it")
+
+
+def gates_of(bike: Bike) -> tuple[Gate, ...]:
+    """Every gate that this build needs, in order."""
+    return tuple(
+        g for g in (*_cold(bike), *_power(bike), *_free(bike), *_ride(bike)) if g is not None
+    )
+
+
+def _span(bike: Bike) -> tuple[float | None, float | None]:
+    pack = bike.build.pack
+    if not pack.series or math.isnan(cell_full_v(pack.cell)):
+        return None, None
+    return pack.series * cell_empty_v(pack.cell), pack.series * cell_full_v(pack.cell) * 1.005
+
+
+def _cold(bike: Bike) -> list[Gate | None]:
+    low, high = _span(bike)
+    facts = pack_facts(bike)
+    ohm = MIN_OHM_PER_V * facts.full_v if facts else None
+    return [
+        Gate(
+            "marks_cold",
+            "cold",
+            "Bolts are torqued and marked",
+            "Torque axle, motor mounts, brake and battery bolts; paint a mark across each.",
+            "torque wrench, paint pen",
+            "",
+            None,
+            None,
+            False,
+            "",
+            ("no torque given: use the class of the bolt", "thread damaged: replace it"),
+        ),
+        Gate(
+            "cell_spread",
+            "cold",
+            "Groups stand together",
+            "Rest an hour; greatest minus least group.",
+            "BMS or meter at the balance plug",
+            "v",
+            0.0,
+            float(RESTED_V),
+            True,
+            "A group that lies behind is charged alone, at small current, watched; under 2.0 V it is scrap.",
+            ("not balanced yet", "a weak group", "a balance lead in the wrong place"),
+        ),
+        Gate(
+            "polarity",
+            "cold",
+            "Plus is plus",
+            "Volts at the pack's own plug, red probe on the plus pin.",
+            "meter, 1000 V CAT III leads",
+            "v",
+            low,
+            high,
+            True,
+            "One hand behind you. Swapped poles destroy controller and capacitors at the first contact.",
+            (
+                "probes swapped",
+                "pins swapped in the plug: do not connect",
+                "pack of another number of cells",
+            ),
+        ),
+        Gate(
+            "isolation",
+            "cold",
+            "Nothing touches the frame",
+            "Pack alone, controller unplugged: two readings pole to frame, one with a known resistor; what follows.",
+            "meter and a resistor, or an insulation tester",
+            "ohm",
+            ohm,
+            None,
+            True,
+            "100 Ω a volt is the least for the DC side alone (ISO 6469-3, UN R136); a wet or worn lead reads less.",
+            (
+                "a lead rubbed through",
+                "water or carbon dust",
+                "a metal case that is bonded to a pole",
+            ),
+        ),
+        Gate(
+            "plugs",
+            "cold",
+            "Every plug is home",
+            "Push, hear or see the lock, pull.",
+            "hand",
+            "",
+            None,
+            None,
+            True,
+            "A half-seated plug melts at the first pull.",
+            ("a pin pushed back", "a seal in the way"),
+        ),
+        Gate(
+            "brake_cold",
+            "cold",
+            "Both brakes hold",
+            "Lever and pedal, bike pushed.",
+            "hand",
+            "",
+            None,
+            None,
+            True,
+            "No power before the bike can be held.",
+            ("air in the line", "pads not on the disc"),
+        ),
+    ]
+
+
+def _power(bike: Bike) -> list[Gate | None]:
+    b, facts = bike.build, pack_facts(bike)
+    t = b.tune
+    filled = FILLED * facts.empty_v if facts and not math.isnan(facts.empty_v) else None
+    contactor = b.guard.isolator.kind == "contactor"
+    precharge = Gate(
+        "precharge",
+        "first power",
+        "The capacitors fill before it closes",
+        "Meter at the controller's terminals, key on: volts just before the contactor closes.",
+        "meter with a peak or a second person",
+        "v",
+        filled,
+        None,
+        True,
+        "A contactor that closes on empty capacitors welds. Stand aside.",
+        ("resistor open", "something draws behind it", "the delay is too short"),
+    )
+    drop = Gate(
+        "drop_out",
+        "first power",
+        "It lets go",
+        "Key off: volts at the controller after a minute.",
+        "meter",
+        "v",
+        0.0,
+        float(SAFE_V),
+        True,
+        "Measured under 5 V before a hand goes in, every time.",
+        (
+            "contactor welded",
+            "a second path past it",
+            "no bleed resistor: wait, or discharge by a lamp",
+        ),
+    )
+
+    def end(key: str, title: str, do: str, told: float | None, usual: tuple[float, float]) -> Gate:
+        low, high = usual if told is None else (told - GRIP_V, told + GRIP_V)
+        return Gate(
+            key,
+            "first power",
+            title,
+            do,
+            "meter at the signal wire",
+            "v",
+            low,
+            high,
+            True,
+            "Wheel free: a throttle that reads full at rest drives off.",
+            ("a wire off or shorted", "ground missing", "another kind of throttle than was set"),
+        )
+
+    return [
+        Gate(
+            "small_fuse",
+            "first power",
+            "First power through a small fuse or a lamp",
+            "Main fuse out, a 5 A fuse or a lamp of the pack's volts in its place; key on: neither blows nor stays lit.",
+            "small fuse or lamp",
+            "",
+            None,
+            None,
+            True,
+            "Stand aside; never lean over the pack.",
+            ("a short behind the fuse", "capacitors filled without precharge"),
+        ),
+        precharge if contactor else None,
+        drop,
+        Gate(
+            "live_off",
+            "first power",
+            "No live metal with the key off",
+            "Every bare point to frame, key off.",
+            "meter",
+            "v",
+            0.0,
+            float(SAFE_V),
+            True,
+            "",
+            ("a lead before the switch", "a charger plug without a cover"),
+        ),
+        Gate(
+            "live_on",
+            "first power",
+            "Nothing live can be touched with the key on",
+            "Key on: look at every joint; a finger cannot reach metal.",
+            "eye, test finger",
+            "",
+            None,
+            None,
+            True,
+            "",
+            ("a cover missing", "a boot not pulled over"),
+        ),
+        Gate(
+            "live_charge",
+            "first power",
+            "Nothing live can be touched while it charges",
+            "The same with the charger on.",
+            "eye, test finger",
+            "",
+            None,
+            None,
+            False,
+            "",
+            ("charge socket without a cover", "a floating output that is not"),
+        ),
+        end("throttle_rest", "Throttle at rest", "Hand off.", t.throttle_rest_v.amount, (0.6, 1.1)),
+        end(
+            "throttle_full",
+            "Throttle at full",
+            "To its stop, wheel free, brake held.",
+            t.throttle_full_v.amount,
+            (3.6, 4.4),
+        ),
+        Gate(
+            "brake_cut",
+            "first power",
+            "The brake lever cuts the drive",
+            "Live view or lamp: lever pulled, twist a little.",
+            "live view",
+            "",
+            None,
+            None,
+            True,
+            "",
+            ("switch not adjusted", "input not enabled in the set"),
+        ),
+        Gate(
+            "stand_tip",
+            "first power",
+            "Stand and tip-over cut the drive",
+            "Stand out; then the sensor turned by hand.",
+            "live view",
+            "",
+            None,
+            None,
+            False,
+            "",
+            ("not fitted: say so in Wire", "bypassed for a test and forgotten"),
+        ),
+    ]
+
+
+def _free(bike: Bike) -> list[Gate | None]:
+    return [
+        Gate(
+            "identified",
+            "wheel free",
+            "Motor identified",
+            "Run the identification; take it into the build; write the set.",
+            "the link",
+            "",
+            None,
+            None,
+            True,
+            "Wheel off the ground or chain off, hand on the disconnect.",
+            ("a hall dead or in another order", "phases not home", "wheel not free"),
+        ),
+        Gate(
+            "direction",
+            "wheel free",
+            "It turns forward",
+            "A small twist, first mode.",
+            "eye",
+            "",
+            None,
+            None,
+            True,
+            "Nobody in front or behind.",
+            ("two phases swapped", "direction not set"),
+        ),
+        Gate(
+            "free_amps",
+            "wheel free",
+            "It turns with few amps",
+            "A quarter twist, steady: line amps.",
+            "live view or clamp",
+            "a",
+            0.0,
+            float(FREE_A),
+            True,
+            "A rotor angle that is wrong takes many amps and little speed.",
+            ("rotor offset wrong", "brake drags", "chain too tight"),
+        ),
+    ]
+
+
+def _ride(bike: Bike) -> list[Gate | None]:
+    perf = bare_performance(bike)
+    limit = perf.case.thermal.temp_max_c if perf and perf.case.thermal else None
+    hub = bike.build.drive.motor.kind == "hub"
+    return [
+        Gate(
+            "brakes_bedded",
+            "first ride",
+            "Brakes are bedded",
+            "Ten stops from walking to running pace, then five harder.",
+            "a closed place",
+            "",
+            None,
+            None,
+            True,
+            "Helmet and gear; nobody else on the ground.",
+            ("glazed pads", "oil on the disc"),
+        ),
+        Gate(
+            "slow_ride",
+            "first ride",
+            "First slow ride",
+            "First mode, ten minutes, stop and feel: plugs, motor, controller.",
+            "hand, thermometer",
+            "c",
+            None,
+            limit,
+            True,
+            "",
+            ("brake drags", "rotor offset", "poor joint"),
+        ),
+        Gate(
+            "plug_warm",
+            "first ride",
+            "Plugs after the first pull",
+            "Rise of the hottest plug after one pull of ten seconds.",
+            "contact thermometer",
+            "k",
+            0.0,
+            float(PLUG_K),
+            True,
+            "Arced or melted: replace, never clean.",
+            ("not home", "crimp poor", "too small for the amps"),
+        ),
+        None
+        if hub
+        else Gate(
+            "chain",
+            "first ride",
+            "Chain slack and line",
+            "Rider on: slack at the tightest place; straight edge.",
+            "rule, straight edge",
+            "",
+            None,
+            None,
+            False,
+            "",
+            ("axle not square", "sprocket out of line"),
+        ),
+        Gate(
+            "full_run",
+            "full run",
+            "First full run",
+            "Road or strip closed, a second person, cold and warm motor known.",
+            "logger",
+            "",
+            None,
+            None,
+            True,
+            "Road law decides where. Quarantine the bike after any fall or smell.",
+            ("cut out: fault finder", "wobble: stance, tyres, bearings"),
+        ),
+        Gate(
+            "retorque",
+            "after it",
+            "Bolts again",
+            "Torque every bolt again: turns of the loosest, in parts of a turn.",
+            "torque wrench",
+            "ratio",
+            0.0,
+            float(BACK_DEG) / 360.0,
+            False,
+            "A mark that has moved is looked into before the next ride.",
+            ("paint under the head", "wrong grade", "no lock"),
+        ),
+        Gate(
+            "spread_after",
+            "after it",
+            "Groups after the first ride",
+            "Rest an hour; greatest minus least group.",
+            "BMS",
+            "v",
+            0.0,
+            float(SPREAD_V),
+            False,
+            "",
+            ("a weak group", "balance off"),
+        ),
+        Gate(
+            "case_after",
+            "after it",
+            "Motor's case after ten seconds at 50 A",
+            "Rise of the case.",
+            "contact thermometer",
+            "k",
+            0.0,
+            float(RISE_K),
+            False,
+            "",
+            ("winding over its label", "case does not touch its seat"),
+        ),
+    ]
+
+
+@fact
+def gate_states(bike: Bike) -> tuple[GateState, ...]:
+    """Each gate with what was entered, judged; what was entered behind an open hold point does not count."""
+    entered = {e.key: e for e in bike.build.prove.gates}
+    out: list[GateState] = []
+    behind = ""
+    for g in gates_of(bike):
+        e = entered.get(g.key)
+        state = "blocked" if behind else judged(g, e)
+        out.append(
+            GateState(
+                g,
+                state,
+                e.value.amount if e else None,
+                e.note if e else "",
+                e.who if e else "",
+                e.at if e else "",
+                behind,
+            )
+        )
+        if not behind and g.hold and state != "passed":
+            behind = g.key
+    return tuple(out)
+
+
+def judged(g: Gate, e: GateEntry | None) -> str:
+    """passed, failed or open, whatever stands before it."""
+    if e is None or (e.passed is None and not e.value.known):
+        return "open"
+    if not g.quantity:
+        return "passed" if e.passed else "failed"
+    value = e.value.amount
+    if value is None or e.passed is False:
+        return "failed" if e.passed is False else "open"
+    if (g.low is not None and value < g.low) or (g.high is not None and value > g.high):
+        return "failed"
+    return "passed"

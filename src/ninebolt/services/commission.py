@@ -1,0 +1,64 @@
+"""Commissioning and fault finding: what is entered at a gate, in its order; what a reading says about a symptom."""
+
+from __future__ import annotations
+
+import math
+
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bolts.prove.finder import Hunt, hunt
+from ninebolt.core.bolts.prove.gates import gate_states
+from ninebolt.errors import ConflictError, InputError, NotFoundError
+from ninebolt.services import workshop
+from ninebolt.services.house import House
+from ninebolt.services.workshop import Bench
+
+
+def enter(
+    house: House,
+    build_id: str,
+    key: str,
+    value: float | None,
+    passed: bool | None,
+    note: str,
+    who: str,
+) -> Bench:
+    """Enter what was found at a gate; None and None clears it. Raises NotFoundError for a gate that this build has
+    not, ConflictError behind an open hold point, InputError for no answer of its kind."""
+    build = workshop.shown_build(house, build_id)
+    states = {s.gate.key: s for s in gate_states(Bike(build))}
+    if key not in states:
+        raise NotFoundError(f"This build has no gate '{key[:40]}'.", expected=", ".join(states))
+    here = states[key]
+    clears = value is None and passed is None
+    if here.state == "blocked" and not clears:
+        raise ConflictError(
+            "A gate before this one is not passed.", where=key, got=states[here.behind].gate.title,
+            todo="Do that one first: it protects a hand or the inverter.",
+        )  # fmt: skip
+    if here.gate.quantity and passed is True and value is None:
+        raise InputError(
+            "This gate wants a reading.", where=key, expected=f"a number in {here.gate.quantity}"
+        )
+    if value is not None and not math.isfinite(value):
+        raise InputError("A reading is a number.", where=key, got=repr(value))
+    kept = [e for e in _entries(house, build_id) if e["key"] != key]
+    made = {
+        "key": key,
+        "value": {"amount": value, "origin": "measured", "tolerance": None},
+        "passed": passed if not here.gate.quantity or passed is False else None,
+        "note": note, "who": who, "at": house.now(),
+    }  # fmt: skip
+    rows = kept if clears else [*kept, made]
+    reason = f"{here.gate.title}: {'cleared' if clears else 'entered'}"
+    return workshop.change(house, build_id, [{"path": "prove.gates", "value": rows}], reason)
+
+
+def _entries(house: House, build_id: str) -> list[dict[str, object]]:
+    doc = workshop.bench(house, build_id).doc
+    rows: list[dict[str, object]] = doc["prove"].get("gates", [])
+    return rows
+
+
+def find(house: House, build_id: str, symptom: str, readings: list[tuple[str, float]]) -> Hunt:
+    """Suspects and the next reading. Raises InputError."""
+    return hunt(Bike(workshop.shown_build(house, build_id)), symptom, readings)
