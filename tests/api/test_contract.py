@@ -50,7 +50,17 @@ def everything(client: TestClient) -> Any:
 
 
 def filled_in(path: str, **values: str) -> str:
-    for name in ("build_id", "log_id", "job_id", "part_id", "kind", "bolt", "writing_id"):
+    for name in (
+        "build_id",
+        "log_id",
+        "job_id",
+        "part_id",
+        "kind",
+        "bolt",
+        "writing_id",
+        "session_id",
+        "gate",
+    ):
         path = path.replace(f"{{{name}}}", values.get(name, "nope"))
     return path
 

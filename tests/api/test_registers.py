@@ -35,6 +35,7 @@ def test_every_reader_refuses_garbage_in_words(client: TestClient) -> None:
         "outline": "/api/builds/pip-72/outline",
         "parts": "/api/library-import",
         "build": "/api/builds/import",
+        "trials": "/api/builds/pip-72/compare-file",
         "parameters": "/api/builds/pip-72/settings/file",
         "dictionary": "/api/link/dictionary",
     }

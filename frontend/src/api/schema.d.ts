@@ -256,6 +256,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/compare-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare File
+         * @description Trials of a CSV judged; nothing is stored.
+         */
+        post: operations["compare_file_api_builds__build_id__compare_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/drive": {
         parameters: {
             query?: never;
@@ -310,6 +330,46 @@ export interface paths {
         get: operations["export_build_api_builds__build_id__export_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/finder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Fault
+         * @description Suspects after the readings, and the reading that tells most next.
+         */
+        post: operations["find_fault_api_builds__build_id__finder_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/gates/{gate}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter Gate
+         * @description Enter a gate of commissioning; refused behind an open hold point.
+         */
+        post: operations["enter_gate_api_builds__build_id__gates__gate__post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -659,6 +719,90 @@ export interface paths {
          * @description Bands of the headline from thousands of rides, in the background.
          */
         post: operations["start_sampling_api_builds__build_id__sampling_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Run Book
+         * @description Every session of a build, newest first, with what it shows.
+         */
+        get: operations["run_book_api_builds__build_id__sessions_get"];
+        put?: never;
+        /**
+         * Plan Session
+         * @description Plan a comparison: order, how many trials, what is held alike.
+         */
+        post: operations["plan_session_api_builds__build_id__sessions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/sessions/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Session
+         * @description Take a session out of the book.
+         */
+        delete: operations["remove_session_api_builds__build_id__sessions__session_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/sessions/{session_id}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Trial
+         * @description Take a run into a session.
+         */
+        post: operations["add_trial_api_builds__build_id__sessions__session_id__trials_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/sessions/{session_id}/trials/{number}/discard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Discard Trial
+         * @description Discard a run with its reason; without one it counts again.
+         */
+        post: operations["discard_trial_api_builds__build_id__sessions__session_id__trials__number__discard_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2103,6 +2247,11 @@ export interface components {
             /** File */
             file: string;
         };
+        /** Body_compare_file_api_builds__build_id__compare_file_post */
+        Body_compare_file_api_builds__build_id__compare_file_post: {
+            /** File */
+            file: string;
+        };
         /** Body_dictionary_api_link_dictionary_post */
         Body_dictionary_api_link_dictionary_post: {
             /** File */
@@ -2641,6 +2790,35 @@ export interface components {
             thrust_n: number;
         };
         /**
+         * Difference
+         * @description Second setup against the first. diff: mean of the second minus the first's; low, high: its 95 % interval; p: as
+         *     corrected where several are compared. share: diff over the first's mean. told: whether they are told apart.
+         */
+        Difference: {
+            /** Df */
+            df: number | null;
+            /** Diff */
+            diff: number;
+            /** First */
+            first: string;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** P */
+            p: number | null;
+            /** Second */
+            second: string;
+            /** Sentence */
+            sentence: string;
+            /** Share */
+            share: number;
+            /** T */
+            t: number | null;
+            /** Told */
+            told: boolean;
+        };
+        /**
          * DifferenceRow
          * @description One difference: in words, in numbers, and what it does.
          */
@@ -2995,6 +3173,22 @@ export interface components {
             label: string;
         };
         /**
+         * FourPercents
+         * @description One change of a time, said on each base. power: at the same mass, to the same speed (energy over time).
+         */
+        FourPercents: {
+            /** Acceleration */
+            acceleration: number;
+            /** Mean Speed */
+            mean_speed: number;
+            /** Power */
+            power: number;
+            /** Sentence */
+            sentence: string;
+            /** Time */
+            time: number;
+        };
+        /**
          * FromBuildIn
          * @description Which part of a build goes onto the shelf.
          */
@@ -3003,6 +3197,74 @@ export interface components {
             build_id: string;
             /** Path */
             path: string;
+        };
+        /**
+         * Gate
+         * @description One gate. quantity '' is a yes or no. low, high: what must be read, None where there is no bound. hold: nothing
+         *     after it counts before it is passed. phase: where in the work it stands.
+         */
+        Gate: {
+            /** Causes */
+            causes: string[];
+            /** Caution */
+            caution: string;
+            /** Do */
+            do: string;
+            /** High */
+            high: number | null;
+            /** Hold */
+            hold: boolean;
+            /** Key */
+            key: string;
+            /** Low */
+            low: number | null;
+            /** Phase */
+            phase: string;
+            /** Quantity */
+            quantity: string;
+            /** Title */
+            title: string;
+            /** Tool */
+            tool: string;
+        };
+        /**
+         * GateIn
+         * @description What was found at a gate: a reading in SI, or a yes or no. Neither clears it.
+         */
+        GateIn: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Passed */
+            passed?: boolean | null;
+            /** Value */
+            value?: number | null;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
+         * GateState
+         * @description A gate with what was entered. state: passed, failed, open, blocked (an earlier hold point is not passed).
+         */
+        GateState: {
+            /** At */
+            at: string;
+            /** Behind */
+            behind: string;
+            gate: components["schemas"]["Gate"];
+            /** Note */
+            note: string;
+            /** State */
+            state: string;
+            /** Value */
+            value: number | null;
+            /** Who */
+            who: string;
         };
         /**
          * GearDrawing
@@ -3295,6 +3557,30 @@ export interface components {
             holds_nm: number | null;
             /** Torque Nm */
             torque_nm: number;
+        };
+        /**
+         * Hunt
+         * @description Where the search stands: suspects, likeliest first; the reading to take next, None when one is sure or nothing
+         *     tells more; what each reading so far said.
+         */
+        Hunt: {
+            /** Found */
+            found: boolean;
+            next: components["schemas"]["Place"] | null;
+            /** Said */
+            said: string[];
+            /** Suspects */
+            suspects: components["schemas"]["Suspect"][];
+        };
+        /**
+         * HuntIn
+         * @description What is wrong with the bike, and what was read so far.
+         */
+        HuntIn: {
+            /** Readings */
+            readings: components["schemas"]["ReadingIn"][];
+            /** Symptom */
+            symptom: string;
         };
         /**
          * IdOut
@@ -3868,6 +4154,18 @@ export interface components {
             session: components["schemas"]["SessionRow"][];
         };
         /**
+         * PackVerdict
+         * @description Whether a pack that reads `volts` may be ridden with a profile. others: the profiles it could belong to.
+         */
+        PackVerdict: {
+            /** Fits */
+            fits: boolean;
+            /** Others */
+            others: string[];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * ParamRow
          * @description A recommended value, the constraint that it comes from, and what is set by hand instead.
          *
@@ -3996,6 +4294,46 @@ export interface components {
             of_pct: number;
             /** Words */
             words: string;
+        };
+        /**
+         * Place
+         * @description A reading: where, what it must be, how much work it is (1: a look; 3: parts come off). low, high: None where
+         *     there is no bound.
+         */
+        Place: {
+            /** Effort */
+            effort: number;
+            /** High */
+            high: number | null;
+            /** How */
+            how: string;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number | null;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
+         * Plan
+         * @description How a comparison is ridden. order: setups by turn; needed: trials of each to see the gap, None where it takes too
+         *     many; rules: what is held alike.
+         */
+        Plan: {
+            /** Ballast */
+            ballast: string[];
+            /** Needed */
+            needed: number | null;
+            /** Order */
+            order: string[];
+            /** Rules */
+            rules: string[];
+            /** Seen */
+            seen: number;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * PreferenceIn
@@ -4149,6 +4487,8 @@ export interface components {
          *     predicted times take as closed, though it is computed to open.
          */
         ProveDrawing: {
+            /** Gates */
+            gates: components["schemas"]["GateState"][];
             /** Held */
             held: string;
             /** Issues */
@@ -4171,6 +4511,8 @@ export interface components {
             rows: components["schemas"]["SplitRow"][];
             /** Speed M S */
             speed_m_s: number[];
+            /** Symptoms */
+            symptoms: string[];
             /** T S */
             t_s: number[];
             /** Top Logged M S */
@@ -4233,6 +4575,16 @@ export interface components {
             value: number | null;
             /** Why */
             why: string;
+        };
+        /**
+         * ReadingIn
+         * @description A reading of the fault finder, in SI.
+         */
+        ReadingIn: {
+            /** Place */
+            place: string;
+            /** Value */
+            value: number;
         };
         /**
          * ReadingOut
@@ -4522,6 +4874,38 @@ export interface components {
             title: string;
         };
         /**
+         * SessionIn
+         * @description A comparison to be planned. spread: standard deviation of earlier runs; gap: what is hoped to be seen; masses:
+         *     kg of bike and rider by setup.
+         */
+        SessionIn: {
+            /** Gap */
+            gap: number;
+            /** Masses */
+            masses?: {
+                [key: string]: number;
+            };
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Protocol
+             * @default between marks
+             */
+            protocol: string;
+            /** Setups */
+            setups: string[];
+            /** Spread */
+            spread: number;
+            /**
+             * Trials
+             * @default 5
+             */
+            trials: number;
+        };
+        /**
          * SessionRow
          * @description One run of the session: its time, end speed, charge left, pack and winding temperature.
          */
@@ -4536,6 +4920,51 @@ export interface components {
             time_s: number;
             /** Winding C */
             winding_c: number;
+        };
+        /**
+         * SessionVerdict
+         * @description What a session shows. corrected: the same with masses made equal by the model, None where nothing was to take
+         *     off or the model cannot.
+         */
+        SessionVerdict: {
+            /** Corrected */
+            corrected: components["schemas"]["Difference"][] | null;
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+            /** Discarded */
+            discarded: string[];
+            /** Sentence */
+            sentence: string;
+            /** Smallest Gap */
+            smallest_gap: number | null;
+            /** Spoilers */
+            spoilers: components["schemas"]["Spoiler"][];
+            /** Summaries */
+            summaries: components["schemas"]["Summary"][];
+        };
+        /**
+         * SessionView
+         * @description A session with its trials and what they show; problem: why nothing is shown yet.
+         */
+        SessionView: {
+            /** At */
+            at: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Percents */
+            percents: components["schemas"]["FourPercents"][];
+            plan: components["schemas"]["Plan"] | null;
+            /** Problem */
+            problem: string;
+            /** Protocol */
+            protocol: string;
+            /** Setups */
+            setups: string[];
+            /** Trials */
+            trials: components["schemas"]["Trial"][];
+            verdict: components["schemas"]["SessionVerdict"] | null;
         };
         /**
          * SetComparison
@@ -4790,6 +5219,22 @@ export interface components {
             u95_s: number | null;
         };
         /**
+         * Spoiler
+         * @description Something that differs between two setups beside what is tried. weight: note (small), caution, stop (no
+         *     comparison at all).
+         */
+        Spoiler: {
+            /** Sentence */
+            sentence: string;
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "note" | "caution" | "stop";
+            /** What */
+            what: string;
+        };
+        /**
          * Springs
          * @description One end. more: sprung weight over the donor's. sag_m and share while rate and travel are known;
          *     rate_n_m: the rate that gives the sag aimed at; damping: rebound over the donor's, √(k m).
@@ -4910,6 +5355,41 @@ export interface components {
             power_w: number | null;
         };
         /**
+         * Summary
+         * @description A setup's trials. half95: half the 95 % interval of the mean, None for one trial. outliers: places in the list of
+         *     values that stand far from the rest; they count.
+         */
+        Summary: {
+            /** Best */
+            best: number;
+            /** Half95 */
+            half95: number | null;
+            /** Mean */
+            mean: number;
+            /** N */
+            n: number;
+            /** Name */
+            name: string;
+            /** Outliers */
+            outliers: number[];
+            /** Sd */
+            sd: number | null;
+        };
+        /**
+         * Suspect
+         * @description A cause with its share of what is likely.
+         */
+        Suspect: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Repair */
+            repair: string;
+            /** Share */
+            share: number;
+        };
+        /**
          * Swap
          * @description One parameter that two profiles differ in.
          */
@@ -4942,7 +5422,7 @@ export interface components {
             rows: components["schemas"]["Swap"][];
             /** Steps */
             steps: string[];
-            verdict: components["schemas"]["Verdict"] | null;
+            verdict: components["schemas"]["PackVerdict"] | null;
             /** Windows */
             windows: components["schemas"]["Window"][];
         };
@@ -5028,6 +5508,89 @@ export interface components {
             why: string[];
         };
         /**
+         * Trial
+         * @description One run. None: not written down. discarded: why it does not count, '' where it does.
+         */
+        Trial: {
+            /** Air C */
+            air_c?: number | null;
+            /**
+             * Discarded
+             * @default
+             */
+            discarded: string;
+            /** Front Teeth */
+            front_teeth?: number | null;
+            /**
+             * Log Id
+             * @default
+             */
+            log_id: string;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Rear Teeth */
+            rear_teeth?: number | null;
+            /**
+             * Rider
+             * @default
+             */
+            rider: string;
+            /** Setup */
+            setup: string;
+            /** Slope Pct */
+            slope_pct?: number | null;
+            /** Soc */
+            soc?: number | null;
+            /** Value */
+            value: number;
+            /** Wind M S */
+            wind_m_s?: number | null;
+        };
+        /**
+         * TrialIn
+         * @description One run, with what it was ridden under; left out, it was not written down.
+         */
+        TrialIn: {
+            /** Air C */
+            air_c?: number | null;
+            /**
+             * Discarded
+             * @default
+             */
+            discarded: string;
+            /** Front Teeth */
+            front_teeth?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Rear Teeth */
+            rear_teeth?: number | null;
+            /**
+             * Rider
+             * @default
+             */
+            rider: string;
+            /** Setup */
+            setup: string;
+            /** Slope Pct */
+            slope_pct?: number | null;
+            /** Soc */
+            soc?: number | null;
+            /** Value */
+            value: number;
+            /** Wind M S */
+            wind_m_s?: number | null;
+        };
+        /**
          * Trip
          * @description When, at what speed and at what current it opens.
          */
@@ -5100,18 +5663,6 @@ export interface components {
             label: string;
             /** Words */
             words: string;
-        };
-        /**
-         * Verdict
-         * @description Whether a pack that reads `volts` may be ridden with a profile. others: the profiles it could belong to.
-         */
-        Verdict: {
-            /** Fits */
-            fits: boolean;
-            /** Others */
-            others: string[];
-            /** Sentence */
-            sentence: string;
         };
         /**
          * VersionOut
@@ -5997,6 +6548,52 @@ export interface operations {
             };
         };
     };
+    compare_file_api_builds__build_id__compare_file_post: {
+        parameters: {
+            query?: {
+                protocol?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_compare_file_api_builds__build_id__compare_file_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionVerdict"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     drive_picture_api_builds__build_id__drive_get: {
         parameters: {
             query?: {
@@ -6102,6 +6699,97 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    find_fault_api_builds__build_id__finder_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HuntIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hunt"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    enter_gate_api_builds__build_id__gates__gate__post: {
+        parameters: {
+            query?: {
+                bolt?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                gate: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GateIn"];
+            };
+        };
+        responses: {
+            /** @description The build as shown, with its assessment */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
             };
             /** @description Not Found */
             404: {
@@ -6917,6 +7605,220 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    run_book_api_builds__build_id__sessions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    plan_session_api_builds__build_id__sessions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SessionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    remove_session_api_builds__build_id__sessions__session_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    add_trial_api_builds__build_id__sessions__session_id__trials_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    discard_trial_api_builds__build_id__sessions__session_id__trials__number__discard_post: {
+        parameters: {
+            query?: {
+                why?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                session_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
                 };
             };
             /** @description Not Found */

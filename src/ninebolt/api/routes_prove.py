@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Response, UploadFile
 from pydantic import Field
 
 from ninebolt.api.answers import BENCH, answer
 from ninebolt.api.models import Body
 from ninebolt.api.routes_builds import HouseDep, Shown
 from ninebolt.core.bolts.prove.finder import Hunt
-from ninebolt.services import commission
+from ninebolt.core.logs.session import PROTOCOLS, SessionVerdict, Trial
+from ninebolt.formats.trials_csv import read_trials
+from ninebolt.services import commission, sessions, workshop
+from ninebolt.services.sessions import SessionView
 
 router = APIRouter(prefix="/api/builds/{build_id}", tags=["prove"])
 Text = Annotated[str, Field(max_length=400)]
@@ -54,4 +57,92 @@ def find_fault(house: HouseDep, build_id: str, body: HuntIn) -> Hunt:
     """Suspects after the readings, and the reading that tells most next."""
     return commission.find(
         house, build_id, body.symptom, [(r.place, r.value) for r in body.readings]
+    )
+
+
+class SessionIn(Body):
+    """A comparison to be planned. spread: standard deviation of earlier runs; gap: what is hoped to be seen; masses:
+    kg of bike and rider by setup."""
+
+    name: Annotated[str, Field(max_length=80)] = ""
+    protocol: Annotated[str, Field(max_length=60)] = PROTOCOLS[0]
+    setups: Annotated[
+        list[Annotated[str, Field(min_length=1, max_length=60)]], Field(min_length=2, max_length=8)
+    ]
+    trials: Annotated[int, Field(ge=2, le=60)] = 5
+    spread: Annotated[float, Field(gt=0, le=1e4)]
+    gap: Annotated[float, Field(gt=0, le=1e4)]
+    masses: Annotated[dict[str, float], Field(default_factory=dict)]
+
+
+class TrialIn(Body):
+    """One run, with what it was ridden under; left out, it was not written down."""
+
+    setup: Annotated[str, Field(max_length=60)]
+    value: Annotated[float, Field(gt=0, le=1e5)]
+    soc: Annotated[float | None, Field(ge=0, le=1)] = None
+    mass_kg: Annotated[float | None, Field(gt=0, le=1000)] = None
+    wind_m_s: Annotated[float | None, Field(ge=-40, le=40)] = None
+    air_c: Annotated[float | None, Field(ge=-40, le=60)] = None
+    slope_pct: Annotated[float | None, Field(ge=-30, le=30)] = None
+    rider: Annotated[str, Field(max_length=60)] = ""
+    front_teeth: Annotated[int | None, Field(ge=5, le=120)] = None
+    rear_teeth: Annotated[int | None, Field(ge=5, le=120)] = None
+    note: Text = ""
+    discarded: Text = ""
+
+    def plain(self) -> Trial:
+        return Trial(**self.model_dump())
+
+
+@router.get("/sessions")
+def run_book(house: HouseDep, build_id: str) -> list[SessionView]:
+    """Every session of a build, newest first, with what it shows."""
+    return sessions.book(house, build_id)
+
+
+@router.post("/sessions", status_code=201)
+def plan_session(house: HouseDep, build_id: str, body: SessionIn) -> SessionView:
+    """Plan a comparison: order, how many trials, what is held alike."""
+    return sessions.make(
+        house,
+        build_id,
+        body.name,
+        body.protocol,
+        body.setups,
+        body.trials,
+        body.spread,
+        body.gap,
+        body.masses,
+    )
+
+
+@router.post("/sessions/{session_id}/trials", status_code=201)
+def add_trial(house: HouseDep, build_id: str, session_id: str, body: TrialIn) -> SessionView:
+    """Take a run into a session."""
+    return sessions.add_trial(house, build_id, session_id, body.plain())
+
+
+@router.post("/sessions/{session_id}/trials/{number}/discard")
+def discard_trial(
+    house: HouseDep, build_id: str, session_id: str, number: int, why: str = ""
+) -> SessionView:
+    """Discard a run with its reason; without one it counts again."""
+    return sessions.discard(house, build_id, session_id, number, why)
+
+
+@router.delete("/sessions/{session_id}")
+def remove_session(house: HouseDep, build_id: str, session_id: str) -> list[SessionView]:
+    """Take a session out of the book."""
+    return sessions.remove(house, build_id, session_id)
+
+
+@router.post("/compare-file")
+def compare_file(
+    house: HouseDep, build_id: str, file: UploadFile, protocol: str = PROTOCOLS[0]
+) -> SessionVerdict:
+    """Trials of a CSV judged; nothing is stored."""
+    build = workshop.shown_build(house, build_id)
+    return sessions.compared(
+        read_trials(file.file.read(), file.filename or "trials.csv"), [protocol], build
     )

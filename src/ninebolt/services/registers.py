@@ -57,6 +57,7 @@ READERS = (
     FileReader("charge", "Charge log", (".csv", ".txt")),
     FileReader("outline", "Outline of a bay", (".dxf", ".svg")),
     FileReader("parts", "Parts", (".csv", ".json", ".txt")),
+    FileReader("trials", "Trials", (".csv", ".txt")),
     FileReader("parameters", "Parameter set", (".dcf", ".csv", ".json")),
     FileReader("dictionary", "Controller profile", (".eds", ".dcf")),
     FileReader("build", "Build", (".json", ".zip")),

@@ -7,8 +7,8 @@ from dataclasses import dataclass, replace
 
 from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
 from ninebolt.core.bolts.tune.profiles import (
+    PackVerdict,
     Swap,
-    Verdict,
     Window,
     belongs,
     build_for,
@@ -108,7 +108,7 @@ class SwapPlan:
     after: str
     rows: tuple[Swap, ...]
     steps: tuple[str, ...]
-    verdict: Verdict | None
+    verdict: PackVerdict | None
     windows: tuple[Window, ...]
 
 

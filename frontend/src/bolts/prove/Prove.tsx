@@ -10,7 +10,12 @@ import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
 import { Plot } from '../../ui/Plot'
 import { Missing, Workbench } from '../../ui/Workbench'
+import type { GateState } from '../../api/prove'
+import { Tabs } from '../../ui/Tabs'
+import { Finder } from './Finder'
+import { Gates } from './Gates'
 import { ImportLog } from './ImportLog'
+import { Sessions } from './Sessions'
 
 type P = NonNullable<Drawings['prove']>
 
@@ -20,7 +25,7 @@ export function Prove() {
   const [file, setFile] = useState<File | null>(null)
   const tools = <FilePick tone="choice" label="Import a log" name="Log file" reads="ride" pick={setFile} disabled={!!bench.trial} />
   return (
-    <Workbench parts={['prove', 'goal']} tools={tools} under={d && <Under d={d} />}>
+    <Workbench parts={['prove', 'goal']} tools={tools} under={d && <Below d={d} />}>
       {file ? (
         <ImportLog file={file} close={() => setFile(null)} />
       ) : d ? (
@@ -39,6 +44,20 @@ export function Prove() {
         <Missing />
       )}
     </Workbench>
+  )
+}
+
+function Below({ d }: { d: P }) {
+  return (
+    <Tabs
+      label="Behind the run"
+      tabs={[
+        { key: 'splits', label: 'Splits and logs', body: <Under d={d} /> },
+        { key: 'gates', label: 'First power', body: <Gates gates={d.gates as GateState[]} /> },
+        { key: 'finder', label: 'Find a fault', body: <Finder symptoms={d.symptoms} /> },
+        { key: 'sessions', label: 'Compare setups', body: <Sessions /> },
+      ]}
+    />
   )
 }
 

@@ -239,7 +239,7 @@ function Write(props: { source: SourceIn; count: number; stops: string[]; call: 
         </Text>
         {props.asks && (
           <Text as="label">
-            Type the controller&apos;s name <Input w="190px" value={typed} onChange={(e) => setTyped(e.target.value)} />
+            Type the controller&apos;s name <Input display="block" w="190px" value={typed} onChange={(e) => setTyped(e.target.value)} />
           </Text>
         )}
         <Act tone="choice" disabled={!free || props.count === 0 || props.call.isPending || (props.stops.length > 0 && !anyway)} onClick={go}>

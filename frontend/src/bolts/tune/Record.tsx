@@ -102,15 +102,15 @@ function Firmware() {
       <Flex gap="3" wrap="wrap" align="end">
         <Text as="label">
           New version
-          <Input w="120px" value={wanted} onChange={(e) => setWanted(e.target.value)} />
+          <Input display="block" w="120px" value={wanted} onChange={(e) => setWanted(e.target.value)} />
         </Text>
         <Text as="label">
           Image for hardware
-          <Input w="120px" value={hardware} onChange={(e) => setHardware(e.target.value)} />
+          <Input display="block" w="120px" value={hardware} onChange={(e) => setHardware(e.target.value)} />
         </Text>
         <Text as="label">
           Supply, V
-          <Input w="100px" value={volts} inputMode="decimal" onChange={(e) => setVolts(e.target.value)} />
+          <Input display="block" w="100px" value={volts} inputMode="decimal" onChange={(e) => setVolts(e.target.value)} />
         </Text>
         {tick('media_checked', 'file read back')}
         {tick('way_back', 'old image at hand')}

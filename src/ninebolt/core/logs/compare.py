@@ -55,7 +55,11 @@ class Difference:
 def summary(name: str, values: Sequence[float]) -> Summary:
     """Raises InputError for none, or for one that is no positive number."""
     if not values or not all(math.isfinite(v) and v > 0 for v in values):
-        raise InputError("A setup needs trials that are positive numbers.", where=name, got=repr(list(values))[:80])
+        raise InputError(
+            "A setup needs trials that are positive numbers.",
+            where=name,
+            got=repr(list(values))[:80],
+        )
     n = len(values)
     mean = math.fsum(values) / n
     if n < 2:
@@ -99,7 +103,9 @@ def _variance(x: Sequence[float]) -> float:
     return math.fsum((v - mean) ** 2 for v in x) / (len(x) - 1)
 
 
-def compare(setups: Sequence[tuple[str, Sequence[float]]], less_is_better: bool = True) -> list[Difference]:
+def compare(
+    setups: Sequence[tuple[str, Sequence[float]]], less_is_better: bool = True
+) -> list[Difference]:
     """Every setup against the first, p by Holm where there are several. Raises InputError for fewer than two."""
     if len(setups) < 2:
         raise InputError("Two setups or more are compared.", got=str(len(setups)))
@@ -107,7 +113,9 @@ def compare(setups: Sequence[tuple[str, Sequence[float]]], less_is_better: bool 
     tests = [welch(setups[0][1], v) for _, v in setups[1:]]
     ps = holm([t[2] if t else 1.0 for t in tests])
     return [
-        _difference(rows[0], rows[i + 1], setups[0][1], setups[i + 1][1], tests[i], ps[i], less_is_better)
+        _difference(
+            rows[0], rows[i + 1], setups[0][1], setups[i + 1][1], tests[i], ps[i], less_is_better
+        )
         for i in range(len(tests))
     ]
 
@@ -122,11 +130,14 @@ def _difference(
         words = f"{b.name} and {a.name} cannot be told apart yet: each needs two trials or more."
         return Difference(a.name, b.name, diff, None, None, None, None, None, share, False, words)
     t, df, _ = test
-    half = t_quantile(1 - LEVEL / 2, df) * (diff / t if t else math.sqrt(_variance(va) / len(va) + _variance(vb) / len(vb)))
+    half = t_quantile(1 - LEVEL / 2, df) * (
+        diff / t if t else math.sqrt(_variance(va) / len(va) + _variance(vb) / len(vb))
+    )
     half = abs(half)
     told = p < LEVEL
     better = "better" if (diff < 0) == less else "worse"
-    how = f"by {abs(diff):.3g} ({100 * abs(share):.1f} %), 95 % sure of {abs(diff) - half:.3g} to {abs(diff) + half:.3g}"
+    span = f"{abs(diff) - half:.3g} to {abs(diff) + half:.3g}"
+    how = f"by {abs(diff):.3g} ({100 * abs(share):.1f} %), 95 % sure of {span}"
     words = (
         f"{b.name} is {better} than {a.name} {how}; p = {p:.2g}."
         if told
@@ -152,7 +163,9 @@ def trials_needed(sd: float, gap: float) -> int | None:
         return 2
     for n in range(2, MOST_TRIALS + 1):
         df = 2 * (n - 1)
-        if gap >= (t_quantile(1 - LEVEL / 2, df) + Z_POWER * (1 + 0.25 / df)) * sd * math.sqrt(2.0 / n):
+        if gap >= (t_quantile(1 - LEVEL / 2, df) + Z_POWER * (1 + 0.25 / df)) * sd * math.sqrt(
+            2.0 / n
+        ):
             return n
     return None
 
@@ -188,7 +201,9 @@ def beta_share(a: float, b: float, x: float) -> float:
     """Regularised incomplete beta function I_x(a, b)."""
     if x <= 0.0 or x >= 1.0:
         return 0.0 if x <= 0.0 else 1.0
-    front = math.exp(math.lgamma(a + b) - math.lgamma(a) - math.lgamma(b) + a * math.log(x) + b * math.log1p(-x))
+    front = math.exp(
+        math.lgamma(a + b) - math.lgamma(a) - math.lgamma(b) + a * math.log(x) + b * math.log1p(-x)
+    )
     if x > (a + 1.0) / (a + b + 2.0):
         return 1.0 - front * _fraction(b, a, 1.0 - x) / b
     return front * _fraction(a, b, x) / a
@@ -233,7 +248,9 @@ def percents(before_s: float, after_s: float, kind: str) -> FourPercents:
     power ~ 1/t.
     """
     if kind not in ("distance", "speed") or not (before_s > 0 and after_s > 0):
-        raise InputError("Two times above 0 are compared.", got=f"{before_s:g}, {after_s:g}, {kind[:20]}")
+        raise InputError(
+            "Two times above 0 are compared.", got=f"{before_s:g}, {after_s:g}, {kind[:20]}"
+        )
     r = before_s / after_s
     time = after_s / before_s - 1.0
     speed = r - 1.0
@@ -242,6 +259,6 @@ def percents(before_s: float, after_s: float, kind: str) -> FourPercents:
     what = "time" if kind == "distance" else "time to that speed"
     words = (
         f"{100 * abs(time):.1f} % {'less' if time < 0 else 'more'} {what} is {100 * speed:+.1f} % mean speed, "
-        f"{100 * accel:+.1f} % acceleration and about {100 * power:+.1f} % power at the same mass: four numbers, one change."
+        f"{100 * accel:+.1f} % acceleration and about {100 * power:+.1f} % power at the same mass: one change."
     )
     return FourPercents(time, speed, accel, power, words)

@@ -226,7 +226,7 @@ def _power(bike: Bike) -> list[Gate | None]:
             "small_fuse",
             "first power",
             "First power through a small fuse or a lamp",
-            "Main fuse out, a 5 A fuse or a lamp of the pack's volts in its place; key on: neither blows nor stays lit.",
+            "Main fuse out, a 5 A fuse or a lamp of the pack's volts in its place; key on: it does not blow.",
             "small fuse or lamp",
             "",
             None,

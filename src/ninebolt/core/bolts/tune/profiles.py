@@ -47,7 +47,7 @@ class Swap:
 
 
 @dataclass(frozen=True, slots=True)
-class Verdict:
+class PackVerdict:
     """Whether a pack that reads `volts` may be ridden with a profile. others: the profiles it could belong to."""
 
     fits: bool
@@ -129,12 +129,12 @@ def windows_of(build: Build) -> list[Window]:
     return [w for w in (window(build, n) for n in names) if w is not None]
 
 
-def belongs(build: Build, name: str, volts: float) -> Verdict:
+def belongs(build: Build, name: str, volts: float) -> PackVerdict:
     """Judge a measured pack against the profile that is to be ridden. Volts alone cannot tell packs apart whose
     windows overlap, and the sentence says so."""
     mine = window(build, name)
     if mine is None:
-        return Verdict(
+        return PackVerdict(
             False,
             "Which volts this profile's pack can have is not known: give its cells in series.",
             (),
@@ -149,7 +149,7 @@ def belongs(build: Build, name: str, volts: float) -> Verdict:
             if others
             else " It is the pack of no profile here."
         )
-        return Verdict(
+        return PackVerdict(
             False,
             f"{volts:.1f} V cannot be the pack of {mine.name}: {mine.cells} cells in series {side} {limit:.1f} V.{to} "
             "Nothing is written.",
@@ -159,7 +159,7 @@ def belongs(build: Build, name: str, volts: float) -> Verdict:
     doubt = (
         f" {', '.join(others)} would read the same: check the label on the pack." if others else ""
     )
-    return Verdict(
+    return PackVerdict(
         True,
         f"{volts:.1f} V is {per_cell:.2f} V a cell of {mine.cells}: it fits {mine.name}.{doubt}",
         others,

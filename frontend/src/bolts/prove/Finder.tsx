@@ -1,0 +1,105 @@
+import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { problemText } from '../../api/hooks'
+import { useHunt } from '../../api/prove'
+import { parseQuantity, show, shownUnit } from '../../lib/units'
+import { Act, Trouble } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { Rows } from '../../ui/Rows'
+import { expected } from './Gates'
+
+/** From a symptom to the cause: the reading that tells most is asked for, one after the other. */
+export function Finder({ symptoms }: { symptoms: string[] }) {
+  const { bench, prefs } = useWorkshop()
+  const [symptom, setSymptom] = useState('')
+  const [readings, setReadings] = useState<{ place: string; value: number }[]>([])
+  const [text, setText] = useState('')
+  const hunt = useHunt(bench.id, symptom, readings)
+  const d = hunt.data
+  const next = symptom && d?.next ? d.next : null
+  const yes = next?.quantity === 'ratio'
+  const unit = next && !yes ? shownUnit(next.quantity, next.high ?? next.low ?? 1, prefs) : null
+  const parsed = next && unit && text.trim() ? parseQuantity(text, next.quantity, unit) : null
+  const take = (value: number) => {
+    setReadings([...readings, { place: next!.key, value }])
+    setText('')
+  }
+  const start = (s: string) => {
+    setSymptom(s)
+    setReadings([])
+    setText('')
+  }
+  return (
+    <Flex direction="column" gap="3" py="3">
+      <Flex gap="3" wrap="wrap" align="center">
+        <Text as="label">
+          What it does{' '}
+          <NativeSelect.Root w="230px" display="inline-block">
+            <NativeSelect.Field aria-label="What it does" value={symptom} onChange={(e) => start(e.target.value)}>
+              <option value="">choose</option>
+              {symptoms.map((s) => (
+                <option key={s}>{s}</option>
+              ))}
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
+        </Text>
+        {readings.length > 0 && <Act onClick={() => setReadings(readings.slice(0, -1))}>Take the last reading back</Act>}
+      </Flex>
+      {hunt.error && <Trouble text={problemText(hunt.error)} />}
+      {next && (
+        <Box bg="sheet" borderWidth="1px" borderColor="choice" p="3">
+          <Text textStyle="title" fontSize="20px">
+            Read next: {next.label.replace(/, 1 = (yes|right)$/, '')}
+          </Text>
+          <Text color="ink-soft">{next.how}.</Text>
+          {!yes && <Text fontWeight="600">As it must be: {expected(next.low, next.high, next.quantity, prefs)}</Text>}
+          <Flex gap="2" mt="2" wrap="wrap" align="end">
+            {yes ? (
+              <>
+                <Act tone="choice" onClick={() => take(1)}>
+                  Yes
+                </Act>
+                <Act onClick={() => take(0)}>No</Act>
+              </>
+            ) : (
+              <>
+                <Text as="label">
+                  Reading, {unit?.symbol}
+                  <Input display="block" w="130px" inputMode="decimal" value={text} onChange={(e) => setText(e.target.value)} />
+                </Text>
+                <Act tone="choice" disabled={!parsed?.ok} onClick={() => parsed?.ok && take(parsed.si)}>
+                  Take it
+                </Act>
+                {parsed && !parsed.ok && <Text color="stop">{parsed.error}</Text>}
+              </>
+            )}
+          </Flex>
+        </Box>
+      )}
+      {symptom && d && d.found && d.suspects[0] && (
+        <Text role="status" fontSize="20px" fontWeight="700">
+          {d.suspects[0].label}: {d.suspects[0].repair}.
+        </Text>
+      )}
+      {symptom && d && !d.found && !d.next && <Text role="status">Every reading is as it must be: look at what is not in this list, or read again warm and under load.</Text>}
+      {symptom && d && d.suspects.length > 0 && (
+        <Rows label="Suspects" heads={['suspect', 'how likely', 'repair']} left={[0, 2]} rows={d.suspects.map((s) => [s.label, `${(100 * s.share).toFixed(0)} %`, s.repair])} />
+      )}
+      {symptom && d && d.said.length > 0 && (
+        <Box as="ul" pl="5" listStyleType="disc">
+          {d.said.map((s, i) => (
+            <Text as="li" key={`${s}${i}`}>
+              {s}
+            </Text>
+          ))}
+        </Box>
+      )}
+      {readings.length > 0 && (
+        <Text fontSize="14px" color="ink-soft">
+          {readings.length} reading{readings.length > 1 ? 's' : ''}: {readings.map((r) => show(r.value, 'ratio', prefs, 3).text).join(', ')}
+        </Text>
+      )}
+    </Flex>
+  )
+}

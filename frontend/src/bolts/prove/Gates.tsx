@@ -1,0 +1,141 @@
+import { Box, Flex, Input, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { problemText } from '../../api/hooks'
+import { type GateState, useGate } from '../../api/prove'
+import { parseQuantity, show, shownUnit, type UnitPrefs } from '../../lib/units'
+import { Act, Severity, Trouble } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+
+const MARK = { passed: '✓', failed: '✕', open: '·', blocked: '–' } as const
+
+/** Commissioning in its order: what to do, what must be read, what was; one gate open at a time. */
+export function Gates({ gates }: { gates: GateState[] }) {
+  const { prefs } = useWorkshop()
+  const next = gates.find((g) => g.state === 'open' || g.state === 'failed')
+  const [chosen, setChosen] = useState('')
+  const passed = gates.filter((g) => g.state === 'passed').length
+  return (
+    <Box py="3">
+      <Text fontWeight="600" mb="2" role="status">
+        {passed} of {gates.length} gates are passed{next ? `; next: ${next.gate.title}` : ''}.
+      </Text>
+      {gates.map((g, i) => {
+        const open = (chosen || next?.gate.key) === g.gate.key
+        return (
+          <Box key={g.gate.key}>
+            {(i === 0 || gates[i - 1]!.gate.phase !== g.gate.phase) && (
+              <Text textStyle="title" fontSize="18px" mt="4" mb="1">
+                {g.gate.phase}
+              </Text>
+            )}
+            <Box borderWidth="1px" borderColor={open ? 'choice' : 'rule'} bg="sheet" mb="1">
+              <Act tone="ghost" w="100%" justifyContent="flex-start" whiteSpace="normal" textAlign="start" aria-expanded={open} onClick={() => setChosen(open ? ' ' : g.gate.key)}>
+                <Text as="span" textStyle="digits" fontSize="20px" minW="24px" color={g.state === 'failed' ? 'stop' : 'ink'}>
+                  {MARK[g.state as keyof typeof MARK]}
+                </Text>
+                <Text as="span" flex="1" fontWeight={open ? '700' : '500'}>
+                  {g.gate.title}
+                </Text>
+                <Text as="span" color="ink-soft" fontSize="14px">
+                  {g.value !== null && g.gate.quantity ? show(g.value, g.gate.quantity, prefs, 3).text : g.state}
+                </Text>
+              </Act>
+              {open && <One key={g.gate.key} g={g} prefs={prefs} done={() => setChosen('')} />}
+            </Box>
+          </Box>
+        )
+      })}
+    </Box>
+  )
+}
+
+/** What must be read: both bounds, one, or none. */
+export function expected(low: number | null, high: number | null, quantity: string, prefs: UnitPrefs): string {
+  const text = (x: number) => show(x, quantity, prefs, 3).text
+  if (low !== null && high !== null) return `${text(low)} to ${text(high)}`
+  return low !== null ? `at least ${text(low)}` : high !== null ? `at most ${text(high)}` : 'no limit known'
+}
+
+function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => void }) {
+  const { bench } = useWorkshop()
+  const call = useGate(bench.id)
+  const [text, setText] = useState('')
+  const [note, setNote] = useState(g.note)
+  const [who, setWho] = useState(g.who)
+  const gate = g.gate
+  const unit = gate.quantity ? shownUnit(gate.quantity, gate.high ?? gate.low ?? 1, prefs) : null
+  const parsed = unit && text.trim() ? parseQuantity(text, gate.quantity, unit) : null
+  const send = (value: number | null, passed: boolean | null) => call.mutate({ gate: gate.key, value, passed, note, who }, { onSuccess: done })
+  return (
+    <Box px="3" pb="3">
+      <Text>{gate.do}</Text>
+      <Text color="ink-soft">With: {gate.tool}.</Text>
+      {gate.quantity && (
+        <Text fontWeight="600" mt="1">
+          Must read {expected(gate.low, gate.high, gate.quantity, prefs)}
+        </Text>
+      )}
+      {gate.caution && (
+        <Flex gap="2" mt="2" align="flex-start">
+          <Severity kind="caution" size={20} />
+          <Text>{gate.caution}</Text>
+        </Flex>
+      )}
+      {g.state === 'failed' && (
+        <Text mt="2" color="stop">
+          Look in this order: {gate.causes.join('; ')}.
+        </Text>
+      )}
+      {g.state === 'blocked' ? (
+        <Text mt="2" fontWeight="600">
+          A gate before it is not passed; its order holds.
+        </Text>
+      ) : (
+        <>
+          <Flex gap="2" mt="3" wrap="wrap" align="end">
+            {unit && (
+              <Text as="label">
+                Reading, {unit?.symbol}
+                <Input display="block" w="130px" inputMode="decimal" value={text} onChange={(e) => setText(e.target.value)} aria-invalid={parsed ? !parsed.ok : undefined} />
+              </Text>
+            )}
+            <Text as="label">
+              Who
+              <Input display="block" w="100px" value={who} onChange={(e) => setWho(e.target.value)} />
+            </Text>
+            <Text as="label" flex="1 1 160px">
+              Note
+              <Input display="block" w="100%" value={note} onChange={(e) => setNote(e.target.value)} />
+            </Text>
+          </Flex>
+          <Flex gap="2" mt="2" wrap="wrap">
+            {unit ? (
+              <Act tone="choice" disabled={!parsed?.ok || call.isPending} onClick={() => parsed?.ok && send(parsed.si, null)}>
+                Enter
+              </Act>
+            ) : (
+              <Act tone="choice" disabled={call.isPending} onClick={() => send(null, true)}>
+                It is so
+              </Act>
+            )}
+            <Act disabled={call.isPending} onClick={() => send(parsed?.ok ? parsed.si : null, false)}>
+              It failed
+            </Act>
+            {g.at && (
+              <Act disabled={call.isPending} onClick={() => send(null, null)}>
+                Clear
+              </Act>
+            )}
+          </Flex>
+        </>
+      )}
+      {parsed && !parsed.ok && <Text color="stop">{parsed.error}</Text>}
+      {call.error && <Trouble text={problemText(call.error)} />}
+      {g.at && (
+        <Text fontSize="14px" color="ink-soft" mt="1">
+          {g.at.slice(0, 16).replace('T', ' ')} {g.who}
+        </Text>
+      )}
+    </Box>
+  )
+}

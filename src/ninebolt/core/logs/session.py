@@ -1,0 +1,321 @@
+"""A test session: setups, trials and what they were ridden under; what spoils the comparison; what the model takes off.
+
+Values are times (s) to a mark, less is better; or speeds (m/s), more is better.
+"""
+
+from __future__ import annotations
+
+import math
+import random
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ninebolt.core.limits import Limit
+from ninebolt.core.logs.compare import (
+    Difference,
+    Summary,
+    compare,
+    gap_seen,
+    summary,
+    trials_needed,
+)
+from ninebolt.errors import InputError
+
+PROTOCOLS = (
+    "between marks", "drag splits", "top speed, flat, both ways", "top speed, downhill", "roll-on", "hill",
+    "coast-down", "range loop",
+)  # fmt: skip
+SPEEDS = ("top speed, flat, both ways", "top speed, downhill")
+SOC_GAP = Limit(0.05, "ratio", "mean charge of two setups apart: the fuller one is helped")
+MASS_GAP = Limit(0.01, "ratio", "mass of two setups apart, before it is taken off by the model")
+WIND_GAP = Limit(1.0, "m_s", "mean head wind of two setups apart")
+AIR_GAP = Limit(5.0, "k", "air temperature of two setups apart")
+SLOPE_GAP = Limit(0.3, "pct", "slope of two setups apart")
+MASS_UNKNOWN = "its mass was not written down"
+
+
+@dataclass(frozen=True, slots=True)
+class Trial:
+    """One run. None: not written down. discarded: why it does not count, '' where it does."""
+
+    setup: str
+    value: float
+    soc: float | None = None
+    mass_kg: float | None = None
+    wind_m_s: float | None = None
+    air_c: float | None = None
+    slope_pct: float | None = None
+    rider: str = ""
+    front_teeth: int | None = None
+    rear_teeth: int | None = None
+    note: str = ""
+    discarded: str = ""
+    log_id: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Spoiler:
+    """Something that differs between two setups beside what is tried. weight: note (small), caution, stop (no
+    comparison at all)."""
+
+    what: str
+    weight: Literal["note", "caution", "stop"]
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True)
+class SessionVerdict:
+    """What a session shows. corrected: the same with masses made equal by the model, None where nothing was to take
+    off or the model cannot."""
+
+    summaries: tuple[Summary, ...]
+    differences: tuple[Difference, ...]
+    corrected: tuple[Difference, ...] | None
+    spoilers: tuple[Spoiler, ...]
+    discarded: tuple[str, ...]
+    smallest_gap: float | None
+    sentence: str
+
+
+Model = Callable[[float], float | None]  # mass of rider and bike -> predicted value
+
+
+def judge(trials: list[Trial], protocols: list[str], model: Model | None = None) -> SessionVerdict:
+    """Compare the setups in the order of their first trial. protocols: of each setup, the same for all or spoiled.
+    Raises InputError for fewer than two setups with trials that count."""
+    kept = [t for t in trials if not t.discarded]
+    names = list(dict.fromkeys(t.setup for t in kept))
+    if len(names) < 2:
+        raise InputError(
+            "Two setups with trials are compared.", got=", ".join(names) or "none",
+            todo="Ride the other setup, or take back what was discarded.",
+        )  # fmt: skip
+    less = not any(p in SPEEDS for p in protocols)
+    by_setup = [(n, [t.value for t in kept if t.setup == n]) for n in names]
+    rows = tuple(summary(n, v) for n, v in by_setup)
+    found = tuple(compare(by_setup, less))
+    spoilers = tuple(_spoilers(kept, names, protocols))
+    corrected = _corrected(kept, names, less, model)
+    sds = [r.sd for r in rows if r.sd]
+    gap = (
+        gap_seen(math.sqrt(sum(s * s for s in sds) / len(sds)), min(r.n for r in rows))
+        if sds and min(r.n for r in rows) > 1
+        else None
+    )
+    gone = tuple(f"{t.setup}, {t.value:g}: {t.discarded}" for t in trials if t.discarded)
+    return SessionVerdict(
+        rows, found, corrected, spoilers, gone, gap, _said(corrected or found, spoilers)
+    )
+
+
+def _said(found: tuple[Difference, ...], spoilers: tuple[Spoiler, ...]) -> str:
+    worst = [s for s in spoilers if s.weight == "stop"]
+    if worst:
+        return f"No comparison: {worst[0].sentence}"
+    words = " ".join(d.sentence for d in found)
+    doubt = [s.what for s in spoilers if s.weight == "caution"]
+    return (
+        f"{words} But {', '.join(doubt)} differed too: that may be all of it." if doubt else words
+    )
+
+
+def _mean(rows: list[float | None]) -> float | None:
+    known = [x for x in rows if x is not None]
+    return math.fsum(known) / len(known) if known else None
+
+
+def _spoilers(kept: list[Trial], names: list[str], protocols: list[str]) -> list[Spoiler]:
+    out: list[Spoiler] = []
+    if len(set(protocols)) > 1:
+        out.append(
+            Spoiler(
+                "protocol",
+                "stop",
+                f"the setups were ridden by different protocols ({', '.join(sorted(set(protocols)))}).",
+            )
+        )
+    first = names[0]
+    for name in names[1:]:
+        pair = [[t for t in kept if t.setup == n] for n in (first, name)]
+        out += _gap(pair, "charge", lambda t: t.soc, SOC_GAP, "the fuller one is helped", name)
+        out += _gap(pair, "wind", lambda t: t.wind_m_s, WIND_GAP, "head wind slows", name)
+        out += _gap(
+            pair,
+            "air",
+            lambda t: t.air_c,
+            AIR_GAP,
+            "warm air is thinner and cells are livelier",
+            name,
+        )
+        out += _gap(pair, "slope", lambda t: t.slope_pct, SLOPE_GAP, "downhill is no proof", name)
+        out += _mass(pair, name)
+        out += _other(pair, "rider", lambda t: t.rider, name)
+        out += _other(pair, "front sprocket", lambda t: t.front_teeth, name)
+        out += _other(pair, "rear sprocket", lambda t: t.rear_teeth, name)
+    return out
+
+
+def _other(
+    pair: list[list[Trial]], what: str, of: Callable[[Trial], object], name: str
+) -> list[Spoiler]:
+    a, b = ({of(t) for t in side if of(t)} for side in pair)
+    if not a or not b or a == b:
+        return []
+    return [Spoiler(what, "caution", f"{what} is another in {name} ({_words(a)}, {_words(b)}).")]
+
+
+def _words(values: set[object]) -> str:
+    return "/".join(str(v) for v in sorted(values, key=str))
+
+
+def _gap(
+    pair: list[list[Trial]],
+    what: str,
+    of: Callable[[Trial], float | None],
+    limit: Limit,
+    why: str,
+    name: str,
+) -> list[Spoiler]:
+    a, b = (_mean([of(t) for t in side]) for side in pair)
+    if a is None or b is None:
+        return [Spoiler(what, "note", f"{what} was not written down for every setup; {why}.")]
+    if abs(a - b) <= limit:
+        return []
+    return [
+        Spoiler(
+            what,
+            "caution",
+            f"{what} differs between {pair[0][0].setup} and {name}: {a:.3g} and {b:.3g}; {why}.",
+        )
+    ]
+
+
+def _mass(pair: list[list[Trial]], name: str) -> list[Spoiler]:
+    a, b = (_mean([t.mass_kg for t in side]) for side in pair)
+    if a is None or b is None:
+        return [
+            Spoiler("mass", "note", f"{name if b is None else pair[0][0].setup}: {MASS_UNKNOWN}.")
+        ]
+    if abs(a - b) <= MASS_GAP * a:
+        return []
+    more = name if b > a else pair[0][0].setup
+    return [
+        Spoiler(
+            "mass",
+            "note",
+            f"{more} is {abs(a - b):.1f} kg heavier: so much ballast on the other, or taken off by the model.",
+        )
+    ]
+
+
+def _corrected(
+    kept: list[Trial], names: list[str], less: bool, model: Model | None
+) -> tuple[Difference, ...] | None:
+    """The same comparison with every trial brought to the first setup's mass by the model's own ratio."""
+    masses = {n: _mean([t.mass_kg for t in kept if t.setup == n]) for n in names}
+    reference = masses[names[0]]
+    if model is None or reference is None or any(m is None for m in masses.values()):
+        return None
+    if all(abs((m or 0) - reference) <= 1e-9 for m in masses.values()):
+        return None
+    base = model(reference)
+    brought: list[Trial] = []
+    for t in kept:
+        own = model(t.mass_kg) if t.mass_kg is not None else None
+        if base is None or own is None or own <= 0:
+            return None
+        brought.append(replace(t, value=t.value * base / own))
+    return tuple(compare([(n, [t.value for t in brought if t.setup == n]) for n in names], less))
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """How a comparison is ridden. order: setups by turn; needed: trials of each to see the gap, None where it takes too
+    many; rules: what is held alike."""
+
+    order: tuple[str, ...]
+    needed: int | None
+    seen: float
+    rules: tuple[str, ...]
+    ballast: tuple[str, ...]
+    sentence: str
+
+
+def plan(
+    setups: list[str],
+    trials: int,
+    spread: float,
+    gap: float,
+    masses: dict[str, float],
+    protocol: str,
+    rng: random.Random,
+) -> Plan:
+    """An order in blocks, each setup once a block and blocks turned about, so that a drift falls on all alike.
+
+    spread: standard deviation of earlier runs; gap: what is hoped to be seen, in the same unit. Raises InputError.
+    """
+    if len(set(setups)) < 2 or len(set(setups)) != len(setups):
+        raise InputError(
+            "Two or more setups of different names are compared.", got=", ".join(setups)
+        )
+    if protocol not in PROTOCOLS:
+        raise InputError("This is no protocol.", got=protocol[:40], expected=", ".join(PROTOCOLS))
+    if not 2 <= trials <= 60 or not spread > 0 or not gap > 0:
+        raise InputError(
+            "A plan needs 2 to 60 trials of each, a spread and a gap above 0.",
+            got=f"{trials}, {spread:g}, {gap:g}",
+        )
+    order: list[str] = []
+    block: list[str] = []
+    for k in range(trials):
+        if k % 2 == 0:
+            block = list(setups)
+            rng.shuffle(block)
+        else:
+            block = block[::-1]
+        order += block
+    needed = trials_needed(spread, gap)
+    seen = gap_seen(spread, trials)
+    heaviest = max(masses.values(), default=0.0)
+    ballast = tuple(
+        f"{n}: {heaviest - m:.1f} kg of ballast, tied low and near the middle"
+        for n, m in masses.items()
+        if heaviest - m > 0.1
+    )
+    words = f"{trials} trials of each show a gap of {seen:.3g} or more" + (
+        f"; for {gap:.3g} it takes {needed} of each."
+        if needed
+        else f"; {gap:.3g} is too small to be seen this way."
+    )
+    return Plan(tuple(order), needed, seen, RULES[protocol], ballast, words)
+
+
+_ALIKE = (
+    "Same rider, same gear, same tyre pressure; masses made equal by ballast.",
+    "Charge back to the same volts before each block, or the same wait after each run; write volts at start and end.",
+    "Motor and controller at the same temperature within 5 K at each start.",
+    "Write air, wind and slope with each run; a run that was disturbed is discarded with its reason, not forgotten.",
+)
+RULES = {
+    p: (
+        *_ALIKE,
+        *{
+            "between marks": ("Marks measured with a tape, the clock started by the first.",),
+            "drag splits": (
+                "From rest, front wheel on the line; rollout said or not for all alike.",
+            ),
+            "top speed, flat, both ways": (
+                "Each way within ten minutes; a trial is the mean of both.",
+            ),
+            "top speed, downhill": ("Downhill is its own class: never mixed with flat runs.",),
+            "roll-on": ("From the same speed held for three seconds, then full twist.",),
+            "hill": ("The same hill, same start, dry.",),
+            "coast-down": ("Chain off or motor free, from the same speed, both ways.",),
+            "range loop": (
+                "The same loop, riders change bikes halfway, stop at the same volts a cell.",
+            ),
+        }[p],
+    )
+    for p in PROTOCOLS
+}

@@ -1,0 +1,208 @@
+"""Test sessions: planned, ridden, judged; the run book over all of them."""
+
+from __future__ import annotations
+
+import dataclasses
+import random
+from dataclasses import asdict, dataclass, replace
+from typing import Any
+
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.build import Build
+from ninebolt.core.logs.compare import FourPercents, percents
+from ninebolt.core.logs.session import (
+    PROTOCOLS,
+    SPEEDS,
+    Model,
+    Plan,
+    SessionVerdict,
+    Trial,
+    judge,
+    plan,
+)
+from ninebolt.core.simulate.run import Stop, reached_s, run
+from ninebolt.core.simulate.steady import top_speed
+from ninebolt.errors import ConflictError, InputError
+from ninebolt.services import workshop
+from ninebolt.services.house import House
+from ninebolt.store.database import session as opened
+from ninebolt.store.database import transaction
+from ninebolt.store.sessions import (
+    SessionRow,
+    delete_session,
+    get_session,
+    list_sessions,
+    put_session,
+)
+
+MOST_TRIALS = 2000
+
+
+@dataclass(frozen=True, slots=True)
+class SessionView:
+    """A session with its trials and what they show; problem: why nothing is shown yet."""
+
+    id: str
+    name: str
+    at: str
+    protocol: str
+    setups: tuple[str, ...]
+    trials: tuple[Trial, ...]
+    plan: Plan | None
+    verdict: SessionVerdict | None
+    percents: tuple[FourPercents, ...]
+    problem: str
+
+
+def make(
+    house: House, build_id: str, name: str, protocol: str, setups: list[str], trials: int, spread: float, gap: float,
+    masses: dict[str, float],
+) -> SessionView:  # fmt: skip
+    """A planned session. Raises InputError."""
+    asked = {
+        "trials": trials,
+        "spread": spread,
+        "gap": gap,
+        "masses": masses,
+        "seed": len(name) + trials,
+    }
+    _planned(setups, protocol, asked)
+    build = workshop.shown_build(house, build_id)
+    doc = {
+        "protocol": protocol,
+        "setups": setups,
+        "asked": asked,
+        "trials": [],
+        "build": build.name,
+    }
+    row = SessionRow(house.new_id(), build_id, house.now(), name.strip()[:80] or "Session", doc)
+    _keep(house, row)
+    return _view(build, row)
+
+
+def _planned(setups: list[str], protocol: str, asked: dict[str, Any]) -> Plan:
+    rng = random.Random(asked["seed"])
+    return plan(
+        setups, asked["trials"], asked["spread"], asked["gap"], asked["masses"], protocol, rng
+    )
+
+
+def _keep(house: House, row: SessionRow) -> None:
+    with opened(house.path) as db, transaction(db):
+        put_session(db, row, house.now())
+
+
+def add_trial(house: House, build_id: str, session_id: str, trial: Trial) -> SessionView:
+    """Raises NotFoundError; InputError for a setup that is not of this session; ConflictError while the bike is in
+    quarantine."""
+    build = workshop.shown_build(house, build_id)
+    if build.prove.quarantine and not trial.discarded:
+        raise ConflictError(
+            "The bike is in quarantine: no runs are taken.", got=build.prove.quarantine,
+            todo="Have it looked at, ride slowly, then lift the quarantine in Prove.",
+        )  # fmt: skip
+    with opened(house.path) as db:
+        row = get_session(db, build_id, session_id)
+    if trial.setup not in row.doc["setups"]:
+        raise InputError("This setup is not of this session.", where="setup", got=trial.setup[:60],
+                         expected=", ".join(row.doc["setups"]))  # fmt: skip
+    if not trial.value > 0:
+        raise InputError("A trial's value is above 0.", where="value", got=f"{trial.value:g}")
+    if len(row.doc["trials"]) >= MOST_TRIALS:
+        raise InputError("This session is full.", got=str(MOST_TRIALS), todo="Begin another.")
+    doc = {**row.doc, "trials": [*row.doc["trials"], asdict(trial)]}
+    row = dataclasses.replace(row, doc=doc)
+    _keep(house, row)
+    return _view(build, row)
+
+
+def discard(house: House, build_id: str, session_id: str, number: int, why: str) -> SessionView:
+    """A trial is discarded with its reason, or counts again with ''. Raises NotFoundError, InputError."""
+    with opened(house.path) as db:
+        row = get_session(db, build_id, session_id)
+    rows = [dict(t) for t in row.doc["trials"]]
+    if not 0 <= number < len(rows):
+        raise InputError(
+            "There is no such trial.",
+            where="number",
+            got=str(number),
+            expected=f"0 to {len(rows) - 1}",
+        )
+    rows[number]["discarded"] = why.strip()[:200]
+    row = dataclasses.replace(row, doc={**row.doc, "trials": rows})
+    _keep(house, row)
+    return _view(workshop.shown_build(house, build_id), row)
+
+
+def remove(house: House, build_id: str, session_id: str) -> list[SessionView]:
+    with opened(house.path) as db, transaction(db):
+        delete_session(db, build_id, session_id)
+    return book(house, build_id)
+
+
+def book(house: House, build_id: str) -> list[SessionView]:
+    """Every session of a build, newest first. Raises NotFoundError."""
+    build = workshop.shown_build(house, build_id)
+    with opened(house.path) as db:
+        rows = list_sessions(db, build_id)
+    return [_view(build, r) for r in rows]
+
+
+def _view(build: Build, row: SessionRow) -> SessionView:
+    doc = row.doc
+    trials = tuple(Trial(**t) for t in doc["trials"])
+    verdict: SessionVerdict | None = None
+    problem = ""
+    four: tuple[FourPercents, ...] = ()
+    try:
+        verdict = judge(list(trials), [doc["protocol"]], model_of(build, doc["protocol"]))
+        four = tuple(
+            percents(verdict.summaries[0].mean, s.mean, "distance")
+            for s in verdict.summaries[1:]
+            if doc["protocol"] not in SPEEDS
+        )
+    except InputError as error:
+        problem = error.message()
+    made = _planned(doc["setups"], doc["protocol"], doc["asked"])
+    return SessionView(
+        row.id,
+        row.name,
+        row.at,
+        doc["protocol"],
+        tuple(doc["setups"]),
+        trials,
+        made,
+        verdict,
+        four,
+        problem,
+    )
+
+
+def model_of(build: Build, protocol: str, distance_m: float = 402.336) -> Model | None:
+    """Predicted value of a protocol over the mass of rider and bike; None where the build does not compute."""
+    perf = bare_performance(Bike(build))
+    if perf is None:
+        return None
+    case, goal = perf.case, build.goal.to_speed_m_s.taken
+
+    def value(mass_kg: float) -> float | None:
+        at = replace(case, body=replace(case.body, mass_kg=mass_kg))
+        if protocol in SPEEDS:
+            return top_speed(at).speed_m_s
+        done = run(at, Stop(distance_m=distance_m, seconds=120.0))
+        return (
+            done.series.t_s[-1]
+            if protocol == "between marks"
+            else reached_s(done, goal) or done.series.t_s[-1]
+        )
+
+    return value
+
+
+def compared(
+    trials: list[Trial], protocols: list[str] | None = None, build: Build | None = None
+) -> SessionVerdict:
+    """A list of trials judged, without a session. Raises InputError."""
+    kinds = protocols or [PROTOCOLS[0]]
+    return judge(trials, kinds, model_of(build, kinds[0]) if build else None)

@@ -1,0 +1,56 @@
+"""Test sessions as documents: setups, plan, conditions, trials."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from dataclasses import dataclass
+from typing import Any
+
+from ninebolt.errors import NotFoundError
+
+
+@dataclass(frozen=True, slots=True)
+class SessionRow:
+    """One session with its document."""
+
+    id: str
+    build_id: str
+    at: str
+    name: str
+    doc: dict[str, Any]
+
+
+def put_session(db: sqlite3.Connection, s: SessionRow, now: str) -> None:
+    db.execute(
+        "INSERT INTO session VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET name = excluded.name,"
+        " doc = excluded.doc, changed_at = excluded.changed_at",
+        (s.id, s.build_id, s.at, s.name, json.dumps(s.doc), now),
+    )
+
+
+def _row(r: sqlite3.Row) -> SessionRow:
+    return SessionRow(r["id"], r["build_id"], r["at"], r["name"], json.loads(r["doc"]))
+
+
+def get_session(db: sqlite3.Connection, build_id: str, session_id: str) -> SessionRow:
+    """Raises NotFoundError."""
+    row = db.execute(
+        "SELECT * FROM session WHERE id = ? AND build_id = ?", (session_id, build_id)
+    ).fetchone()
+    if row is None:
+        raise NotFoundError(f"This build has no session {session_id[:40]!a}.")
+    return _row(row)
+
+
+def list_sessions(db: sqlite3.Connection, build_id: str) -> list[SessionRow]:
+    """Newest first."""
+    rows = db.execute("SELECT * FROM session WHERE build_id = ? ORDER BY at DESC, id", (build_id,))
+    return [_row(r) for r in rows]
+
+
+def delete_session(db: sqlite3.Connection, build_id: str, session_id: str) -> None:
+    """Raises NotFoundError."""
+    done = db.execute("DELETE FROM session WHERE id = ? AND build_id = ?", (session_id, build_id))
+    if done.rowcount == 0:
+        raise NotFoundError(f"This build has no session {session_id[:40]!a}.")

@@ -1,0 +1,95 @@
+"""Cold checks before power: gates made from the build, in an order that holds."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from rows.conftest import Outside
+
+
+def gates(bike: Outside) -> dict[str, dict[str, Any]]:
+    body = bike.client.get(bike.url, params={"bolt": "prove"}).json()
+    return {s["gate"]["key"]: s for s in body["assessment"]["drawings"]["prove"]["gates"]}
+
+
+def enter(bike: Outside, key: str, status: int = 200, **body: Any) -> dict[str, Any]:
+    got = bike.client.post(f"{bike.url}/gates/{key}", json=body)
+    assert got.status_code == status, got.text
+    bike.body = bike.client.get(bike.url, params={"bolt": "prove"}).json()
+    return dict(got.json())
+
+
+def test_ordinary_each_gate_carries_the_build_s_own_numbers(bike: Outside) -> None:
+    """By hand: 23 cells, 2.80 to 4.20 V; 100 Ω a volt of 96.6 V (ISO 6469-3)."""
+    g = gates(bike)
+    assert g["polarity"]["gate"]["low"] == pytest.approx(64.4)
+    assert g["isolation"]["gate"]["low"] == pytest.approx(9660)
+    assert g["throttle_rest"]["gate"]["low"] == pytest.approx(0.73)
+    enter(bike, "cell_spread", value=0.012, who="J", note="BMS")
+    now = gates(bike)
+    assert (
+        now["cell_spread"]["state"] == "passed"
+        and now["cell_spread"]["at"]
+        and now["polarity"]["state"] == "open"
+    )
+
+
+def test_dangerous_poles_swapped_stop_everything(bike: Outside) -> None:
+    enter(bike, "cell_spread", value=0.01)
+    enter(bike, "polarity", value=-92.0)
+    assert gates(bike)["polarity"]["state"] == "failed"
+    assert bike.says("prove.gate.polarity") == "stop" and "pins swapped" in bike.words(
+        "prove.gate.polarity"
+    )
+    got = enter(bike, "isolation", 409, value=2e6)
+    assert (
+        "A gate before this one is not passed" in got["message"]
+        and "Plus is plus" in got["message"]
+    )
+
+
+@pytest.mark.parametrize(
+    ("key", "value"), [("isolation", 4000.0), ("cell_spread", 0.2), ("polarity", 99.9)]
+)
+def test_dangerous_readings_fail(bike: Outside, key: str, value: float) -> None:
+    for before, good in (("cell_spread", 0.01), ("polarity", 90.0)):
+        if before == key:
+            break
+        enter(bike, before, value=good)
+    enter(bike, key, value=value)
+    assert gates(bike)[key]["state"] == "failed" and bike.says(f"prove.gate.{key}") == "stop"
+
+
+def test_dangerous_the_order_holds_even_for_a_document_that_was_changed_by_hand(
+    bike: Outside,
+) -> None:
+    bike.put(("prove.gates", [{"key": "full_run", "passed": True, "at": "2031-05-04"}]))
+    assert (
+        gates(bike)["full_run"]["state"] == "blocked" and bike.says("prove.gate_order") == "caution"
+    )
+
+
+def test_it_resumes_where_it_stopped(bike: Outside) -> None:
+    enter(bike, "cell_spread", value=0.01)
+    again = Outside(bike.client)
+    assert "next: bolts are torqued" in again.words("prove.gates_open")
+    enter(bike, "cell_spread")
+    assert gates(bike)["cell_spread"]["state"] == "open"
+
+
+def test_unknown_pack_has_no_window_and_says_so(bike: Outside) -> None:
+    bike.put(("pack.series", None))
+    g = gates(bike) if bike.body["assessment"]["drawings"]["prove"] else {}
+    assert not g or g["polarity"]["gate"]["low"] is None
+
+
+def test_a_reading_where_a_reading_is_wanted(bike: Outside) -> None:
+    assert "wants a reading" in enter(bike, "cell_spread", 422, passed=True)["message"]
+
+
+def test_not_there_a_bike_without_a_contactor_has_no_gate_for_it(bike: Outside) -> None:
+    bike.put(("guard.isolator.kind", "breaker"))
+    assert "precharge" not in gates(bike)
+    assert enter(bike, "precharge", 404, value=90)["message"]

@@ -1,0 +1,90 @@
+"""A plan that can tell setups apart: order, how many trials, what is held alike; a session that is ridden by it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from rows.conftest import Outside
+
+
+def planned(bike: Outside, status: int = 201, **more: Any) -> dict[str, Any]:
+    body = {
+        "name": "Sunday",
+        "setups": ["12/52", "13/52"],
+        "trials": 4,
+        "spread": 0.08,
+        "gap": 0.15,
+        **more,
+    }
+    got = bike.client.post(f"{bike.url}/sessions", json=body)
+    assert got.status_code == status, got.text
+    return dict(got.json())
+
+
+def ride(bike: Outside, session: str, status: int = 201, **trial: Any) -> dict[str, Any]:
+    got = bike.client.post(f"{bike.url}/sessions/{session}/trials", json=trial)
+    assert got.status_code == status, got.text
+    return dict(got.json())
+
+
+def test_ordinary_order_number_and_rules(bike: Outside) -> None:
+    """Normal approximation: n ≈ 2 (1.96 + 0.84)² (0.08/0.15)² = 4.5; Student's asks for a little more."""
+    made = planned(bike)["plan"]
+    assert sorted(made["order"]) == ["12/52"] * 4 + ["13/52"] * 4
+    assert made["needed"] in (5, 6, 7)
+    assert (
+        any("Charge back" in r for r in made["rules"])
+        and "4 trials of each show" in made["sentence"]
+    )
+
+
+def test_ballast_makes_masses_equal(bike: Outside) -> None:
+    made = planned(bike, masses={"12/52": 150, "13/52": 154.5})["plan"]
+    assert made["ballast"] == ["12/52: 4.5 kg of ballast, tied low and near the middle"]
+
+
+def test_dangerous_downhill_is_its_own_class(bike: Outside) -> None:
+    made = planned(bike, protocol="top speed, downhill")["plan"]
+    assert any("never mixed with flat" in r for r in made["rules"])
+
+
+def test_dangerous_no_run_is_taken_while_the_bike_is_in_quarantine(bike: Outside) -> None:
+    made = planned(bike)
+    bike.put(("prove.quarantine", "fell at the gate"))
+    assert bike.says("prove.quarantine") == "stop"
+    got = ride(bike, made["id"], 409, setup="12/52", value=8.1)
+    assert "quarantine" in got["message"]
+
+
+def test_a_gap_too_small_is_said(bike: Outside) -> None:
+    made = planned(bike, gap=0.001)["plan"]
+    assert made["needed"] is None and "too small" in made["sentence"]
+
+
+def test_unknown_setup_is_refused(bike: Outside) -> None:
+    made = planned(bike)
+    assert "not of this session" in ride(bike, made["id"], 422, setup="14/52", value=8)["message"]
+
+
+@pytest.mark.parametrize(
+    "bad",
+    [
+        {"setups": ["a"]},
+        {"setups": ["a", "a"]},
+        {"spread": 0},
+        {"trials": 1},
+        {"protocol": "by feel"},
+    ],
+)
+def test_not_there_a_plan_of_nothing(bike: Outside, bad: dict[str, Any]) -> None:
+    planned(bike, 422, **bad)
+
+
+def test_it_is_kept_and_can_be_taken_out(bike: Outside) -> None:
+    made = planned(bike)
+    ride(bike, made["id"], setup="12/52", value=8.2, soc=0.9)
+    book = bike.client.get(f"{bike.url}/sessions").json()
+    assert book[0]["trials"][0]["value"] == 8.2 and "Two setups" in book[0]["problem"]
+    assert bike.client.delete(f"{bike.url}/sessions/{made['id']}").json() == []

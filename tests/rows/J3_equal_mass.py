@@ -1,0 +1,56 @@
+"""Masses made equal: by ballast, or taken off by the model, with the correction shown."""
+
+from __future__ import annotations
+
+import pytest
+
+from rows.conftest import Outside
+from rows.J1_test_plan import planned, ride
+
+
+def test_ordinary_a_heavier_rider_is_taken_off_by_the_model(bike: Outside) -> None:
+    """The same bike under two riders: what is predicted for both masses is ridden, and nothing is left."""
+    light = bike.head["to_time_s"]
+    bike.put(("goal.rider_kg", 20 + bike.body["doc"]["goal"]["rider_kg"]["amount"]))
+    heavy = bike.head["to_time_s"]
+    bike.put(("goal.rider_kg", bike.body["doc"]["goal"]["rider_kg"]["amount"] - 20))
+    made = planned(bike, setups=["A", "B"], protocol="drag splits")
+    mass = bike.head["mass_kg"] + bike.body["doc"]["goal"]["rider_kg"]["amount"]
+    for d in (0.01, -0.01, 0.0):
+        ride(bike, made["id"], setup="A", value=light + d, mass_kg=mass)
+        last = ride(bike, made["id"], setup="B", value=heavy + d, mass_kg=mass + 20)
+    v = last["verdict"]
+    assert v["differences"][0]["told"] and v["differences"][0]["diff"] > 0.3
+    assert abs(v["corrected"][0]["diff"]) < 0.15 * v["differences"][0]["diff"]
+    assert any(s["what"] == "mass" and "20.0 kg heavier" in s["sentence"] for s in v["spoilers"])
+
+
+def test_ballast_instead(bike: Outside) -> None:
+    made = planned(bike, masses={"12/52": 160, "13/52": 140})["plan"]
+    assert made["ballast"] == ["13/52: 20.0 kg of ballast, tied low and near the middle"]
+
+
+def test_dangerous_a_mass_nobody_wrote_down_is_not_equal(bike: Outside) -> None:
+    made = planned(bike, setups=["A", "B"])
+    for x in (8.0, 8.1):
+        ride(bike, made["id"], setup="A", value=x, mass_kg=150)
+        last = ride(bike, made["id"], setup="B", value=x - 0.5)
+    v = last["verdict"]
+    assert v["corrected"] is None and any(
+        "not written down" in s["sentence"] for s in v["spoilers"] if s["what"] == "mass"
+    )
+
+
+def test_unknown_while_the_build_does_not_compute(bike: Outside) -> None:
+    bike.put(("drive.motor.kv_rpm_v", None))
+    made = planned(bike, setups=["A", "B"])
+    for x in (8.0, 8.1):
+        ride(bike, made["id"], setup="A", value=x, mass_kg=150)
+        last = ride(bike, made["id"], setup="B", value=x, mass_kg=170)
+    assert last["verdict"]["corrected"] is None
+
+
+@pytest.mark.parametrize("mass", [0, -4, 5000])
+def test_not_there_masses_that_are_none(bike: Outside, mass: float) -> None:
+    made = planned(bike, setups=["A", "B"])
+    ride(bike, made["id"], 422, setup="A", value=8.0, mass_kg=mass)
