@@ -3,6 +3,7 @@
 run        one quarter-mile run against SciPy's adaptive integrator on the same case
 many       1,000 variants of one build, in runs
 recalc     one recalculation of all nine bolts through the API, a new value each time
+link       the whole dictionary, and one look of the live view, from the bench bike in another process
 keypress   from Enter in a field to the new headline on the screen, in the browser
 """
 
@@ -13,6 +14,7 @@ import shutil
 import statistics
 import sys
 import tempfile
+import threading
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -24,11 +26,16 @@ sys.path.insert(0, str(ROOT / "tests"))
 from fastapi.testclient import TestClient  # noqa: E402
 from serving import demo_server  # noqa: E402
 
+from benches import bench_process, port_to  # noqa: E402
+
 from cases import Reference, plain_case  # noqa: E402
 from ninebolt.api.app import make_app  # noqa: E402
 from ninebolt.compiled import compile_now  # noqa: E402
+from ninebolt.core.setting.sets import OUR_PROFILE  # noqa: E402
 from ninebolt.core.simulate.many import runs  # noqa: E402
 from ninebolt.core.simulate.run import Stop, run  # noqa: E402
+from ninebolt.link import guarded  # noqa: E402
+from ninebolt.link.routines import sample  # noqa: E402
 from ninebolt.services.demo import fill_demo  # noqa: E402
 from ninebolt.services.house import House  # noqa: E402
 from ninebolt.store.database import session  # noqa: E402
@@ -107,6 +114,27 @@ def bench_recalc() -> None:
             print(f"band of a headline: {Taken(bands)}")
 
 
+def bench_link() -> None:
+    """Over a real socket to the bench bike in another process."""
+    with bench_process() as bus, port_to(bus) as port:
+        everything = taken(lambda: guarded.read_all(port, OUR_PROFILE), 9)
+        one = taken(lambda: port.read((0x2104, 0)), 200)
+        looks = taken(lambda: sample(port), 100)
+        print(
+            f"full dictionary read: {everything}; {everything.median / one.median:.0f} times one object ({one})"
+        )
+        print(f"one look of the live view: {looks}")
+        stop = threading.Event()
+        busy = threading.Thread(target=lambda: [plain_case() for _ in iter(stop.is_set, True)])
+        busy.start()
+        loaded = taken(lambda: sample(port), 100)
+        stop.set()
+        busy.join()
+        print(
+            f"the same while a core is busy: {loaded}; {loaded.median / looks.median:.1f} times; ten a second need 100 ms"
+        )
+
+
 def bench_keypress() -> None:
     from playwright.sync_api import sync_playwright
 
@@ -151,4 +179,5 @@ if __name__ == "__main__":
             "many": bench_many,
             "recalc": bench_recalc,
             "keypress": bench_keypress,
+            "link": bench_link,
         }[name]()

@@ -69,7 +69,7 @@ CORE = {
     **{room: {"copper", "kernel"} for room in ELEMENTS},
     "simulate": {"copper", "kernel"} | ELEMENTS,  # numbers, no parts and no build
     "match": {"copper", "limits"} | ELEMENTS,
-    "logs": {"copper"} | ELEMENTS,
+    "logs": {"copper", "limits"} | ELEMENTS,
     "bike": GROUND | ELEMENTS | {"simulate", "match", "logs"},
     "bolts": GROUND | ELEMENTS | {"bike", "simulate", "match", "logs", "setting"},
 }

@@ -3,6 +3,7 @@ write cut at every step, lost frames, a silent bus, two nodes of one number."""
 
 from __future__ import annotations
 
+import contextlib
 import random
 import time
 from collections.abc import Iterator
@@ -12,6 +13,7 @@ import canopen
 import pytest
 from canopen.objectdictionary import eds as their_eds
 from canopen.sdo.exceptions import SdoAbortedError
+from hypothesis import settings
 
 from benches import bench_process, do, port_to
 from ninebolt.core.setting.objects import Address
@@ -28,6 +30,7 @@ from ninebolt.core.setting.ours import (
 )
 from ninebolt.core.setting.sets import OUR_PROFILE, Identity, ParamSet, foreign, order
 from ninebolt.errors import InputError, LinkError
+from ninebolt.formats.build_json import document
 from ninebolt.formats.eds import write_eds
 from ninebolt.library.demo import moss
 from ninebolt.link import guarded
@@ -45,9 +48,8 @@ def bus() -> Iterator[int]:
 @pytest.fixture
 def port(bus: int) -> Iterator[Port]:
     do(bus, "repair", name="all")
-    do(bus, "rest")
-    do(bus, "hand", throttle=0.0, stand=True)
-    do(bus, "cycle")
+    do(bus, "load", doc=document(moss()))  # its controller as it came
+    do(bus, "hand", throttle=0.0, stand=True, brake=False)
     with port_to(bus) as made:
         yield made
 
@@ -181,6 +183,41 @@ def test_cut_at_any_step_nothing_is_half_and_unseen(bus: int, port: Port, cut: i
     assert {s.at: port.read(s.at) for s in steps} == {s.at: s.old for s in steps}
 
 
+WIDE = (settings().max_examples or 0) >= 600  # the long form: ./nb soak
+CUTS = 200 if WIDE else 24
+
+
+def test_random_cuts_never_leave_a_half_set_unseen_or_lose_the_backup(bus: int, port: Port) -> None:
+    """Cable or power, at a random step of a write of ten values: a fresh read with the journal's steps sees every
+    one as new, old or neither; the backup brings all back."""
+    rng = random.Random(77)
+    for k in range(CUTS):
+        before = guarded.read_all(port, OUR_PROFILE)
+        values = {f"curve_{i}_pct": 0.5 * rng.randint(0, 200) for i in range(2, 12)}
+        steps = guarded.plan(OUR_PROFILE, before, wanted(**values))
+        cut, power, seen = rng.randint(0, 2 * len(steps) + 1), rng.random() < 0.5, 0
+
+        def note(what: str, at: Address | None, cut: int = cut, power: bool = power) -> None:
+            nonlocal seen
+            seen += 1
+            if seen == cut + 1:
+                if power:
+                    do(bus, "cycle")
+                raise ConnectionError("cut")
+
+        with contextlib.suppress(ConnectionError):
+            guarded.write(port, OUR_PROFILE, steps, note)
+        have = {s.at: port.read(s.at) for s in steps}
+        stands = guarded.standing(OUR_PROFILE, steps, have)
+        assert stands.new + stands.old == len(steps) and not stands.neither, k
+        assert stands.new == sum(have[s.at] == s.new for s in steps)
+        back = ParamSet("backup", {s.at: s.old for s in steps}, before.identity)
+        undo = guarded.plan(OUR_PROFILE, guarded.read_all(port, OUR_PROFILE), back)
+        assert len(undo) == stands.new
+        guarded.write(port, OUR_PROFILE, undo, nothing)
+        assert {s.at: port.read(s.at) for s in steps} == {s.at: s.old for s in steps}
+
+
 def test_the_adapter_goes_in_the_middle_and_values_stand_half(bus: int, port: Port) -> None:
     """Not the power, the cable: what was written acts, the rest is old. That is seen."""
     before = guarded.read_all(port, OUR_PROFILE)
@@ -215,6 +252,9 @@ def test_a_controller_that_resets_in_the_write_is_noticed(bus: int, port: Port) 
 
 
 def test_a_turning_wheel_is_not_written(bus: int, port: Port) -> None:
+    steps = guarded.plan(OUR_PROFILE, guarded.read_all(port, OUR_PROFILE), recommended_set(moss()))
+    guarded.write(port, OUR_PROFILE, steps, nothing)
+    do(bus, "cycle")
     do(bus, "hand", throttle=0.4, stand=True)
     do(bus, "wait", seconds=3)
     with pytest.raises(InputError, match="wheel turns"):

@@ -136,7 +136,13 @@ def test_four_percentages_of_one_change() -> None:
 def test_an_order_that_cancels_drift() -> None:
     """Each block turned about: the mean place of every setup is the same, so a steady drift falls on all alike."""
     made = plan(
-        ["a", "b", "c"], 6, 0.1, 0.1, {"a": 150, "b": 158, "c": 150}, PROTOCOLS[0], random.Random(1)
+        ["a", "b", "c"],
+        6,
+        0.1,
+        0.1,
+        {"a": 150, "b": 158, "c": 150},
+        PROTOCOLS[0],
+        random.Random(1).shuffle,
     )
     places = {s: [i for i, x in enumerate(made.order) if x == s] for s in "abc"}
     assert all(len(p) == 6 for p in places.values())

@@ -93,6 +93,13 @@ OPENED: list[dict[str, Any]] = [
     },
     {"drive.motor.kind": "hub"},
     {"tune.chosen": [{"name": "line_a", "value": 100}]},
+    {
+        "prove.gates": [
+            {"key": "cell_spread", "value": 0.01, "who": "J", "at": "2031-05-04"},
+            {"key": "marks_cold", "passed": True},
+        ],
+        "prove.quarantine": "fell",
+    },
     {"tune.profiles": [PROFILE], "tune.cap_m_s": 10},
     {
         "tune.throttle_kind": "potentiometer",

@@ -52,9 +52,9 @@ def test_dangerous_nothing_is_named_that_no_reading_shows(bike: Outside) -> None
 
 def test_expected_values_are_the_build_s(bike: Outside) -> None:
     seen = hunt(bike, "no throttle")
-    assert seen["next"]["low"] == pytest.approx(0.88 - 0.25) and seen["next"][
+    assert seen["next"]["low"] == pytest.approx(0.88 - 0.15) and seen["next"][
         "high"
-    ] == pytest.approx(0.88 + 0.25)
+    ] == pytest.approx(0.88 + 0.15)
 
 
 def test_unknown_symptom_or_place(bike: Outside) -> None:

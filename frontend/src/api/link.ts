@@ -100,6 +100,9 @@ export const useComparison = (id: string, key: string, first: SourceIn | null, s
 export const useSettingsHistory = (id: string) =>
   useQuery({ queryKey: ['settings', 'history', id], queryFn: () => ok(http.GET('/api/builds/{build_id}/settings/history', { params: { path: { build_id: id } } })) })
 
+export const useTwist = (id: string, key: string) =>
+  useQuery({ queryKey: ['settings', 'twist', id, key], queryFn: () => ok(http.GET('/api/builds/{build_id}/settings/twist', { params: { path: { build_id: id } } })) })
+
 export const useSwap = (id: string, key: string, before: string, after: string, volts: number | null) =>
   useQuery({
     queryKey: ['settings', 'swap', id, key, before, after, volts],

@@ -929,6 +929,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/settings/twist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Settings Twist
+         * @description Where in the throttle the rider of the chosen log was, by tenths; empty where no log holds a throttle.
+         */
+        get: operations["settings_twist_api_builds__build_id__settings_twist_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/sweep": {
         parameters: {
             query?: never;
@@ -4685,6 +4705,11 @@ export interface components {
             top_speed_m_s: number;
             /** Top U95 M S */
             top_u95_m_s: number;
+            /**
+             * Twist
+             * @default []
+             */
+            twist: number[];
         };
         /**
          * Row
@@ -7799,8 +7824,8 @@ export interface operations {
     };
     discard_trial_api_builds__build_id__sessions__session_id__trials__number__discard_post: {
         parameters: {
-            query?: {
-                why?: string;
+            query: {
+                why: string;
             };
             header?: never;
             path: {
@@ -8085,6 +8110,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SwapPlan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    settings_twist_api_builds__build_id__settings_twist_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
                 };
             };
             /** @description Not Found */

@@ -323,6 +323,12 @@ def settings_compare(
     return settings.compare(house, link, build_id, body.first.plain(), body.second.plain())
 
 
+@router.get("/builds/{build_id}/settings/twist")
+def settings_twist(house: HouseDep, build_id: str) -> list[float]:
+    """Where in the throttle the rider of the chosen log was, by tenths; empty where no log holds a throttle."""
+    return list(settings.twist(house, build_id))
+
+
 @router.get("/builds/{build_id}/settings/history")
 def settings_history(house: HouseDep, build_id: str) -> list[HistoryItem]:
     """Every read and write, with the runs made in between."""

@@ -125,7 +125,7 @@ def add_trial(house: HouseDep, build_id: str, session_id: str, body: TrialIn) ->
 
 @router.post("/sessions/{session_id}/trials/{number}/discard")
 def discard_trial(
-    house: HouseDep, build_id: str, session_id: str, number: int, why: str = ""
+    house: HouseDep, build_id: str, session_id: str, number: int, why: str
 ) -> SessionView:
     """Discard a run with its reason; without one it counts again."""
     return sessions.discard(house, build_id, session_id, number, why)

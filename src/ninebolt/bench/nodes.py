@@ -10,6 +10,7 @@ from __future__ import annotations
 import logging
 import random
 import struct
+import time
 from typing import Any
 
 import canopen
@@ -61,6 +62,7 @@ LENGTH, READ_ONLY, WRITE_ONLY, NO_OBJECT, NO_SUB = (
 )
 HIGH, LOW, VALUE, STATE = 0x06090031, 0x06090032, 0x06090030, 0x08000022
 SERIAL = 9001
+LATENCY_S = 0.0005  # until it answers
 
 
 class Silent(Exception):
@@ -81,6 +83,7 @@ class Node(canopen.LocalNode):  # type: ignore[misc]
 
         def on_request(can_id: int, data: bytearray, timestamp: float) -> None:
             if self.answers() and len(data) == 8:
+                time.sleep(LATENCY_S)
                 handle(can_id, data, timestamp)
 
         return on_request

@@ -11,6 +11,7 @@ from ninebolt.core.build import Build
 from ninebolt.core.codec import decode
 from ninebolt.library.demo_chassis import BRAKKA_CHASSIS, MOSS_CHASSIS
 from ninebolt.library.demo_donors import CANDIDATES, MOSS_STOCK, PIP_STOCK, SALVAGE
+from ninebolt.library.demo_gates import commissioned
 from ninebolt.library.demo_values import lib as _lib
 from ninebolt.library.demo_values import setting as _set
 from ninebolt.library.demo_values import value as _v
@@ -190,6 +191,7 @@ def brakka() -> Build:
                     {"name": "Strip", "purpose": "strip"},
                 ],
             },
+            "prove": {"gates": commissioned()},
         },
     )
 

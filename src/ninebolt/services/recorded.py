@@ -25,4 +25,6 @@ def as_log(samples: list[LiveSample]) -> tuple[str, bytes]:
     for name in COLUMNS:
         if all(name in s.values for s in samples):
             columns[name] = np.array([s.values[name] for s in samples])
+    if all("throttle_pct" in s.values for s in samples):
+        columns["throttle"] = np.array([s.values["throttle_pct"] / 100.0 for s in samples])
     return "live.csv", write_ride(Ride("live link", columns))

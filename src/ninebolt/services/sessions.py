@@ -82,9 +82,9 @@ def make(
 
 
 def _planned(setups: list[str], protocol: str, asked: dict[str, Any]) -> Plan:
-    rng = random.Random(asked["seed"])
+    shuffle = random.Random(asked["seed"]).shuffle
     return plan(
-        setups, asked["trials"], asked["spread"], asked["gap"], asked["masses"], protocol, rng
+        setups, asked["trials"], asked["spread"], asked["gap"], asked["masses"], protocol, shuffle
     )
 
 

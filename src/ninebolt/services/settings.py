@@ -219,6 +219,13 @@ def _span(build: Build, name: str) -> str:
     return "the volts of this pack"
 
 
+def twist(house: House, build_id: str) -> tuple[float, ...]:
+    """Where in the throttle the rider of the chosen log was: share of the moving time in each tenth; () where no log
+    holds a throttle."""
+    report = house.ride_of(workshop.shown_build(house, build_id))
+    return report.twist if report is not None else ()
+
+
 def history(house: House, build_id: str) -> list[HistoryItem]:
     """Every read and write of a build's controllers, newest first, with the runs made in between."""
     with session(house.path) as db:

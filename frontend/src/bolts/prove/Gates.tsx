@@ -2,7 +2,7 @@ import { Box, Flex, Input, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { type GateState, useGate } from '../../api/prove'
-import { parseQuantity, show, shownUnit, type UnitPrefs } from '../../lib/units'
+import { parseQuantity, sentence, show, shownUnit, type UnitPrefs } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 
@@ -78,7 +78,7 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
       {gate.caution && (
         <Flex gap="2" mt="2" align="flex-start">
           <Severity kind="caution" size={20} />
-          <Text>{gate.caution}</Text>
+          <Text>{sentence(gate.caution, prefs)}</Text>
         </Flex>
       )}
       {g.state === 'failed' && (

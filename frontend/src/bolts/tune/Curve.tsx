@@ -2,6 +2,7 @@ import { Box, Flex } from '@chakra-ui/react'
 import { scaleLinear } from 'd3-scale'
 import { useState } from 'react'
 import type { Drawings } from '../../api/client'
+import { useTwist } from '../../api/link'
 import { show } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { Act } from '../../ui/atoms'
@@ -15,7 +16,8 @@ type T = NonNullable<Drawings['tune']>
 /** Thrust over twist at three speeds; the points of the curve are dragged. */
 export function Curve({ d }: { d: T }) {
   const { ref, w, h } = useSize<HTMLDivElement>()
-  const { change, prefs } = useWorkshop()
+  const { bench, change, prefs } = useWorkshop()
+  const twist = useTwist(bench.id, bench.version).data ?? []
   const [drag, setDrag] = useState<{ i: number; x: number; y: number } | null>(null)
   const m = { l: 64, r: 120, t: 30, b: 42 }
   const most = Math.max(1, ...d.thrust_n.flatMap(([, n]) => n as number[]))
@@ -84,6 +86,16 @@ export function Curve({ d }: { d: T }) {
             twist, %
           </T>
         </g>
+        {twist.map((share, i) => (
+          <rect key={i} x={X(i / 10) + 2} width={X(0.1) - X(0) - 4} y={Y(0) - share * 0.35 * (Y(0) - m.t)} height={share * 0.35 * (Y(0) - m.t)} fill={paint('choice.wash')} stroke={paint('choice')} strokeWidth="1">
+            <title>{`${i * 10} to ${i * 10 + 10} % of twist: ${(100 * share).toFixed(0)} % of the ride`}</title>
+          </rect>
+        ))}
+        {twist.length > 0 && (
+          <T x={X(0) + 6} y={m.t + 14} fill={paint('choice')} fontSize={13}>
+            bars: where the rider was, by the log
+          </T>
+        )}
         {d.thrust_n.map(([speed, n], k) => (
           <g key={String(speed)}>
             <path

@@ -1,7 +1,8 @@
-import { Box, Flex, Input, Text } from '@chakra-ui/react'
+import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
-import { type Comparison, setFromFile, useFirmware, useLinkCall, useSettingsHistory } from '../../api/link'
+import { type Comparison, type HistoryItem, setFromFile, type SourceIn, useComparison, useFirmware, useLink, useLinkCall, useSettingsHistory } from '../../api/link'
+import { at } from '../../lib/path'
 import { show } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -47,6 +48,7 @@ export function Record() {
           <Differences rows={file.rows} prefs={prefs} same={file.same} heads={['this build', 'the file']} />
         </Box>
       )}
+      <Two ids={items.data?.filter((i) => i.kind === 'read') ?? []} />
       {firmware && <Firmware />}
       {call.error && <Trouble text={problemText(call.error)} />}
       {call.data && <Text role="status">{call.data.words}</Text>}
@@ -77,6 +79,49 @@ export function Record() {
         />
       )}
     </Flex>
+  )
+}
+
+/** Any two sets against each other: this build's, a profile's, the controller's, an earlier reading. */
+function Two({ ids }: { ids: HistoryItem[] }) {
+  const { bench, prefs } = useWorkshop()
+  const connected = useLink().data?.connected
+  const profiles = (at(bench.doc, 'tune.profiles') as { name: string }[] | undefined) ?? []
+  const sources: [string, string, SourceIn][] = [
+    ['own', "this build's set", { kind: 'set', name: '', text: '' }],
+    ...profiles.map((p): [string, string, SourceIn] => [`p:${p.name}`, p.name, { kind: 'set', name: p.name, text: '' }]),
+    ...(connected ? [['now', 'the controller now', { kind: 'controller', name: '', text: '' }] as [string, string, SourceIn]] : []),
+    ...ids.map((i): [string, string, SourceIn] => [i.id, `read ${i.at.slice(0, 16).replace('T', ' ')}`, { kind: 'reading', name: i.id, text: '' }]),
+  ]
+  const [first, setFirst] = useState('')
+  const [second, setSecond] = useState('own')
+  const of = (key: string) => sources.find((s) => s[0] === key)?.[2] ?? null
+  const found = useComparison(bench.id, `${bench.version}:${first}:${second}`, of(first), of(second) ?? sources[0]![2])
+  const pick = (label: string, value: string, set: (v: string) => void) => (
+    <Text as="label">
+      {label}{' '}
+      <NativeSelect.Root w="220px" display="inline-block">
+        <NativeSelect.Field aria-label={label} value={value} onChange={(e) => set(e.target.value)}>
+          <option value="">choose</option>
+          {sources.map(([key, words]) => (
+            <option key={key} value={key}>
+              {words}
+            </option>
+          ))}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+    </Text>
+  )
+  return (
+    <Box>
+      <Flex gap="3" wrap="wrap" align="center">
+        {pick('Compare', first, setFirst)}
+        {pick('with', second, setSecond)}
+      </Flex>
+      {found.error && <Trouble text={problemText(found.error)} />}
+      {first && found.data && <Differences rows={found.data.rows} prefs={prefs} same={found.data.same} heads={[found.data.first, found.data.second]} />}
+    </Box>
   )
 }
 

@@ -71,6 +71,22 @@ class RideReport:
     speed_m_s: list[float]
     distance_m: list[float]
     issues: tuple[str, ...]
+    twist: tuple[
+        float, ...
+    ] = ()  # share of the moving time in each tenth of the throttle, where it was logged
+
+
+def twist_shares(ride: Ride, speed: Floats) -> tuple[float, ...]:
+    """Share of the moving time in each tenth of the throttle; () where no throttle was logged."""
+    if "throttle" not in ride.columns:
+        return ()
+    moving = np.isfinite(ride.columns["throttle"]) & (speed > STANDING_M_S)
+    if moving.sum() < 2:
+        return ()
+    counts, _ = np.histogram(
+        np.clip(ride.columns["throttle"][moving], 0.0, 1.0), bins=10, range=(0.0, 1.0)
+    )
+    return tuple((counts / counts.sum()).tolist())
 
 
 def speed_column(ride: Ride) -> Floats:
@@ -215,6 +231,7 @@ def analyse(ride: Ride, rollout: bool = False, extra_speed: float | None = None)
         vs[::thin].tolist(),
         xs[::thin].tolist(),
         ride.issues,
+        twist_shares(ride, raw),
     )
 
 

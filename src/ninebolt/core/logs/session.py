@@ -6,7 +6,6 @@ Values are times (s) to a mark, less is better; or speeds (m/s), more is better.
 from __future__ import annotations
 
 import math
-import random
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Literal
@@ -249,7 +248,7 @@ def plan(
     gap: float,
     masses: dict[str, float],
     protocol: str,
-    rng: random.Random,
+    shuffle: Callable[[list[str]], None],
 ) -> Plan:
     """An order in blocks, each setup once a block and blocks turned about, so that a drift falls on all alike.
 
@@ -271,7 +270,7 @@ def plan(
     for k in range(trials):
         if k % 2 == 0:
             block = list(setups)
-            rng.shuffle(block)
+            shuffle(block)
         else:
             block = block[::-1]
         order += block

@@ -14,11 +14,17 @@ from ninebolt.core.battery.ocv import interpolator
 from ninebolt.core.bike.cells import cell_curve, cell_r0_ohm
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.mass import total_kg
-from ninebolt.core.bolts.tune.limits import FAULT_V
 from ninebolt.core.limits import Limit
 from ninebolt.errors import InputError
 from ninebolt.units import GRAVITY_M_S2
 
+GRIP_V = Limit(0.15, "v", "that the throttle's ends may be off what was measured before")
+REST_LOW_V, REST_HIGH_V, FULL_LOW_V, FULL_HIGH_V = (
+    0.6,
+    1.1,
+    3.5,
+    4.5,
+)  # a hall grip on 5 V; common practice
 PLUG_V = Limit(0.15, "v", "across a plug at 30 A: 5 mΩ, more is a joint that heats")
 SPREAD_V = Limit(0.1, "v", "between groups at rest")
 LOAD_A = Limit(30.0, "a", "at which groups and plug are looked at")
@@ -195,8 +201,8 @@ def places(bike: Bike) -> dict[str, Place]:
                 "throttle_rest",
                 "Throttle signal, hand off",
                 "v",
-                0.6 if rest is None else rest - FAULT_V,
-                1.1 if rest is None else rest + FAULT_V,
+                REST_LOW_V if rest is None else rest - GRIP_V,
+                REST_HIGH_V if rest is None else rest + GRIP_V,
                 1,
                 "signal wire against its ground, wheel free",
             ),
@@ -204,8 +210,8 @@ def places(bike: Bike) -> dict[str, Place]:
                 "throttle_full",
                 "Throttle signal, full twist",
                 "v",
-                3.6 if full is None else full - FAULT_V,
-                4.4 if full is None else full + FAULT_V,
+                FULL_LOW_V if full is None else full - GRIP_V,
+                FULL_HIGH_V if full is None else full + GRIP_V,
                 1,
                 "the same, twisted to its stop, wheel free",
             ),

@@ -12,8 +12,17 @@ from dataclasses import dataclass
 from ninebolt.core.bike.cells import SAFE_V, cell_empty_v, cell_full_v
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import bare_performance, pack_facts
-from ninebolt.core.bolts.prove.finder import RISE_K, SPREAD_V
+from ninebolt.core.bolts.prove.finder import (
+    FULL_HIGH_V,
+    FULL_LOW_V,
+    GRIP_V,
+    REST_HIGH_V,
+    REST_LOW_V,
+    RISE_K,
+    SPREAD_V,
+)
 from ninebolt.core.build import GateEntry
+from ninebolt.core.finding import q
 from ninebolt.core.guard.isolation import MIN_OHM_PER_V
 from ninebolt.core.limits import Limit
 
@@ -21,7 +30,6 @@ RESTED_V = Limit(0.05, "v", "between groups before first power")
 FILLED = Limit(
     0.90, "ratio", "of the pack's volts that the controller stands at before the contactor closes"
 )
-GRIP_V = Limit(0.15, "v", "that the throttle's ends may be off what was measured before")
 FREE_A = Limit(8.0, "a", "line amps with the wheel free and a small twist")
 PLUG_K = Limit(30.0, "k", "of a plug after the first pull: felt as hot")
 BACK_DEG = Limit(45.0, "ratio", "of a nut's turn at re-torque that says it was loose")
@@ -197,7 +205,7 @@ def _power(bike: Bike) -> list[Gate | None]:
         0.0,
         float(SAFE_V),
         True,
-        "Measured under 5 V before a hand goes in, every time.",
+        f"Measured under {q(float(SAFE_V), 'v')} before a hand goes in, every time.",
         (
             "contactor welded",
             "a second path past it",
@@ -276,13 +284,19 @@ def _power(bike: Bike) -> list[Gate | None]:
             "",
             ("charge socket without a cover", "a floating output that is not"),
         ),
-        end("throttle_rest", "Throttle at rest", "Hand off.", t.throttle_rest_v.amount, (0.6, 1.1)),
+        end(
+            "throttle_rest",
+            "Throttle at rest",
+            "Hand off.",
+            t.throttle_rest_v.amount,
+            (REST_LOW_V, REST_HIGH_V),
+        ),
         end(
             "throttle_full",
             "Throttle at full",
             "To its stop, wheel free, brake held.",
             t.throttle_full_v.amount,
-            (3.6, 4.4),
+            (FULL_LOW_V, FULL_HIGH_V),
         ),
         Gate(
             "brake_cut",

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import assembled, bare_performance
 from ninebolt.core.bolts.common import Result, figure
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.bolts.tune import checks, sets, throttle
 from ninebolt.core.bolts.tune.derived import throttle_share
 from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
+from ninebolt.core.finding import Figure
 from ninebolt.core.simulate.headline import Performance
+from ninebolt.core.simulate.run import Stop, reached_s, run
 from ninebolt.core.simulate.thrust import instant
 
+RAMP_LOOK_S = 60.0
 __all__ = ["TuneDrawing", "assess", "checks", "sets", "throttle"]
 
 
@@ -34,7 +37,7 @@ def assess(bike: Bike) -> Result:
     share = [throttle_share(build.tune.throttle, x) for x in twist]
     thrust = _thrust(perf, share) if perf else ()
     drawing = TuneDrawing(rows, twist, share, thrust, build.tune.throttle)
-    figures = (
+    figures: tuple[Figure, ...] = (
         figure("set", "Parameters", len(rows), "ratio", "derived from this build"),
         figure("by_hand", "Set by hand", sum(r.chosen is not None for r in rows), "ratio"),
         figure(
@@ -45,7 +48,28 @@ def assess(bike: Bike) -> Result:
             "from rest",
         ),
     )
+    slow, quick = ramp_effect(bike)
+    figures += (
+        figure("ramp_time", "To the chosen speed, with its ramp", slow, "s", "integrated run"),
+        figure("no_ramp_time", "The same without a ramp", quick, "s", "integrated run"),
+    )
     return Result(figures, judge("tune", bike), assembled(bike).missing, drawing)
+
+
+@fact
+def ramp_effect(bike: Bike) -> tuple[float | None, float | None]:
+    """Seconds to the chosen speed with the recommended throttle ramp and without one; None where not reached."""
+    perf = bare_performance(bike)
+    ramp = next((r.value for r in rows_of(bike) if r.name == "ramp_s"), None)
+    if perf is None or ramp is None:
+        return None, None
+    goal = bike.build.goal.to_speed_m_s.taken
+    both = (
+        run(replace(perf.case, ramp_s=s), Stop(speed_m_s=goal, seconds=RAMP_LOOK_S))
+        for s in (ramp, 0.0)
+    )
+    slow, quick = (reached_s(done, goal) for done in both)
+    return slow, quick
 
 
 def _thrust(perf: Performance, share: list[float]) -> tuple[tuple[float, list[float]], ...]:

@@ -1,0 +1,83 @@
+"""Cases of the last two bolts: what is changed in a sound build, and the finding it must bring."""
+
+from __future__ import annotations
+
+from typing import Any
+
+TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
+    ("tune.param.line_a", {"tune.chosen": [{"name": "line_a", "value": 400}]}, "stop", "by hand"),
+    ("tune.param.ramp_s", {"tune.chosen": [{"name": "ramp_s", "value": 3}]}, "caution", "hand"),
+    ("tune.param.lvc_v", {"tune.chosen": [{"name": "lvc_v", "value": 40}]}, "stop", "by hand"),
+    (
+        "tune.param.pole_pairs",
+        {"tune.chosen": [{"name": "pole_pairs", "value": 4}]},
+        "stop",
+        "hand",
+    ),
+    ("tune.curve_falls", {"tune.throttle": [[0, 0], [0.5, 0.9], [1, 0.5]]}, "stop", "slows"),
+    ("tune.curve_early", {"tune.throttle": [[0, 0], [0.5, 1], [1, 1]]}, "caution", "rest of the"),
+    ("tune.curve_push", {"tune.throttle": [[0, 0.1], [1, 1]]}, "stop", "let go"),
+    ("tune.curve_late", {"tune.throttle": [[0, 0], [0.8, 0.2], [1, 1]]}, "caution", "last fifth"),
+    (
+        "tune.curve_steep",
+        {"tune.throttle": [[0, 0], [0.1, 0.9], [1, 1]], "gear.tyre.grip_mu": 0.3},
+        "caution",
+        "from rest",
+    ),
+    ("tune.throttle_open", {"tune.throttle_rest_v": None}, "caution", "at rest is not known"),
+    ("tune.throttle_span", {"tune.throttle_rest_v": 4.4}, "stop", "hand off"),
+    ("tune.throttle_wire.full", {"tune.throttle_full_v": 4.9}, "stop", "rubbed through"),
+    ("tune.throttle_wire.rest", {"tune.throttle_rest_v": 0.1}, "caution", "wire that is off"),
+    (
+        "tune.param.throttle_low_v",
+        {"tune.chosen": [{"name": "throttle_low_v", "value": 0.5}]},
+        "stop",
+        "hand off",
+    ),
+    *(
+        (f"tune.profile_{key}.0", {"tune.profiles": [{"name": "P", **p}]}, severity, words)
+        for key, p, severity, words in (
+            ("open", {"purpose": "pack"}, "caution", "decide every cut-off"),
+            (
+                "charger",
+                {"purpose": "pack", "series": 20, "charger_v": 100},
+                "stop",
+                "fits no other pack",
+            ),
+            ("charger", {"purpose": "pack", "series": 20}, "caution", "The build has one"),
+            (
+                "pack",
+                {"purpose": "pack", "series": 26, "bms_a": 40},
+                "caution",
+                "opens on the first pull",
+            ),
+            ("twins", {"purpose": "pack", "series": 24}, "note", "mark packs"),
+            ("bypass", {"purpose": "bypass"}, "caution", "Nothing opens"),
+        )
+    ),
+    (
+        "tune.profile_speed.0",
+        {
+            "tune.profiles": [{"name": "P", "purpose": "strip", "speed_m_s": 90}],
+            "gear.tyre.speed_symbol": "B",
+        },
+        "caution",
+        "lower one",
+    ),
+    ("tune.throttle_wire.pot", {"tune.throttle_kind": "potentiometer"}, "note", "ground off"),
+    (
+        "prove.gate.cell_spread",
+        {"prove.gates": [{"key": "cell_spread", "value": 0.3}]},
+        "stop",
+        "weak group",
+    ),
+    (
+        "prove.gate_order.full_run",
+        {"prove.gates": [{"key": "full_run", "passed": True, "at": "2031-05-04"}]},
+        "caution",
+        "protects a hand",
+    ),
+    ("prove.gates_open", {"prove.gates": []}, "caution", "gates are passed"),
+    ("prove.quarantine", {"prove.quarantine": "fell at the gate"}, "stop", "fell at the gate"),
+    ("prove.no_log", {}, "note", "standing start"),
+]
