@@ -88,3 +88,11 @@ export function useSessionCall(id: string) {
 }
 
 export const judgeFile = (id: string, file: File) => upload<Verdict>(`/api/builds/${id}/compare-file`, file)
+
+export type Calibration = S['Calibration']
+
+export function useCalibrate(id: string) {
+  return useMutation<Calibration, Error, string[]>({
+    mutationFn: (logs) => ok(http.POST('/api/builds/{build_id}/calibrate', { params: { path: { build_id: id } }, body: { logs, hold_back: true } })),
+  })
+}

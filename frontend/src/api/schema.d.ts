@@ -196,6 +196,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/calibrate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Calibrate Model
+         * @description What logged runs say of drag, rolling, pack and driveline; nothing is stored.
+         */
+        post: operations["calibrate_model_api_builds__build_id__calibrate_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/changes": {
         parameters: {
             query?: never;
@@ -2458,6 +2478,40 @@ export interface components {
             name?: string | null;
         };
         /**
+         * CalibrateIn
+         * @description Logs to learn from, by id; the last is held back where there are two or more.
+         */
+        CalibrateIn: {
+            /**
+             * Hold Back
+             * @default true
+             */
+            hold_back: boolean;
+            /** Logs */
+            logs: string[];
+        };
+        /**
+         * Calibration
+         * @description What the runs say. together: pairs that cannot be told apart, in words. changes: what adopting would change.
+         */
+        Calibration: {
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            }[];
+            held: components["schemas"]["HeldBack"] | null;
+            /** Rms M S */
+            rms_m_s: number;
+            /** Runs */
+            runs: string[];
+            /** Sentence */
+            sentence: string;
+            /** Together */
+            together: string[];
+            /** Values */
+            values: components["schemas"]["Learned"][];
+        };
+        /**
          * Card
          * @description One build in the garage. next_bolt and next_step: what comes next.
          */
@@ -3531,6 +3585,22 @@ export interface components {
             share: number;
         };
         /**
+         * HeldBack
+         * @description A run that the fit did not see: its time over its distance, predicted before and after.
+         */
+        HeldBack: {
+            /** After S */
+            after_s: number;
+            /** Before S */
+            before_s: number;
+            /** Distance M */
+            distance_m: number;
+            /** Logged S */
+            logged_s: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * HistoryItem
          * @description A read or a write, newest first. runs: logs that came in while these settings were in force.
          */
@@ -3759,6 +3829,28 @@ export interface components {
             motor_colour: string;
             /** Same Colour */
             same_colour: boolean;
+        };
+        /**
+         * Learned
+         * @description One value. path: where it would be adopted, '' where the build has no single field for it.
+         */
+        Learned: {
+            /** Before */
+            before: number;
+            /** Half95 */
+            half95: number;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+            /** Quantity */
+            quantity: string;
+            /** Told */
+            told: boolean;
+            /** Value */
+            value: number;
         };
         /**
          * LedgerRow
@@ -6421,6 +6513,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BandView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    calibrate_model_api_builds__build_id__calibrate_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalibrateIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calibration"];
                 };
             };
             /** @description Not Found */

@@ -14,6 +14,7 @@ from ninebolt.core.bolts.prove.finder import Hunt
 from ninebolt.core.logs.session import PROTOCOLS, SessionVerdict, Trial
 from ninebolt.formats.trials_csv import read_trials
 from ninebolt.services import commission, sessions, workshop
+from ninebolt.services.calibrate import Calibration, calibrate
 from ninebolt.services.sessions import SessionView
 
 router = APIRouter(prefix="/api/builds/{build_id}", tags=["prove"])
@@ -146,3 +147,16 @@ def compare_file(
     return sessions.compared(
         read_trials(file.file.read(), file.filename or "trials.csv"), [protocol], build
     )
+
+
+class CalibrateIn(Body):
+    """Logs to learn from, by id; the last is held back where there are two or more."""
+
+    logs: Annotated[list[Annotated[str, Field(max_length=60)]], Field(min_length=1, max_length=12)]
+    hold_back: bool = True
+
+
+@router.post("/calibrate")
+def calibrate_model(house: HouseDep, build_id: str, body: CalibrateIn) -> Calibration:
+    """What logged runs say of drag, rolling, pack and driveline; nothing is stored."""
+    return calibrate(house, build_id, body.logs, body.hold_back)

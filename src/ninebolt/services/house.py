@@ -166,6 +166,17 @@ class House:
         """A log that was just read need not be read again."""
         self.keep(f"read:{log_id}", lambda: ride)
 
+    def ride(self, log_id: str) -> Ride:
+        """A log as it was read, kept. Raises NotFoundError, FormatError."""
+
+        def read() -> Ride:
+            with session(self.path) as db:
+                name, mapping, data = log_data(db, log_id)
+            return read_log(data, name, columns_of(mapping))
+
+        made: Ride = self.keep(f"read:{log_id}", read)
+        return made
+
     def ride_of(self, build: Build) -> RideReport | None:
         """The log named in the build, analysed; None if there is none or it is gone."""
         if not build.prove.log_id:
@@ -173,15 +184,9 @@ class House:
         speed = build.goal.to_speed_m_s.taken
         rollout = bool(build.prove.rollout)
 
-        def read() -> Ride:
-            with session(self.path) as db:
-                name, mapping, data = log_data(db, build.prove.log_id)
-            return read_log(data, name, columns_of(mapping))
-
         def make() -> RideReport | None:
             try:
-                ride: Ride = self.keep(f"read:{build.prove.log_id}", read)
-                return analyse(ride, rollout, speed)
+                return analyse(self.ride(build.prove.log_id), rollout, speed)
             except NineBoltError as error:  # a log that went bad never hides its build
                 log.warning("log %s of a build cannot be read: %s", build.prove.log_id, error)
                 return None

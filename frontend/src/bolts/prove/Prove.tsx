@@ -15,6 +15,7 @@ import { Tabs } from '../../ui/Tabs'
 import { Finder } from './Finder'
 import { Gates } from './Gates'
 import { ImportLog } from './ImportLog'
+import { Learn } from './Learn'
 import { Sessions } from './Sessions'
 
 type P = NonNullable<Drawings['prove']>
@@ -55,6 +56,7 @@ function Below({ d }: { d: P }) {
         { key: 'splits', label: 'Splits and logs', body: <Under d={d} /> },
         { key: 'gates', label: 'First power', body: <Gates gates={d.gates as GateState[]} /> },
         { key: 'finder', label: 'Find a fault', body: <Finder symptoms={d.symptoms} /> },
+        { key: 'learn', label: 'Learn from runs', body: <Learn /> },
         { key: 'sessions', label: 'Compare setups', body: <Sessions /> },
       ]}
     />
