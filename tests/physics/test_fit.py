@@ -16,7 +16,13 @@ from ninebolt.core.simulate.run import Stop, run
 from ninebolt.library.demo import brakka, moss, pip
 
 # The bench draws its truth with these half-widths (95 %): twice its own standard deviations.
-SPREADS = {"cda_m2": 0.049, "crr": 0.0784, "mass_kg": 0.0098, "r0_ohm": 0.0588, "efficiency": 0.0098}
+SPREADS = {
+    "cda_m2": 0.049,
+    "crr": 0.0784,
+    "mass_kg": 0.0098,
+    "r0_ohm": 0.0588,
+    "efficiency": 0.0098,
+}
 QUARTER = Stop(distance_m=402.336, seconds=90.0)
 
 
@@ -53,10 +59,18 @@ def test_forty_bench_bikes_are_learned() -> None:
 def test_a_perfect_log_gives_the_truth_back() -> None:
     case = assemble(moss()).case
     assert case is not None
-    truth = with_values(case, {**taken_from(case), "cda_m2": 1.2 * case.body.cda_m2, "r0_ohm": 1.3 * case.r0_ohm})
+    truth = with_values(
+        case, {**taken_from(case), "cda_m2": 1.2 * case.body.cda_m2, "r0_ohm": 1.3 * case.r0_ohm}
+    )
     s = run(truth, Stop(distance_m=400.0, seconds=60.0)).series
     t = np.arange(0.0, s.t_s[-1], 0.1)
-    trace = Trace(t.tolist(), np.interp(t, s.t_s, s.speed_m_s).tolist(), 0.02, np.interp(t, s.t_s, s.bus_v).tolist(), 0.02)
+    trace = Trace(
+        t.tolist(),
+        np.interp(t, s.t_s, s.speed_m_s).tolist(),
+        0.02,
+        np.interp(t, s.t_s, s.bus_v).tolist(),
+        0.02,
+    )
     found = {v.name: v for v in fit(case, [trace], {"cda_m2": 0.5, "r0_ohm": 0.5}).values}
     assert found["cda_m2"].value == pytest.approx(1.2 * case.body.cda_m2, rel=0.01)
     assert found["r0_ohm"].value == pytest.approx(1.3 * case.r0_ohm, rel=0.01)

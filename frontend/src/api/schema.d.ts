@@ -136,6 +136,26 @@ export interface paths {
         patch: operations["edit_build_api_builds__build_id__patch"];
         trace?: never;
     };
+    "/api/builds/{build_id}/acceptance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Accepted
+         * @description Goal and baseline against the chosen log: met, not met, undecided, not measured.
+         */
+        get: operations["accepted_api_builds__build_id__acceptance_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/advice": {
         parameters: {
             query?: never;
@@ -230,6 +250,26 @@ export interface paths {
          * @description Make changes: on trial while a what-if is open, else kept at once.
          */
         post: operations["change_build_api_builds__build_id__changes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/charge-effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Effect Of Charge
+         * @description How much a difference of charge does by itself.
+         */
+        get: operations["effect_of_charge_api_builds__build_id__charge_effect_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -719,6 +759,26 @@ export interface paths {
          * @description Make it again.
          */
         post: operations["redo_api_builds__build_id__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/ride-gate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * May Be Ridden
+         * @description What stands between the bike and a ride: gates, interlocks, brakes and tyres, gear, place, a second person.
+         */
+        get: operations["may_be_ridden_api_builds__build_id__ride_gate_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1897,6 +1957,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sums/power-from-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Power Of A Time
+         * @description What a time to a speed asks of power; a claim beside it.
+         */
+        get: operations["power_of_a_time_api_sums_power_from_time_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/range-claim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Claim Of Range
+         * @description What a range that 'should be' implies.
+         */
+        get: operations["claim_of_range_api_sums_range_claim_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sums/resistance": {
         parameters: {
             query?: never;
@@ -1909,6 +2009,46 @@ export interface paths {
          * @description Pack resistance from volts at two currents.
          */
         get: operations["resistance_api_sums_resistance_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/road-cap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Road Cap
+         * @description A speed that can be stopped from within half of what is seen; an open road's limit holds.
+         */
+        get: operations["road_cap_api_sums_road_cap_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/runtime": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Minutes
+         * @description Minutes of two packs at a mean current.
+         */
+        get: operations["minutes_api_sums_runtime_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1961,6 +2101,26 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Accepted
+         * @description One wish against what was measured. state: met, not met, undecided (the uncertainty spans it), not measured.
+         */
+        Accepted: {
+            /** Baseline */
+            baseline: number | null;
+            /** Measured */
+            measured: number | null;
+            /** Quantity */
+            quantity: string;
+            /** State */
+            state: string;
+            /** U95 */
+            u95: number | null;
+            /** What */
+            what: string;
+            /** Wished */
+            wished: number;
+        };
         /**
          * Advice
          * @description gap: of the goal now. goal: in words what it is measured by. looked_at: how many changes.
@@ -2512,6 +2672,20 @@ export interface components {
             values: components["schemas"]["Learned"][];
         };
         /**
+         * Cap
+         * @description A speed that a test may be ridden at. refused: why no test at all, '' where it may.
+         */
+        Cap: {
+            /** Refused */
+            refused: string;
+            /** Sentence */
+            sentence: string;
+            /** Speed M S */
+            speed_m_s: number;
+            /** Stop M */
+            stop_m: number;
+        };
+        /**
          * Card
          * @description One build in the garage. next_bolt and next_step: what comes next.
          */
@@ -2626,6 +2800,20 @@ export interface components {
             end_soc: number;
             /** Into Wh */
             into_wh: number;
+        };
+        /**
+         * ChargeEffect
+         * @description A protocol's predicted value at two charges, and which is helped.
+         */
+        ChargeEffect: {
+            /** First */
+            first: number | null;
+            /** Second */
+            second: number | null;
+            /** Sentence */
+            sentence: string;
+            /** Share */
+            share: number | null;
         };
         /**
          * ChargeReport
@@ -4448,6 +4636,36 @@ export interface components {
             sentence: string;
         };
         /**
+         * Point
+         * @description One thing looked at before a ride. state: go, open, stop.
+         */
+        Point: {
+            /** State */
+            state: string;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * PowerGuess
+         * @description Mean and peak power at the wheel that a time asks for, low and high (W); fits: whether a claim lies within.
+         */
+        PowerGuess: {
+            /** Fits */
+            fits: boolean | null;
+            /** Mean High W */
+            mean_high_w: number;
+            /** Mean Low W */
+            mean_low_w: number;
+            /** Peak High W */
+            peak_high_w: number;
+            /** Peak Low W */
+            peak_low_w: number;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * PreferenceIn
          * @description One remembered choice.
          */
@@ -4666,6 +4884,18 @@ export interface components {
             rule: string;
         };
         /**
+         * RangeGuess
+         * @description Wh/km that a claim of range implies. verdict: impossible, only slow, usual, pessimistic.
+         */
+        RangeGuess: {
+            /** Sentence */
+            sentence: string;
+            /** Verdict */
+            verdict: string;
+            /** Wh Km */
+            wh_km: number;
+        };
+        /**
          * Reading
          * @description One hypothesis. path: field of the build that it would fill, '' for none. value: SI. sure: 0…1 by habit
          *     of the trade; why: what speaks for it; ask: how to find out.
@@ -4765,6 +4995,18 @@ export interface components {
             end: number;
             /** Start */
             start: number;
+        };
+        /**
+         * RideGate
+         * @description go only where nothing is open or stopped.
+         */
+        RideGate: {
+            /** Go */
+            go: boolean;
+            /** Points */
+            points: components["schemas"]["Point"][];
+            /** Sentence */
+            sentence: string;
         };
         /**
          * RideReport
@@ -6413,6 +6655,46 @@ export interface operations {
             };
         };
     };
+    accepted_api_builds__build_id__acceptance_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Accepted"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     advice_api_builds__build_id__advice_get: {
         parameters: {
             query?: never;
@@ -6603,6 +6885,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    effect_of_charge_api_builds__build_id__charge_effect_get: {
+        parameters: {
+            query?: {
+                first?: number;
+                second?: number;
+                protocol?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargeEffect"];
                 };
             };
             /** @description Not Found */
@@ -7726,6 +8052,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    may_be_ridden_api_builds__build_id__ride_gate_get: {
+        parameters: {
+            query?: {
+                gear?: string[] | null;
+                second_person?: boolean | null;
+                closed?: boolean | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RideGate"];
                 };
             };
             /** @description Not Found */
@@ -10445,6 +10815,90 @@ export interface operations {
             };
         };
     };
+    power_of_a_time_api_sums_power_from_time_get: {
+        parameters: {
+            query?: {
+                mass_kg?: number;
+                speed_m_s?: number;
+                time_s?: number;
+                claimed_w?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerGuess"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    claim_of_range_api_sums_range_claim_get: {
+        parameters: {
+            query?: {
+                range_m?: number;
+                usable_wh?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RangeGuess"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     resistance_api_sums_resistance_get: {
         parameters: {
             query: {
@@ -10466,6 +10920,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Measured"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    road_cap_api_sums_road_cap_get: {
+        parameters: {
+            query?: {
+                sight_m?: number;
+                wanted_m_s?: number;
+                limit_m_s?: number | null;
+                loose?: boolean;
+                closed?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cap"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    minutes_api_sums_runtime_get: {
+        parameters: {
+            query?: {
+                first_ah?: number;
+                second_ah?: number;
+                mean_a?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
                 };
             };
             /** @description Not Found */

@@ -62,6 +62,7 @@ def make_app(
         routes_prove,
     ):
         app.include_router(module.router)
+    app.include_router(routes_prove.sums)
     app.add_middleware(Gate)
     _serve(app, front_end)
     return app

@@ -4,17 +4,20 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Response, UploadFile
+from fastapi import APIRouter, Query, Response, UploadFile
 from pydantic import Field
 
 from ninebolt.api.answers import BENCH, answer
 from ninebolt.api.models import Body
 from ninebolt.api.routes_builds import HouseDep, Shown
 from ninebolt.core.bolts.prove.finder import Hunt
+from ninebolt.core.logs import claims
+from ninebolt.core.logs.claims import Cap, PowerGuess, RangeGuess
 from ninebolt.core.logs.session import PROTOCOLS, SessionVerdict, Trial
 from ninebolt.formats.trials_csv import read_trials
-from ninebolt.services import commission, sessions, workshop
+from ninebolt.services import commission, riding, sessions, workshop
 from ninebolt.services.calibrate import Calibration, calibrate
+from ninebolt.services.riding import Accepted, ChargeEffect, RideGate
 from ninebolt.services.sessions import SessionView
 
 router = APIRouter(prefix="/api/builds/{build_id}", tags=["prove"])
@@ -160,3 +163,71 @@ class CalibrateIn(Body):
 def calibrate_model(house: HouseDep, build_id: str, body: CalibrateIn) -> Calibration:
     """What logged runs say of drag, rolling, pack and driveline; nothing is stored."""
     return calibrate(house, build_id, body.logs, body.hold_back)
+
+
+@router.get("/ride-gate")
+def may_be_ridden(
+    house: HouseDep,
+    build_id: str,
+    gear: Annotated[list[str] | None, Query()] = None,
+    second_person: bool | None = None,
+    closed: bool | None = None,
+) -> RideGate:
+    """What stands between the bike and a ride: gates, interlocks, brakes and tyres, gear, place, a second person."""
+    return riding.ride_gate(house, build_id, gear or [], second_person, closed)
+
+
+@router.get("/acceptance")
+def accepted(house: HouseDep, build_id: str) -> list[Accepted]:
+    """Goal and baseline against the chosen log: met, not met, undecided, not measured."""
+    return riding.acceptance(house, build_id)
+
+
+@router.get("/charge-effect")
+def effect_of_charge(
+    house: HouseDep,
+    build_id: str,
+    first: Annotated[float, Query(gt=0, le=1)] = 0.9,
+    second: Annotated[float, Query(gt=0, le=1)] = 0.6,
+    protocol: str = PROTOCOLS[0],
+) -> ChargeEffect:
+    """How much a difference of charge does by itself."""
+    return riding.charge_effect(house, build_id, protocol, first, second)
+
+
+sums = APIRouter(prefix="/api/sums", tags=["sums"])
+
+
+@sums.get("/power-from-time")
+def power_of_a_time(
+    mass_kg: float = 150.0,
+    speed_m_s: float = 27.0,
+    time_s: float = 6.0,
+    claimed_w: float | None = None,
+) -> PowerGuess:
+    """What a time to a speed asks of power; a claim beside it."""
+    return claims.power_from_time(mass_kg, speed_m_s, time_s, claimed_w)
+
+
+@sums.get("/range-claim")
+def claim_of_range(range_m: float = 60_000.0, usable_wh: float = 3000.0) -> RangeGuess:
+    """What a range that 'should be' implies."""
+    return claims.range_claim(range_m, usable_wh)
+
+
+@sums.get("/runtime")
+def minutes(first_ah: float = 30.0, second_ah: float = 45.0, mean_a: float = 40.0) -> list[float]:
+    """Minutes of two packs at a mean current."""
+    return list(claims.runtime_minutes(first_ah, second_ah, mean_a))
+
+
+@sums.get("/road-cap")
+def road_cap(
+    sight_m: float = 200.0,
+    wanted_m_s: float = 20.0,
+    limit_m_s: float | None = None,
+    loose: bool = False,
+    closed: bool = True,
+) -> Cap:
+    """A speed that can be stopped from within half of what is seen; an open road's limit holds."""
+    return claims.road_cap(sight_m, limit_m_s, wanted_m_s, loose, closed)

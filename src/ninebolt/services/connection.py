@@ -7,6 +7,7 @@ import threading
 import time
 from collections import deque
 from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Any
 
@@ -121,6 +122,7 @@ class Connection:
         self._latest: LiveSample | None = None
         self._samples: deque[LiveSample] = deque(maxlen=KEPT_SAMPLES)
         self._recording = False
+        self._writing = False
         self._began = 0.0
 
     # Being connected
@@ -151,7 +153,10 @@ class Connection:
 
     def state(self) -> LinkState:
         port, device = self._port, self._device
-        pending = self._pending(device) if port is not None and device is not None else None
+        busy = (
+            port is None or device is None or self._writing
+        )  # a write at work is no write that was cut
+        pending = None if busy or device is None else self._pending(device)
         return LinkState(
             port is not None, port.adapter.channel if port else "",
             self._profile.name if self._profile and port else "",
@@ -264,7 +269,7 @@ class Connection:
                 "A controller is written with the wheel free or the chain off.", where="free",
                 todo="Put the bike on its stand, or take the chain off, and say so.",
             )  # fmt: skip
-        with self._lock:
+        with self._lock, self._at_work():
             snap = guarded.read_all(port, kind)
             self._pack_fits(build_id, snap, kind, profile_name, volts)
             steps = guarded.plan(kind, snap, want, typed)
@@ -305,6 +310,14 @@ class Connection:
         )
         words += " Switch it off and on, then look again." if cycle else ""
         return Written(row.id, len(steps), cycle, state, words)
+
+    @contextmanager
+    def _at_work(self) -> Iterator[None]:
+        self._writing = True
+        try:
+            yield
+        finally:
+            self._writing = False
 
     def after_cycle(self, writing_id: str) -> Written:
         """Read what was written again, after the power was off. Raises LinkError; InputError where another answers."""

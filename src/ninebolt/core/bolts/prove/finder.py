@@ -417,7 +417,10 @@ def hunt(bike: Bike, symptom: str, readings: Sequence[tuple[str, float]]) -> Hun
         return Hunt(suspects, ask, False, tuple(said))
     proof = _proof(suspects[0].key, left, right)
     seen = any(k not in right and _chance(suspects[0].key, k, right) > PROVES for k in done)
-    return Hunt(suspects, None if seen else proof, seen or proof is None, tuple(said))
+    bare = (
+        not BY_KEY[suspects[0].key].wrong and not BY_KEY[suspects[0].key].one_of
+    )  # nothing could show it
+    return Hunt(suspects, None if seen else proof, seen or bare, tuple(said))
 
 
 def _proof(cause: str, left: list[Place], right: frozenset[str]) -> Place | None:

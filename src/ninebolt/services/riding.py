@@ -1,0 +1,216 @@
+"""May it be ridden now, and was it what was wished: the riding gate, and acceptance against goal and baseline."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.bike.running import top_mode
+from ninebolt.core.bolts.prove.gates import gate_states
+from ninebolt.core.build import Build
+from ninebolt.core.codec import replaced
+from ninebolt.core.value import Value
+from ninebolt.services import workshop
+from ninebolt.services.house import House
+from ninebolt.services.sessions import model_of
+
+GEAR = ("helmet", "gloves", "boots", "jacket or armour", "goggles")
+MUST = ("helmet", "gloves", "boots")
+INTERLOCKS = ("brake cut-off", "side stand", "tip-over")
+SAME_M_S = 0.05
+BEFORE_A_RIDE = ("brakes_bedded", "drop_out", "throttle_rest", "brake_cut", "direction")
+
+
+@dataclass(frozen=True, slots=True)
+class Point:
+    """One thing looked at before a ride. state: go, open, stop."""
+
+    what: str
+    state: str
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class RideGate:
+    """go only where nothing is open or stopped."""
+
+    go: bool
+    points: tuple[Point, ...]
+    sentence: str
+
+
+def ride_gate(
+    house: House, build_id: str, gear: list[str], second_person: bool | None, closed: bool | None
+) -> RideGate:
+    """What stands between the bike and a ride. Raises NotFoundError."""
+    build = workshop.shown_build(house, build_id)
+    points = [*_bike(build), *_rider(gear), _yes("a second person is there", second_person, "nobody would see a fall"),
+              _yes("a closed course, or a road where it is allowed", closed, "road law decides where")]  # fmt: skip
+    bad = [p for p in points if p.state != "go"]
+    stops = [p for p in bad if p.state == "stop"]
+    words = (
+        "It may be ridden."
+        if not bad
+        else (f"Not now: {'; '.join(p.what + ' – ' + p.why for p in (stops or bad)[:3])}.")
+    )
+    return RideGate(not bad, tuple(points), words)
+
+
+def _yes(what: str, answer: bool | None, why: str) -> Point:
+    return Point(
+        what, "open" if answer is None else "go" if answer else "stop", "" if answer else why
+    )
+
+
+def _bike(build: Build) -> list[Point]:
+    out = [
+        Point(
+            "not in quarantine", "stop" if build.prove.quarantine else "go", build.prove.quarantine
+        )
+    ]
+    states = {s.gate.key: s for s in gate_states(Bike(build))}
+    for key in BEFORE_A_RIDE:
+        s = states.get(key)
+        if s is not None:
+            state = {"passed": "go", "failed": "stop"}.get(s.state, "open")
+            out.append(
+                Point(s.gate.title.lower(), state, "" if state == "go" else f"gate {s.state}")
+            )
+    inputs = {i.name: i.state for i in build.wire.interlocks}
+    for name in INTERLOCKS:
+        state = inputs.get(name, "open")
+        word = {"fitted": "go", "bypassed": "stop"}.get(state, "open")
+        out.append(Point(name, word, "" if word == "go" else f"it is {state}"))
+    mode = top_mode(Bike(build))
+    if mode is None:
+        out.append(Point("brakes and tyres are judged", "open", "what they stand is not known"))
+    else:
+        held = mode.speed_m_s is not None or mode.open
+        why = f"{mode.why[0]}: ride in a mode that is capped" if mode.why else ""
+        out.append(
+            Point(
+                "brakes and tyres are fit for its top speed",
+                "open" if held else "go",
+                why if held else "",
+            )
+        )
+    return out
+
+
+def _rider(gear: list[str]) -> list[Point]:
+    worn = {g.strip().lower() for g in gear}
+    return [
+        Point(
+            g,
+            "go" if g in worn else "stop" if g in MUST else "open",
+            "" if g in worn else "not worn",
+        )
+        for g in GEAR
+    ]
+
+
+@dataclass(frozen=True, slots=True)
+class Accepted:
+    """One wish against what was measured. state: met, not met, undecided (the uncertainty spans it), not measured."""
+
+    what: str
+    quantity: str
+    wished: float
+    measured: float | None
+    u95: float | None
+    baseline: float | None
+    state: str
+
+
+def acceptance(house: House, build_id: str) -> list[Accepted]:
+    """Goal and baseline against the chosen log. Raises NotFoundError."""
+    build = workshop.shown_build(house, build_id)
+    report = house.ride_of(build)
+    goal, stock = build.goal, build.donor.stock
+    out: list[Accepted] = []
+    if goal.top_speed_m_s.known:
+        top, half = (report.top_speed_m_s, report.top_u95_m_s) if report else (None, None)
+        out.append(
+            _judged(
+                "top speed",
+                "m_s",
+                goal.top_speed_m_s.taken,
+                top,
+                half,
+                more=True,
+                base=stock.top_m_s.amount,
+            )
+        )
+    if goal.to_time_s.known:
+        mark = goal.to_speed_m_s.taken
+        splits = report.splits if report else ()
+        same = [
+            s for s in splits if s.split.kind == "speed" and abs(s.split.mark - mark) < SAME_M_S
+        ]
+        time, sure = (same[0].split.time_s, same[0].u95_s) if same else (None, None)
+        base = stock.to_time_s.amount if abs(stock.to_m_s.or_else(0.0) - mark) < SAME_M_S else None
+        out.append(
+            _judged(
+                "time to the chosen speed",
+                "s",
+                goal.to_time_s.taken,
+                time,
+                sure,
+                more=False,
+                base=base,
+            )
+        )
+    return out
+
+
+def _judged(
+    what: str,
+    quantity: str,
+    wished: float,
+    measured: float | None,
+    u95: float | None,
+    *,
+    more: bool,
+    base: float | None,
+) -> Accepted:
+    if measured is None:
+        return Accepted(what, quantity, wished, None, None, base, "not measured")
+    gap, half = (measured - wished) * (1 if more else -1), u95 or 0.0
+    state = "met" if gap >= half else "not met" if gap <= -half else "undecided"
+    return Accepted(what, quantity, wished, measured, u95, base, state)
+
+
+@dataclass(frozen=True, slots=True)
+class ChargeEffect:
+    """A protocol's predicted value at two charges, and which is helped."""
+
+    first: float | None
+    second: float | None
+    share: float | None
+    sentence: str
+
+
+def charge_effect(
+    house: House, build_id: str, protocol: str, first_soc: float, second_soc: float
+) -> ChargeEffect:
+    """How much a difference of charge does by itself. Raises NotFoundError."""
+    build = workshop.shown_build(house, build_id)
+    values = []
+    for soc in (first_soc, second_soc):
+        model = model_of(replaced(build, "pack.start_soc", Value(soc, "guess", 0.0)), protocol)
+        perf = bare_performance(Bike(build))
+        values.append(model(perf.case.body.mass_kg) if model and perf else None)
+    a, b = values
+    if a is None or b is None or a == 0:
+        return ChargeEffect(
+            a, b, None, "The build does not compute; the fuller pack is helped all the same."
+        )
+    share = b / a - 1
+    fuller = "first" if first_soc > second_soc else "second"
+    return ChargeEffect(
+        a,
+        b,
+        share,
+        f"{100 * abs(share):.1f} % by charge alone, in favour of the {fuller}, which is fuller.",
+    )
