@@ -12,10 +12,12 @@ from contextlib import contextmanager
 
 
 @contextmanager
-def demo_server(port: int) -> Iterator[str]:
-    """Start `serve --demo` on a fresh garage; gives its address, ends it again."""
+def demo_server(port: int, bench: bool = False) -> Iterator[str]:
+    """Start `serve --demo` on a fresh garage; gives its address, ends it again. bench: with a live bench
+    bike beside it."""
     with tempfile.TemporaryDirectory() as data:
         command = [sys.executable, "-m", "ninebolt", "serve", "--demo", "--port", str(port)]
+        command += ["--bench", "--bench-port", str(port + 30)] if bench else []
         server = subprocess.Popen([*command, "--data", data])
         address = f"http://127.0.0.1:{port}"
         for _ in range(200):

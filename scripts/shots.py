@@ -24,6 +24,13 @@ VIEWS = {
     "wire": "/build/pip-72/wire",
     "tune": "/build/brakka-96/tune",
     "prove": "/build/brakka-96/prove",
+    "bench": "/bench",
+}
+# A tab under a bolt, opened before the picture.
+TABS = {
+    "tune-controller": "Controller",
+    "prove-gates": "First power",
+    "prove-compare": "Compare setups",
 }
 
 
@@ -50,7 +57,13 @@ def picture(browser: Browser, name: str, path: str, size: tuple[int, int], schem
     )
     page = context.new_page()
     page.goto(f"http://127.0.0.1:{PORT}{path}")
-    settle(page, path)
+    if name == "bench":
+        page.get_by_text("Hide a fault").wait_for()
+        page.wait_for_timeout(1200)
+    else:
+        settle(page, path)
+    if name in TABS:
+        open_tab(page, name)
     if name == "pack-hand":
         page.get_by_role("button", name="Lay out by hand").click()
         page.wait_for_timeout(500)
@@ -59,11 +72,35 @@ def picture(browser: Browser, name: str, path: str, size: tuple[int, int], schem
     context.close()
 
 
+def open_tab(page: Page, name: str) -> None:
+    """The tab of a picture, with something in it to see."""
+    page.get_by_role("tab", name=TABS[name]).click()
+    if name == "tune-controller":
+        page.get_by_role("button", name="Connect the bench bike").click()
+        page.get_by_role("table", name="Differences").wait_for()
+    if name == "prove-compare":
+        page.get_by_label("Setups, ; between them").fill("12 front; 13 front")
+        page.get_by_role("button", name="Plan it").click()
+        for setup, value in zip(
+            ("12", "13") * 4, "8.21 7.93 8.19 7.90 8.24 7.95 8.2 7.92".split(), strict=True
+        ):
+            page.get_by_role("group", name="Setup of this run").get_by_role(
+                "button", name=f"{setup} front"
+            ).click()
+            page.get_by_label("Value of the run").fill(value)
+            with page.expect_response("**/trials"):
+                page.get_by_role("button", name="Take the run").click()
+        page.get_by_role("table", name="Setups").scroll_into_view_if_needed()
+    if name != "prove-compare":
+        page.get_by_role("tab", name=TABS[name]).evaluate("e => e.scrollIntoView({block: 'start'})")
+    page.wait_for_timeout(600)
+
+
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
-    chosen = sys.argv[1:] or [*VIEWS, "pack-hand", "drive-dark", "guard-phone"]
+    chosen = sys.argv[1:] or [*VIEWS, "pack-hand", "drive-dark", "guard-phone", *TABS]
     path = shutil.which("chromium") or shutil.which("chromium-browser")
-    with demo_server(PORT), sync_playwright() as p:
+    with demo_server(PORT, bench=True), sync_playwright() as p:
         browser = p.chromium.launch(executable_path=path)
         for name in chosen:
             view = VIEWS[name.split("-")[0]]

@@ -209,6 +209,7 @@ export interface BenchState {
   motor_c: number
   plug_c: number
   fault_code: number
+  fault: string
   bms: number
   key: boolean
   hand: BenchHand

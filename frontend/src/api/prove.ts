@@ -96,3 +96,18 @@ export function useCalibrate(id: string) {
     mutationFn: (logs) => ok(http.POST('/api/builds/{build_id}/calibrate', { params: { path: { build_id: id } }, body: { logs, hold_back: true } })),
   })
 }
+
+export const useRideGate = (id: string, key: string, gear: string[], second: boolean, closed: boolean) =>
+  useQuery({
+    queryKey: ['ride-gate', id, key, gear, second, closed],
+    placeholderData: (old: S['RideGate'] | undefined) => old,
+    queryFn: () =>
+      ok(
+        http.GET('/api/builds/{build_id}/ride-gate', {
+          params: { path: { build_id: id }, query: { gear, ...(second ? { second_person: true } : {}), ...(closed ? { closed: true } : {}) } },
+        }),
+      ),
+  })
+
+export const useAcceptance = (id: string, key: string) =>
+  useQuery({ queryKey: ['acceptance', id, key], queryFn: () => ok(http.GET('/api/builds/{build_id}/acceptance', { params: { path: { build_id: id } } })) })

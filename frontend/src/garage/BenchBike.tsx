@@ -87,7 +87,7 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
           {(s.fault_code > 0 || s.bms > 0) && (
             <Flex role="status" gap="2" align="center" mt="2">
               <Severity kind="stop" />
-              <Text fontWeight="600">{s.bms > 0 ? `BMS ${BMS[s.bms] ?? s.bms}` : `The controller stands with code ${s.fault_code}`}</Text>
+              <Text fontWeight="600">{s.bms > 0 ? `BMS ${BMS[s.bms] ?? s.bms}` : `The controller stands: ${s.fault} (code ${s.fault_code})`}</Text>
             </Flex>
           )}
           <Box mt="4">

@@ -25,6 +25,7 @@ from ninebolt.bench.motion import STEP_S, Bike
 from ninebolt.bench.nodes import BmsNode, ControllerNode
 from ninebolt.bench.wire import Hub, LocalBus, serve
 from ninebolt.core.build import Build
+from ninebolt.core.setting.codes import decoded
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import read_build
 
@@ -141,7 +142,7 @@ class Bench:
         return {
             "build": self.bike.build.name, "t_s": s.t_s, "speed_m_s": s.speed_m_s, "distance_m": s.distance_m,
             "bus_v": s.bus_v, "line_a": s.line_a, "phase_a": s.phase_a, "soc": s.soc, "motor_c": s.winding_c,
-            "plug_c": s.plug_c, "fault_code": s.fault, "bms": s.bms, "key": s.key, "hand": asdict(self.bike.hand),
+            "plug_c": s.plug_c, "fault_code": s.fault, "fault": decoded(s.fault).label, "bms": s.bms, "key": s.key, "hand": asdict(self.bike.hand),
             "faults": shown, "hidden": self.hidden is not None, "readings": self.readings, "guesses": self.guesses,
             "waiting": self.controller.waiting, "recording": self.recording, "rows": len(self.rows),
         }  # fmt: skip

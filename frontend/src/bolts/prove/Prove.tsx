@@ -16,6 +16,7 @@ import { Finder } from './Finder'
 import { Gates } from './Gates'
 import { ImportLog } from './ImportLog'
 import { Learn } from './Learn'
+import { Ride } from './Ride'
 import { Sessions } from './Sessions'
 
 type P = NonNullable<Drawings['prove']>
@@ -55,6 +56,7 @@ function Below({ d }: { d: P }) {
       tabs={[
         { key: 'splits', label: 'Splits and logs', body: <Under d={d} /> },
         { key: 'gates', label: 'First power', body: <Gates gates={d.gates as GateState[]} /> },
+        { key: 'ride', label: 'Ride it?', body: <Ride /> },
         { key: 'finder', label: 'Find a fault', body: <Finder symptoms={d.symptoms} /> },
         { key: 'learn', label: 'Learn from runs', body: <Learn /> },
         { key: 'sessions', label: 'Compare setups', body: <Sessions /> },

@@ -1,4 +1,4 @@
-import { Box, Checkbox, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { type Adapter, type DifferenceRow, type SourceIn, useComparison, useControllerKinds, useLink, useLinkCall } from '../../api/link'
@@ -7,6 +7,7 @@ import { show, type UnitPrefs } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
+import { Tick } from '../../ui/Tick'
 import { Mapping } from './Mapping'
 
 const CONTROLLER: SourceIn = { kind: 'controller', name: '', text: '' }
@@ -185,7 +186,7 @@ export function Differences(props: { rows: DifferenceRow[]; prefs: UnitPrefs; sa
       </Text>
       <Rows
         label="Differences"
-        heads={['parameter', props.heads[0], props.heads[1], 'what it does', '']}
+        heads={['parameter', props.heads[0], props.heads[1], 'what it does, all else as in the build', '']}
         left={[0, 3, 4]}
         rows={rows.map((r) => [
           r.label,
@@ -248,16 +249,5 @@ function Write(props: { source: SourceIn; count: number; stops: string[]; call: 
       </Flex>
       {written?.cycle && <Text mt="2">Now switch it off and on, wheel still free; then look again above.</Text>}
     </Box>
-  )
-}
-
-/** A statement that a person makes, large enough for a glove. */
-export function Tick(props: { checked: boolean; set: (on: boolean) => void; children: React.ReactNode }) {
-  return (
-    <Checkbox.Root checked={props.checked} onCheckedChange={(e) => props.set(e.checked === true)} minH="44px" gap="2">
-      <Checkbox.HiddenInput />
-      <Checkbox.Control w="26px" h="26px" borderColor="rule-strong" bg="sheet" color="choice" />
-      <Checkbox.Label fontSize="16px">{props.children}</Checkbox.Label>
-    </Checkbox.Root>
   )
 }

@@ -7,7 +7,7 @@ import { show } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
-import { Tick } from './Controller'
+import { Tick } from '../../ui/Tick'
 
 const STEPS = ['not started', 'resistance', 'inductance', 'turning', 'halls', 'done']
 const MEASURED: [string, string, string, string][] = [

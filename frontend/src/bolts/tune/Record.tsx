@@ -8,7 +8,8 @@ import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
 import { Rows } from '../../ui/Rows'
-import { Differences, Tick } from './Controller'
+import { Tick } from '../../ui/Tick'
+import { Differences } from './Controller'
 
 /** What was read and written, when, why, and the runs made in between; a file beside the build; firmware. */
 export function Record() {

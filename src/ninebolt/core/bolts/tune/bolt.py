@@ -48,28 +48,29 @@ def assess(bike: Bike) -> Result:
             "from rest",
         ),
     )
-    slow, quick = ramp_effect(bike)
     figures += (
-        figure("ramp_time", "To the chosen speed, with its ramp", slow, "s", "integrated run"),
-        figure("no_ramp_time", "The same without a ramp", quick, "s", "integrated run"),
-    )
+        figure(
+            "ramp_cost", "What this set's throttle ramp costs", ramp_cost(bike), "s",
+            "run to the chosen speed, with it and without",
+        ),
+    )  # fmt: skip
     return Result(figures, judge("tune", bike), assembled(bike).missing, drawing)
 
 
 @fact
-def ramp_effect(bike: Bike) -> tuple[float | None, float | None]:
-    """Seconds to the chosen speed with the recommended throttle ramp and without one; None where not reached."""
+def ramp_cost(bike: Bike) -> float | None:
+    """Seconds that the recommended throttle ramp adds on the way to the chosen speed; None where it is not reached."""
     perf = bare_performance(bike)
     ramp = next((r.value for r in rows_of(bike) if r.name == "ramp_s"), None)
     if perf is None or ramp is None:
-        return None, None
+        return None
     goal = bike.build.goal.to_speed_m_s.taken
     both = (
         run(replace(perf.case, ramp_s=s), Stop(speed_m_s=goal, seconds=RAMP_LOOK_S))
         for s in (ramp, 0.0)
     )
     slow, quick = (reached_s(done, goal) for done in both)
-    return slow, quick
+    return None if slow is None or quick is None else slow - quick
 
 
 def _thrust(perf: Performance, share: list[float]) -> tuple[tuple[float, list[float]], ...]:

@@ -1,0 +1,84 @@
+import { Box, Flex, Input, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { useAcceptance, useRideGate } from '../../api/prove'
+import { stringAt } from '../../lib/path'
+import { show } from '../../lib/units'
+import { Act, Severity } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { Rows } from '../../ui/Rows'
+import { Tick } from '../../ui/Tick'
+
+const GEAR = ['helmet', 'gloves', 'boots', 'jacket or armour', 'goggles']
+
+/** May it be ridden now; quarantine after a fall; was it what was wished. */
+export function Ride() {
+  const { bench, prefs, change } = useWorkshop()
+  const [gear, setGear] = useState<string[]>([])
+  const [second, setSecond] = useState(false)
+  const [closed, setClosed] = useState(false)
+  const [why, setWhy] = useState('')
+  const gate = useRideGate(bench.id, bench.version, gear, second, closed).data
+  const wished = useAcceptance(bench.id, bench.version).data ?? []
+  const quarantine = stringAt(bench.doc, 'prove.quarantine')
+  return (
+    <Flex direction="column" gap="4" py="3">
+      {gate && (
+        <Flex gap="3" align="center" role="status">
+          <Severity kind={gate.go ? 'note' : 'stop'} size={30} />
+          <Text fontSize="20px" fontWeight="700">
+            {gate.sentence}
+          </Text>
+        </Flex>
+      )}
+      <Flex gap="4" wrap="wrap">
+        {GEAR.map((g) => (
+          <Tick key={g} checked={gear.includes(g)} set={(on) => setGear(on ? [...gear, g] : gear.filter((x) => x !== g))}>
+            {g}
+          </Tick>
+        ))}
+        <Tick checked={second} set={setSecond}>
+          a second person is there
+        </Tick>
+        <Tick checked={closed} set={setClosed}>
+          closed course, or allowed there
+        </Tick>
+      </Flex>
+      {gate && (
+        <Rows label="Before a ride" heads={['looked at', '', 'why']} left={[0, 1, 2]} rows={gate.points.map((p) => [p.what, p.state === 'go' ? '✓' : p.state === 'stop' ? '✕ stop' : '· open', p.why])} />
+      )}
+      <Box>
+        <Text textStyle="title" fontSize="18px">
+          After a fall or a failure
+        </Text>
+        {quarantine ? (
+          <Flex gap="2" align="center" wrap="wrap">
+            <Text fontWeight="600">In quarantine: {quarantine}</Text>
+            <Act onClick={() => change([{ path: 'prove.quarantine', value: '' }], 'Inspected, quarantine lifted')}>It was inspected: lift it</Act>
+          </Flex>
+        ) : (
+          <Flex gap="2" align="center" wrap="wrap">
+            <Input aria-label="What happened" placeholder="what happened" w="260px" value={why} onChange={(e) => setWhy(e.target.value)} />
+            <Act disabled={!why.trim()} onClick={() => change([{ path: 'prove.quarantine', value: why.trim() }], 'Quarantine')}>
+              Quarantine the bike
+            </Act>
+          </Flex>
+        )}
+      </Box>
+      {wished.length > 0 && (
+        <Rows
+          label="What was wished"
+          heads={['wish', 'wished', 'measured', '± 95 %', 'before', '']}
+          left={[0, 5]}
+          rows={wished.map((w) => [
+            w.what,
+            show(w.wished, w.quantity, prefs, 3).text,
+            w.measured === null ? '–' : show(w.measured, w.quantity, prefs, 3).text,
+            w.u95 === null ? '–' : show(w.u95, w.quantity, prefs, 2).text,
+            w.baseline === null ? '–' : show(w.baseline, w.quantity, prefs, 3).text,
+            w.state,
+          ])}
+        />
+      )}
+    </Flex>
+  )
+}

@@ -1,0 +1,120 @@
+"""Prove through the interface: commission in order, find a fault, plan and ride a comparison, learn from a run."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+AXE = Path(__file__).resolve().parents[2] / "frontend/node_modules/axe-core/axe.min.js"
+
+
+def prove(bench: Page, server: str, tab: str, build: str = "moss-84") -> None:
+    bench.goto(f"{server}/build/{build}/prove")
+    bench.get_by_role("tab", name=tab).click()
+
+
+def test_gates_are_entered_in_their_order(bench: Page, server: str) -> None:
+    prove(bench, server, "First power")
+    expect(bench.get_by_text("0 of 26 gates are passed").first).to_be_visible()
+    bench.get_by_role("button", name=re.compile("Plus is plus")).click()
+    expect(bench.get_by_text("A gate before it is not passed")).to_be_visible()
+    bench.get_by_role("button", name=re.compile("Groups stand together")).click()
+    bench.get_by_label("Reading, V").fill("12 mV")
+    bench.get_by_role("button", name="Enter", exact=True).click()
+    expect(bench.get_by_text("1 of 26 gates are passed").first).to_be_visible()
+    bench.get_by_role("button", name=re.compile("Plus is plus")).click()
+    expect(bench.get_by_text("Must read 64.4 V to 97.1 V")).to_be_visible()
+    bench.get_by_label("Reading, V").fill("-92")
+    bench.get_by_role("button", name="Enter", exact=True).click()
+    expect(bench.get_by_role("complementary").get_by_text("Failed: Plus is plus")).to_be_visible()
+
+
+def test_a_fault_is_narrowed_down(bench: Page, server: str) -> None:
+    prove(bench, server, "Find a fault")
+    bench.get_by_label("What it does").select_option("cuts out under load")
+    expect(bench.get_by_text("Read next: Greatest minus least group")).to_be_visible()
+    bench.get_by_label("Reading, V").fill("0.3")
+    bench.get_by_role("button", name="Take it").click()
+    expect(bench.get_by_text("One group has little left: change the group.")).to_be_visible()
+
+
+def test_a_comparison_is_planned_ridden_and_judged(bench: Page, server: str) -> None:
+    prove(bench, server, "Compare setups")
+    bench.get_by_label("Setups, ; between them").fill("12 front; 13 front")
+    bench.get_by_role("button", name="Plan it").click()
+    expect(bench.get_by_text("trials of each show a gap")).to_be_visible()
+    for setup, value in (
+        ("12 front", "8.21"),
+        ("13 front", "7.93"),
+        ("12 front", "8.19"),
+        ("13 front", "7.9"),
+        ("12 front", "8.24"),
+        ("13 front", "7.95"),
+    ):
+        bench.get_by_role("group", name="Setup of this run").get_by_role(
+            "button", name=re.compile("^" + setup)
+        ).click()
+        bench.get_by_label("Value of the run").fill(value)
+        with bench.expect_response("**/trials"):
+            bench.get_by_role("button", name="Take the run").click()
+        expect(bench.get_by_label("Value of the run")).to_have_value("")
+    expect(
+        bench.get_by_text(
+            re.compile("13 front is better than 12 front|12 front is worse than 13 front")
+        )
+    ).to_be_visible()
+    bench.get_by_role("button", name="Discard …").first.click()
+    bench.get_by_label("Reason").fill("missed the line")
+    bench.get_by_role("button", name="Discard", exact=True).click()
+    expect(bench.get_by_text("discarded: missed the line")).to_be_visible()
+
+
+def test_the_model_learns_from_a_log(bench: Page, server: str) -> None:
+    prove(bench, server, "Learn from runs")
+    bench.get_by_role("button", name=re.compile("gps")).click()
+    bench.get_by_role("button", name="What do they say?").click()
+    expect(bench.get_by_role("table", name="Learned from runs")).to_contain_text("Drag area")
+    take = bench.get_by_role("button", name=re.compile("into the build as measured"))
+    with bench.expect_response("**/changes?*"):
+        take.click()
+    doc = bench.request.get(f"{server}/api/builds/moss-84").json()["doc"]
+    assert doc["road"]["cda_m2"]["origin"] == "measured"
+
+
+def test_no_ride_without_a_helmet_and_in_quarantine(bench: Page, server: str) -> None:
+    prove(bench, server, "Ride it?", "brakka-96")
+    expect(bench.get_by_text(re.compile("Not now: .*helmet"))).to_be_visible()
+    bench.get_by_label("What happened").fill("fell at the gate")
+    bench.get_by_role("button", name="Quarantine the bike").click()
+    expect(bench.get_by_text("In quarantine: fell at the gate")).to_be_visible()
+    expect(bench.get_by_role("complementary").get_by_text("Not to be ridden")).to_be_visible()
+    bench.get_by_role("button", name="lift it").click()
+    expect(bench.get_by_text("In quarantine: fell")).to_have_count(0)
+
+
+@pytest.mark.parametrize("bolt", ["tune", "prove"])
+def test_every_tab_is_accessible_and_fits_a_phone(bench: Page, server: str, bolt: str) -> None:
+    bench.goto(f"{server}/build/moss-84/{bolt}")
+    bench.wait_for_load_state("networkidle")
+    bench.evaluate(AXE.read_text())
+    names = bench.get_by_role("tab").all_inner_texts()
+    assert len(names) >= 6
+    found = []
+    for name in names:
+        bench.get_by_role("tab", name=name, exact=True).click()
+        bench.wait_for_timeout(250)
+        result = bench.evaluate("axe.run(document, {resultTypes: ['violations']})")
+        found += [
+            f"{name}: {v['id']}: {n['html'][:120]}"
+            for v in result["violations"]
+            for n in v["nodes"]
+        ]
+    assert not found, "\n".join(found)
+    bench.set_viewport_size({"width": 390, "height": 844})
+    for name in names:
+        bench.get_by_role("tab", name=name, exact=True).click()
+        bench.wait_for_timeout(150)
+        assert bench.evaluate("document.documentElement.scrollWidth") <= 390, name
