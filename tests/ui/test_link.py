@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from benches import do
+from ninebolt.formats.ride_log import read_log
 
 AXE = Path(__file__).resolve().parents[2] / "frontend/node_modules/axe-core/axe.min.js"
 
@@ -150,3 +151,18 @@ def test_accessible_and_fits_a_phone(bench: Page, server: str, path: str) -> Non
     bench.evaluate(AXE.read_text())
     result = bench.evaluate("axe.run(document, {resultTypes: ['violations']})")
     assert [(v["id"], len(v["nodes"])) for v in result["violations"]] == []
+
+
+def test_a_ride_on_the_bench_is_saved_as_a_file_that_prove_reads(
+    bench: Page, server: str, bench_bike: int
+) -> None:
+    bench.goto(f"{server}/bench")
+    bench.get_by_role("button", name="Record", exact=True).click()
+    expect(bench.get_by_role("button", name=re.compile("End and save"))).to_be_visible()
+    do(bench_bike, "wait", seconds=3)
+    with bench.expect_download() as got:
+        bench.get_by_role("button", name=re.compile("End and save")).click()
+    ride = read_log(got.value.path().read_bytes(), "bench-ride.csv")
+    assert {"t_s", "speed_m_s", "bus_v", "line_a", "throttle"} <= set(ride.columns) and len(
+        ride.columns["t_s"]
+    ) > 250

@@ -218,6 +218,8 @@ export interface BenchState {
   readings: number
   guesses: number
   waiting: boolean
+  recording: boolean
+  rows: number
 }
 export interface BenchAnswer {
   state: BenchState
@@ -225,6 +227,8 @@ export interface BenchAnswer {
   points?: { key: string; label: string; quantity: string }[]
   reading?: { label: string; value: number; quantity: string }
   right?: boolean
+  columns?: string[]
+  data?: number[][]
   score?: { points: number; readings: number; wrong: number; fault: string } | null
 }
 

@@ -102,6 +102,12 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
               Brake lever
             </Act>
             <Act onClick={() => act('hand', { throttle: 0, brake: true })}>Let go and brake</Act>
+            <Act aria-pressed={s.recording} bg={s.recording ? 'choice-wash' : 'sheet'} onClick={() => act('record', { on: !s.recording }, (a) => a.columns && a.data && save(a.columns, a.data))}>
+              {s.recording ? `End and save ${s.rows} rows` : 'Record'}
+            </Act>
+            <Act asChild>
+              <a href="/">Program it: a build, Tune, Controller</a>
+            </Act>
           </Flex>
           <Box mt="5">
             <Text textStyle="title" fontSize="20px" mb="2">
@@ -149,6 +155,16 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
       </Flex>
     </Box>
   )
+}
+
+/** What was recorded, as a CSV that Prove reads. */
+function save(columns: string[], data: number[][]) {
+  const text = [columns.join(','), ...data.map((r) => r.join(','))].join('\n')
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }))
+  link.download = 'bench-ride.csv'
+  link.click()
+  URL.revokeObjectURL(link.href)
 }
 
 function Big({ label, text }: { label: string; text: string }) {

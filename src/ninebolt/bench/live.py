@@ -114,7 +114,7 @@ class Bench:
         if self.recording and len(self.rows) < KEPT_ROWS:
             s = b.s
             self.rows.append((
-                s.t_s, s.speed_m_s, s.bus_v, s.line_a, s.phase_a, s.winding_c, s.read_pct, s.distance_m,
+                s.t_s, s.speed_m_s, s.bus_v, s.line_a, s.phase_a, s.winding_c, s.read_pct / 100.0, s.distance_m,
             ))  # fmt: skip
 
     def close(self) -> None:
@@ -142,7 +142,8 @@ class Bench:
         return {
             "build": self.bike.build.name, "t_s": s.t_s, "speed_m_s": s.speed_m_s, "distance_m": s.distance_m,
             "bus_v": s.bus_v, "line_a": s.line_a, "phase_a": s.phase_a, "soc": s.soc, "motor_c": s.winding_c,
-            "plug_c": s.plug_c, "fault_code": s.fault, "fault": decoded(s.fault).label, "bms": s.bms, "key": s.key, "hand": asdict(self.bike.hand),
+            "plug_c": s.plug_c, "fault_code": s.fault, "fault": decoded(s.fault).label,
+            "bms": s.bms, "key": s.key, "hand": asdict(self.bike.hand),
             "faults": shown, "hidden": self.hidden is not None, "readings": self.readings, "guesses": self.guesses,
             "waiting": self.controller.waiting, "recording": self.recording, "rows": len(self.rows),
         }  # fmt: skip
@@ -290,7 +291,7 @@ RECORDED = [
     "line_a",
     "phase_a",
     "motor_c",
-    "throttle_pct",
+    "throttle",
     "distance_m",
 ]
 ACTIONS: dict[str, Callable[[Bench, dict[str, Any]], dict[str, Any] | None]] = {

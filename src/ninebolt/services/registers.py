@@ -52,7 +52,7 @@ class Registers:
 
 
 READERS = (
-    FileReader("ride", "Ride log", (".csv", ".txt", ".tsv", ".gpx")),
+    FileReader("ride", "Ride log", (".csv", ".txt", ".tsv", ".gpx", ".nmea")),
     FileReader("cells", "Cell measurements", (".csv", ".txt")),
     FileReader("charge", "Charge log", (".csv", ".txt")),
     FileReader("outline", "Outline of a bay", (".dxf", ".svg")),

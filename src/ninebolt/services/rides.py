@@ -9,9 +9,8 @@ from ninebolt.core.codec import clean_text
 from ninebolt.core.logs.ride import RideReport, analyse
 from ninebolt.errors import FormatError
 from ninebolt.formats.bundle import MAX_LOG_NAME
-from ninebolt.formats.gpx import read_gpx
 from ninebolt.formats.ride_csv import ALIASES
-from ninebolt.formats.ride_log import is_gpx, read_log
+from ninebolt.formats.ride_log import kind_of, read_log
 from ninebolt.formats.table import Column, Sniffed, sniff
 from ninebolt.services import workshop
 from ninebolt.services.house import House
@@ -36,9 +35,9 @@ class LogPreview:
 
 def preview(house: House, name: str, data: bytes, mapping: tuple[Column, ...] | None) -> LogPreview:
     """Nothing is stored. Raises FormatError where the file is no log at all."""
-    if is_gpx(data, name):
-        ride = read_gpx(data, name)
-        return LogPreview(name, "gpx", None, analyse(ride), "")
+    kind = kind_of(data, name)
+    if kind != "csv":
+        return LogPreview(name, kind, None, analyse(read_log(data, name)), "")
     seen = sniff(data, name, ALIASES)
     mapping = mapping or remembered(house, seen)
     try:
@@ -55,7 +54,7 @@ def import_log(
     stored: list[dict[str, Any]] = []
     seen = None
     name = clean_text(" ".join(name.split()), "name")[:MAX_LOG_NAME] or "log"
-    if not is_gpx(data, name):
+    if kind_of(data, name) == "csv":
         seen = sniff(data, name, ALIASES)
         mapping = mapping or remembered(house, seen) or seen.mapping
         stored = [asdict(c) for c in mapping]

@@ -40,13 +40,14 @@ export function Identify() {
           {running ? 'Identifying …' : 'Start'}
         </Act>
       </Flex>
-      <Flex as="ol" gap="2" wrap="wrap" listStyleType="none" role="status" aria-label="Steps of the identification">
+      <Flex as="ol" gap="2" wrap="wrap" listStyleType="none" aria-label="Steps of the identification">
         {STEPS.slice(1).map((s, i) => (
           <Text as="li" key={s} px="2" py="1" borderWidth="1px" borderColor={i + 1 === at_ ? 'choice' : 'rule'} bg={i + 1 <= at_ ? 'choice-wash' : 'sheet'} fontWeight={i + 1 === at_ ? '700' : '400'}>
             {s}
           </Text>
         ))}
       </Flex>
+      <Text role="status">{running ? `Now: ${seen?.step ?? ''}` : seen?.state === 'done' ? 'Done.' : ''}</Text>
       {problem && <Trouble text={problem} />}
       {seen?.state === 'done' && (
         <>

@@ -1,0 +1,118 @@
+"""Another kind of controller: its dictionary file, mapped by a person, remembered; written only where its limits are
+known, unmapped objects readable."""
+
+from __future__ import annotations
+
+import json
+import re
+from typing import Any
+
+import pytest
+
+from ninebolt.core.setting.ours import OURS
+from ninebolt.formats.eds import write_eds
+from rows.conftest import Linked
+
+EDS = write_eds(OURS)  # the bench's own objects, as if they were somebody else's
+PLACES = {"line_a": [0x2104, 0, 0.1, 0], "motor_c": [0x220B, 0, 0.1, 0]}
+
+
+@pytest.fixture(scope="module")
+def bus() -> Any:
+    from benches import bench_process
+
+    with bench_process() as port:
+        yield port
+
+
+@pytest.fixture
+def linked(client: Any, bus: int) -> Linked:
+    return Linked(client, bus, connected=False)
+
+
+def add(
+    linked: Linked, eds: bytes = EDS, places: dict[str, list[float]] = PLACES, status: int = 201
+) -> dict[str, Any]:
+    got = linked.client.post(
+        "/api/link/profiles",
+        files={"file": ("other.eds", eds)},
+        data={"name": "Other", "places": json.dumps(places)},
+    )
+    assert got.status_code == status, got.text
+    return dict(got.json())
+
+
+def connect(linked: Linked, profile: str) -> dict[str, Any]:
+    return dict(
+        linked.post(
+            "/api/link/connect", {"channel": f"socket://127.0.0.1:{linked.bus}", "profile": profile}
+        )
+    )
+
+
+def test_mapped_remembered_and_written(linked: Linked) -> None:
+    made = add(linked)
+    assert made["mapped"] == 2 and made["objects"] > 90
+    assert "other" in [p["key"] for p in linked.get("/api/link/profiles")]
+    assert connect(linked, "other")["profile"] == "Other"
+    found = linked.compare({"kind": "controller"}, {"kind": "set"})
+    assert {r["name"] for r in found["rows"]} == {"line_a", "motor_c"}
+    assert linked.write()["count"] == 2
+    assert linked.compare({"kind": "controller"}, {"kind": "set"})["rows"] == []
+
+
+def test_unmapped_objects_stay_readable(linked: Linked) -> None:
+    add(linked)
+    connect(linked, "other")
+    assert linked.post(f"{linked.url}/link/read")["count"] > 70
+
+
+def test_objects_are_shown_with_a_guess_of_their_meaning(linked: Linked) -> None:
+    got = linked.client.post("/api/link/dictionary", files={"file": ("other.eds", EDS)}).json()
+    by_at = {o["at"]: o for o in got}
+    assert by_at["0x2104:00"]["guess"] == "line_a" and by_at["0x2104:00"]["high"] == 10000
+    assert by_at["0x3001:00"]["access"] == "ro"
+
+
+def test_an_object_without_a_readable_limit_is_not_written(linked: Linked) -> None:
+    head, tail = EDS.split(b"[2104]", 1)
+    bad = head + b"[2104]" + tail.replace(b"HighLimit=10000", b"HighLimit=lots", 1)
+    assert bad != EDS
+    add(linked, bad)
+    connect(linked, "other")
+    got = linked.write(None, (422,))
+    assert "highlimit" in got["message"] and "nothing is" in got["message"]
+
+
+def test_another_scale_is_another_number(linked: Linked) -> None:
+    """The same object read as whole amperes: a tenth of what it is."""
+    add(linked, places={"line_a": [0x2104, 0, 1.0, 0]})
+    connect(linked, "other")
+    row = linked.compare({"kind": "controller"}, {"kind": "set"})["rows"][0]
+    assert row["first"] == 200
+
+
+@pytest.mark.parametrize(
+    ("places", "words"),
+    [
+        ({"nonsense": [0x2104, 0, 1, 0]}, "no meaning"),
+        ({"line_a": [0x5FFF, 0, 1, 0]}, "no such object"),
+        ({"line_a": [0x2104, 0, 0, 0]}, "scale"),
+        ({"line_a": [1]}, "scale"),
+    ],
+)
+def test_places_that_are_none(linked: Linked, places: dict[str, list[float]], words: str) -> None:
+    assert words in add(linked, places=places, status=422)["message"]
+
+
+def test_a_file_that_is_no_dictionary(linked: Linked) -> None:
+    assert add(linked, b"\x00nothing", status=422)["message"]
+
+
+def test_values_out_of_range_are_refused_before_anything_is_written(linked: Linked) -> None:
+    connect(linked, "bench")
+    text = linked.client.get(f"{linked.url}/parameters", params={"kind": "dcf"}).text
+    head, tail = text.split("[2104]", 1)
+    tail = re.sub(r"ParameterValue=\d+", "ParameterValue=60000", tail, count=1)
+    got = linked.write({"kind": "file", "name": "wild.dcf", "text": head + "[2104]" + tail}, (422,))
+    assert "over its most" in got["message"] and "nothing is" in got["message"]
