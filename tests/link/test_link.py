@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import contextlib
 import random
+import threading
 import time
 from collections.abc import Iterator
 from typing import Any
@@ -397,3 +398,26 @@ def test_only_the_same_hardware_can_be_overridden() -> None:
     assert foreign(Identity(1, 2, 3, 4, hardware="C"), here)[1] is False
     assert foreign(Identity(1, 2, 8, 4), here)[1] is True and foreign(None, here)[1] is True
     assert IDENTITY and SAVE and STORE
+
+
+def test_an_answer_that_comes_late_is_not_taken_for_the_next_ones(bus: int, port: Port) -> None:
+    """The device answers after the client has given up: nothing is believed that belongs to another question."""
+    calm = {at: port.read(at) for at in ((0x2104, 0), (0x2202, 0), (0x2101, 0))}
+    sdo = port._sdo
+    real, late = sdo.on_response, []
+
+    def slow(can_id: int, data: bytearray, timestamp: float) -> None:
+        if len(late) < 2:
+            late.append(threading.Timer(0.5, real, (can_id, bytearray(data), timestamp)))
+            late[-1].start()
+        else:
+            real(can_id, data, timestamp)
+
+    port._network.unsubscribe(0x590, real)
+    port._network.subscribe(0x590, slow)
+    try:
+        for _ in range(3):
+            assert {at: port.read(at) for at in calm} == calm
+    finally:
+        port._network.unsubscribe(0x590, slow)
+        port._network.subscribe(0x590, real)

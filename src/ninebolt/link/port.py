@@ -15,7 +15,8 @@ from ninebolt.core.setting.sets import Identity
 from ninebolt.errors import InputError, LinkError
 
 TRIES = 4  # a frame can be lost; a device that is there answers one of four
-ANSWER_S = 0.25
+ANSWER_S = 0.4
+LATE_S = 0.15  # a busy machine answers late
 TWIN_S = 0.03
 # Abort codes of the SDO protocol. CiA 301, table "SDO abort codes".
 ABORTS = {
@@ -124,12 +125,19 @@ class Port:
                         raise self._silent(at) from error
                     if not left:
                         raise self._crossed(at, str(error)) from error
+                    self._let_late_ones_pass()
                 except (can.CanError, OSError, ValueError) as error:
                     raise LinkError(
                         "The adapter is gone.", where=self.adapter.channel, got=type(error).__name__,
                         todo="Plug it in again and connect.", silent=True,
                     ) from error  # fmt: skip
         raise AssertionError
+
+    def _let_late_ones_pass(self) -> None:
+        """An answer that came after its time would be taken for the next one's: wait, and forget it."""
+        time.sleep(LATE_S)
+        while not self._sdo.responses.empty():
+            self._sdo.responses.get_nowait()
 
     def _crossed(self, at: Address, got: str) -> LinkError:
         return LinkError(
