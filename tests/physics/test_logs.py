@@ -10,7 +10,7 @@ from ninebolt.bench.ride import ride
 from ninebolt.bench.truth import hidden_truth
 from ninebolt.core.bike.case import assemble
 from ninebolt.core.logs.geodesy import step_lengths
-from ninebolt.core.logs.ride import Ride, analyse, smooth, speed_noise
+from ninebolt.core.logs.ride import Ride, analyse, smooth, speed_noise, top_held
 from ninebolt.core.simulate.run import Stop, run
 from ninebolt.core.vehicle.splits import splits_of
 from ninebolt.errors import FormatError
@@ -117,3 +117,27 @@ def test_pack_resistance_from_volts_on_amps() -> None:
 def test_logs_without_an_answer_say_why(columns: dict[str, np.ndarray], words: str) -> None:
     with pytest.raises(FormatError, match=words):
         analyse(Ride("made", columns))
+
+
+@pytest.mark.parametrize("hz", [1, 5, 10, 25])
+@pytest.mark.parametrize("kind", ["rising to the end", "held", "a peak"])
+def test_top_speed_s_interval_covers_at_every_rate(hz: int, kind: str) -> None:
+    """The best mean over a second of the true speed lies inside the interval in 90 to 100 % of 300 noisy logs, and the
+    estimate is not biased by more than 0.02 m/s: the greatest of noisy samples is not believed."""
+    rng = np.random.default_rng(4)
+    t = np.arange(0.0, 30.0, 1.0 / hz)
+    true = 30.0 * (1.0 - np.exp(-t / 5.0))
+    if kind == "held":
+        true = np.minimum(30.0 * (1.0 - np.exp(-t / 3.0)), 25.0)
+    if kind == "a peak":
+        true = 30.0 - 1.5 * np.abs(t - 15.0)
+    count = max(hz, 3)
+    real = float(np.convolve(true, np.ones(count) / count, "valid").max())
+    covered, off = 0, 0.0
+    for _ in range(300):
+        y = true + rng.normal(0.0, 0.06, len(t))
+        top, half = top_held(t, y, speed_noise(y))
+        covered += abs(top - real) <= half
+        off += (top - real) / 300
+    assert covered / 300 >= 0.88
+    assert abs(off) < 0.02

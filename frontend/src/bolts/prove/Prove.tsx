@@ -107,7 +107,7 @@ function Under({ d }: { d: P }) {
               </Table.Row>
             ))}
             <Table.Row bg="transparent">
-              <Table.Cell fontWeight="600">top speed</Table.Cell>
+              <Table.Cell fontWeight="600">top speed, held 1 s</Table.Cell>
               <Table.Cell textAlign="end">{show(d.top_predicted_m_s, 'm_s', prefs).text}</Table.Cell>
               <Table.Cell textAlign="end" fontWeight="600">
                 {show(d.top_logged_m_s, 'm_s', prefs).text}
