@@ -51,6 +51,7 @@ export type SessionCall =
   | { do: 'plan'; name: string; protocol: string; setups: string[]; trials: number; spread: number; gap: number }
   | { do: 'trial'; session: string; setup: string; value: number; soc: number | null; mass_kg: number | null; wind_m_s: number | null; note: string }
   | { do: 'discard'; session: string; number: number; why: string }
+  | { do: 'felt'; session: string; setup: string }
   | { do: 'remove'; session: string }
 
 export function useSessionCall(id: string) {
@@ -79,6 +80,8 @@ export function useSessionCall(id: string) {
               params: { path: { ...path, session_id: c.session, number: c.number }, query: { why: c.why } },
             }),
           )
+        case 'felt':
+          return ok(http.POST('/api/builds/{build_id}/sessions/{session_id}/felt', { params: { path: { ...path, session_id: c.session }, query: { setup: c.setup } } }))
         case 'remove':
           return ok(http.DELETE('/api/builds/{build_id}/sessions/{session_id}', { params: { path: { ...path, session_id: c.session } } }))
       }

@@ -849,6 +849,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/sessions/{session_id}/felt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Felt Better
+         * @description Which setup felt better; said beside what the numbers say.
+         */
+        post: operations["felt_better_api_builds__build_id__sessions__session_id__felt_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/sessions/{session_id}/trials": {
         parameters: {
             query?: never;
@@ -5308,6 +5328,10 @@ export interface components {
         SessionView: {
             /** At */
             at: string;
+            /** Felt */
+            felt: string;
+            /** Felt Words */
+            felt_words: string;
             /** Id */
             id: string;
             /** Name */
@@ -8261,6 +8285,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    felt_better_api_builds__build_id__sessions__session_id__felt_post: {
+        parameters: {
+            query: {
+                setup: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
                 };
             };
             /** @description Not Found */

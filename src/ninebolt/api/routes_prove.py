@@ -135,6 +135,14 @@ def discard_trial(
     return sessions.discard(house, build_id, session_id, number, why)
 
 
+@router.post("/sessions/{session_id}/felt")
+def felt_better(
+    house: HouseDep, build_id: str, session_id: str, setup: Annotated[str, Query(max_length=60)]
+) -> SessionView:
+    """Which setup felt better; said beside what the numbers say."""
+    return sessions.feel(house, build_id, session_id, setup)
+
+
 @router.delete("/sessions/{session_id}")
 def remove_session(house: HouseDep, build_id: str, session_id: str) -> list[SessionView]:
     """Take a session out of the book."""

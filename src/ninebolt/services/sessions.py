@@ -18,6 +18,7 @@ from ninebolt.core.logs.session import (
     Plan,
     SessionVerdict,
     Trial,
+    felt_against,
     judge,
     plan,
 )
@@ -53,6 +54,8 @@ class SessionView:
     verdict: SessionVerdict | None
     percents: tuple[FourPercents, ...]
     problem: str
+    felt: str
+    felt_words: str
 
 
 def make(
@@ -135,6 +138,22 @@ def discard(house: House, build_id: str, session_id: str, number: int, why: str)
     return _view(workshop.shown_build(house, build_id), row)
 
 
+def feel(house: House, build_id: str, session_id: str, felt: str) -> SessionView:
+    """Which setup felt better, before the numbers are believed. Raises NotFoundError, InputError."""
+    with opened(house.path) as db:
+        row = get_session(db, build_id, session_id)
+    if felt and felt not in row.doc["setups"]:
+        raise InputError(
+            "This setup is not of this session.",
+            where="felt",
+            got=felt[:60],
+            expected=", ".join(row.doc["setups"]),
+        )
+    row = dataclasses.replace(row, doc={**row.doc, "felt": felt})
+    _keep(house, row)
+    return _view(workshop.shown_build(house, build_id), row)
+
+
 def remove(house: House, build_id: str, session_id: str) -> list[SessionView]:
     with opened(house.path) as db, transaction(db):
         delete_session(db, build_id, session_id)
@@ -165,6 +184,12 @@ def _view(build: Build, row: SessionRow) -> SessionView:
     except InputError as error:
         problem = error.message()
     made = _planned(doc["setups"], doc["protocol"], doc["asked"])
+    felt = str(doc.get("felt", ""))
+    words = (
+        felt_against(verdict, felt)
+        if verdict is not None and felt in {x.name for x in verdict.summaries}
+        else ""
+    )
     return SessionView(
         row.id,
         row.name,
@@ -176,6 +201,8 @@ def _view(build: Build, row: SessionRow) -> SessionView:
         verdict,
         four,
         problem,
+        felt,
+        words,
     )
 
 

@@ -175,6 +175,17 @@ function One({ s }: { s: SessionView }) {
       {s.percents.map((p) => (
         <Text key={p.sentence}>{p.sentence}</Text>
       ))}
+      {s.verdict && (
+        <Flex gap="2" mt="2" align="center" wrap="wrap">
+          <Text>Which felt better?</Text>
+          {s.setups.map((n) => (
+            <Act key={n} aria-pressed={n === s.felt} bg={n === s.felt ? 'choice-wash' : 'sheet'} onClick={() => call.mutate({ do: 'felt', session: s.id, setup: n })}>
+              {n}
+            </Act>
+          ))}
+          {s.felt_words && <Text fontWeight="600">{s.felt_words}</Text>}
+        </Flex>
+      )}
       {s.trials.length > 0 && (
         <Rows
           label="Runs"

@@ -228,6 +228,23 @@ def _corrected(
     return tuple(compare([(n, [t.value for t in brought if t.setup == n]) for n in names], less))
 
 
+def felt_against(verdict: SessionVerdict, felt: str) -> str:
+    """What a rider felt to be better, beside what the numbers say. Raises InputError for a setup that is none."""
+    names = [s.name for s in verdict.summaries]
+    if felt not in names:
+        raise InputError(
+            "Felt better than what?", where="felt", got=felt[:60], expected=", ".join(names)
+        )
+    rows = verdict.corrected or verdict.differences
+    told = [d for d in rows if d.told and felt in (d.first, d.second)]
+    if not told:
+        return f"{felt} felt better; the numbers do not tell it apart. A feeling is no result: more trials."
+    better = all(("is better than" in d.sentence) == (d.second == felt) for d in told)
+    if better:
+        return f"{felt} felt better, and the numbers say so too."
+    return f"{felt} felt better, and the numbers say the opposite: a lunge or a noise feels quick."
+
+
 @dataclass(frozen=True, slots=True)
 class Plan:
     """How a comparison is ridden. order: setups by turn; needed: trials of each to see the gap, None where it takes too
