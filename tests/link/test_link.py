@@ -35,7 +35,7 @@ from ninebolt.formats.build_json import document
 from ninebolt.formats.eds import write_eds
 from ninebolt.library.demo import moss
 from ninebolt.link import guarded
-from ninebolt.link.port import Adapter, Port, connect
+from ninebolt.link.port import Adapter, Port, close, connect
 from ninebolt.link.routines import Identified, groups, identify, sample
 from ninebolt.services.tunes import recommended_set
 
@@ -150,6 +150,7 @@ def test_what_is_not_stored_is_lost_with_the_power(bus: int, port: Port) -> None
 def test_cut_at_any_step_nothing_is_half_and_unseen(bus: int, port: Port, cut: int) -> None:
     """The power goes at a step of the write: the journal's steps and a fresh read say what stands where, and the
     backup brings all of it back."""
+    port._sdo.RESPONSE_TIMEOUT = 0.1  # silence is what is waited for here
     rng = random.Random(cut)
     values = {
         n: physical(BY_NAME[n], raw(BY_NAME[n], rng.uniform(20, 40)))
@@ -185,7 +186,7 @@ def test_cut_at_any_step_nothing_is_half_and_unseen(bus: int, port: Port, cut: i
 
 
 WIDE = (settings().max_examples or 0) >= 600  # the long form: ./nb soak
-CUTS = 200 if WIDE else 24
+CUTS = 200 if WIDE else 16
 
 
 def test_random_cuts_never_leave_a_half_set_unseen_or_lose_the_backup(bus: int, port: Port) -> None:
@@ -421,3 +422,23 @@ def test_an_answer_that_comes_late_is_not_taken_for_the_next_ones(bus: int, port
     finally:
         port._network.unsubscribe(0x590, slow)
         port._network.subscribe(0x590, real)
+
+
+def test_closing_while_somebody_reads_ends_the_reading_in_words(bus: int) -> None:
+    """The live view reads in a thread of its own; the adapter is let go under it."""
+    network = connect(Adapter(channel=f"socket://127.0.0.1:{bus}"))
+    port, ended = Port(network, Adapter(), OURS), []
+
+    def read_on() -> None:
+        try:
+            while True:
+                sample(port)
+        except Exception as error:  # noqa: BLE001 – whichever it is, it is looked at
+            ended.append(error)
+
+    reader = threading.Thread(target=read_on)
+    reader.start()
+    time.sleep(0.2)
+    close(network)
+    reader.join(10)
+    assert len(ended) == 1 and isinstance(ended[0], LinkError), ended

@@ -45,7 +45,7 @@ def moved(name: str, changes: dict[str, float], margin: str) -> Build:
     )
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(st.sampled_from(sorted(DEMOS)), moves, st.sampled_from(("gentle", "normal", "everything")))
 def test_no_value_passes_a_limit_of_any_part(
     name: str, changes: dict[str, float], margin: str
@@ -79,7 +79,7 @@ def test_no_value_passes_a_limit_of_any_part(
             assert within(OURS.objects[spec.at], raw(spec, value)) == "", key
 
 
-@settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=15, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(st.sampled_from(sorted(DEMOS)), moves, st.sampled_from(("gentle", "normal", "everything")))
 def test_a_set_as_recommended_leaves_no_stop_in_tune(
     name: str, changes: dict[str, float], margin: str
@@ -95,7 +95,7 @@ def test_a_set_as_recommended_leaves_no_stop_in_tune(
 
 
 @given(st.integers(8, 30), st.integers(8, 30), st.floats(0.02, 0.98), st.sampled_from(PURPOSES))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=30, deadline=None)
 def test_a_pack_is_refused_exactly_where_its_volts_cannot_be(
     own: int, other: int, charge: float, purpose: str
 ) -> None:

@@ -45,12 +45,26 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
+def three_free() -> int:
+    """The first of three free ports in a row, as the bench bike needs them."""
+    for _ in range(50):
+        first = free_port()
+        try:
+            for port in (first, first + 1, first + 2):
+                with socket.socket() as probe:
+                    probe.bind(("127.0.0.1", port))
+        except OSError:
+            continue
+        return first
+    raise AssertionError("no three free ports in a row")
+
+
 @pytest.fixture(scope="session")
 def running(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path]]:
     """One server for all tests: (address, its data folder)."""
     assert (ROOT / "frontend/dist/index.html").exists(), "the front end is not built: ./nb test"
     data = tmp_path_factory.mktemp("data")
-    port, bench = free_port(), free_port()
+    port, bench = free_port(), three_free()
     process = subprocess.Popen(
         [
             *(sys.executable, "-m", "ninebolt", "serve", "--port", str(port), "--data", str(data)),

@@ -126,7 +126,12 @@ class Port:
                     if not left:
                         raise self._crossed(at, str(error)) from error
                     self._let_late_ones_pass()
-                except (can.CanError, OSError, ValueError) as error:
+                except (
+                    can.CanError,
+                    OSError,
+                    ValueError,
+                    RuntimeError,
+                ) as error:  # closed under the reading hand
                     raise LinkError(
                         "The adapter is gone.", where=self.adapter.channel, got=type(error).__name__,
                         todo="Plug it in again and connect.", silent=True,
