@@ -184,3 +184,9 @@ export function parseQuantity(text: string, quantity: string, fallback: Unit): P
   }
   return { ok: true, si: number * unit.factor + unit.offset, unit }
 }
+
+/** A number without a unit, with a comma or a point; null where it is none. */
+export function plainNumber(text: string): number | null {
+  const x = Number(text.replace(',', '.'))
+  return text.trim() && Number.isFinite(x) ? x : null
+}

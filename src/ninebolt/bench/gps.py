@@ -8,17 +8,13 @@ from datetime import UTC, datetime, timedelta
 
 from ninebolt.bench.ride import GPS_NOISE_M_S, HOME, START
 from ninebolt.core.logs.geodesy import WGS84_A_M
+from ninebolt.formats.nmea import KNOT_M_S, checksum
 from ninebolt.units import KM_H_PER_M_S
 
-KNOT_M_S = 1852.0 / 3600.0  # exact: 1 nautical mile an hour
 
-
-def checksum(body: str) -> str:
-    """Exclusive or of everything between $ and *. NMEA 0183."""
-    value = 0
-    for ch in body:
-        value ^= ord(ch)
-    return f"${body}*{value:02X}\r\n"
+def sealed(body: str) -> str:
+    """A sentence with its checksum."""
+    return f"${body}*{checksum(body):02X}\r\n"
 
 
 def _angle(value: float, digits: int, marks: str) -> str:
@@ -38,9 +34,9 @@ def sentences(t_s: float, distance_m: float, speed_m_s: float, rng: random.Rando
     where = f"{_angle(lat, 2, 'NS')},{_angle(lon, 3, 'EW')}"
     knots = speed / KNOT_M_S
     return (
-        checksum(f"GPRMC,{clock},A,{where},{knots:.2f},0.0,{now:%d%m%y},,,A")
-        + checksum(f"GPGGA,{clock},{where},1,11,0.8,12.0,M,0.0,M,,")
-        + checksum(f"GPVTG,0.0,T,,M,{knots:.2f},N,{speed * KM_H_PER_M_S:.2f},K,A")
+        sealed(f"GPRMC,{clock},A,{where},{knots:.2f},0.0,{now:%d%m%y},,,A")
+        + sealed(f"GPGGA,{clock},{where},1,11,0.8,12.0,M,0.0,M,,")
+        + sealed(f"GPVTG,0.0,T,,M,{knots:.2f},N,{speed * KM_H_PER_M_S:.2f},K,A")
     )
 
 

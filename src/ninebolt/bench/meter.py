@@ -45,10 +45,6 @@ def _drop(b: Bike) -> float:
     return b.plug_ohm() * 30.0
 
 
-def _spin(b: Bike) -> float:
-    return 1.0 if b._turns_well() else 0.0
-
-
 POINTS: dict[str, Point] = {
     p.key: p
     for p in (
@@ -77,7 +73,7 @@ POINTS: dict[str, Point] = {
             "hall_sequence",
             "Halls step in the order that the controller holds",
             "ratio",
-            lambda b: 0.0 if "hall-order" in b.faults and not b._turns_well() else 1.0,
+            lambda b: 0.0 if "hall-order" in b.faults and not b.turns_well() else 1.0,
         ),
         Point(
             "phase_order",

@@ -14,6 +14,7 @@ from dataclasses import dataclass, field
 from ninebolt.bench.truth import hidden_truth
 from ninebolt.core.bike.case import assemble
 from ninebolt.core.build import Build
+from ninebolt.core.copper import copper_factor
 from ninebolt.core.kernel import kernel
 from ninebolt.core.setting.ours import CURVE_POINTS
 from ninebolt.core.simulate.case import LineLimit, RunCase, numbers
@@ -250,7 +251,7 @@ class Bike:
     def believed_m_s(self) -> float:
         return self.s.speed_m_s / self._speed_error()
 
-    def _turns_well(self) -> bool:
+    def turns_well(self) -> bool:
         """Whether the controller's idea of the rotor fits the motor."""
         believed = tuple(self.settings.get(f"hall_{i}_deg", HALL_EDGES[i - 1]) for i in range(1, 7))
         poles = int(self.settings.get("pole_pairs", self.truth.machine.pole_pairs))
@@ -259,7 +260,7 @@ class Bike:
     def _move(self, asked: float, dt: float) -> None:
         s, case = self.s, self.case()
         c, xs, ys = numbers(case)
-        lame = asked > 0.0 and not self._turns_well()
+        lame = asked > 0.0 and not self.turns_well()
         now = kernel().instant(
             c,
             xs,
@@ -310,7 +311,7 @@ class Bike:
 
     def _heat(self, dt: float) -> None:
         s, m = self.s, self.truth.machine
-        ohm = m.r_ohm * (1 + 0.0039 * (s.winding_c - 20.0))
+        ohm = m.r_ohm * copper_factor(s.winding_c)
         copper = 1.5 * ohm * s.phase_a**2
         th = self.case().thermal
         if th is not None:
@@ -337,7 +338,7 @@ class Bike:
         for code, wrong in (
             (F_THROTTLE, not low <= s.read_v <= high),
             (F_HALL, "hall-dead" in self.faults and (s.share > 0.02 or s.speed_m_s > 0.3)),
-            (F_HALL_ORDER, not self._turns_well() and s.share > 0.1),
+            (F_HALL_ORDER, not self.turns_well() and s.share > 0.1),
             (F_LOW_V, s.bus_v < g.get("lvc_v", 0.0) - 0.5),
             (F_OVER_V, s.bus_v > g.get("ovc_v", math.inf)),
             (

@@ -52,6 +52,7 @@ from ninebolt.core.setting.ours import (
     physical,
 )
 from ninebolt.errors import InputError
+from ninebolt.units import RPM_PER_RAD_S
 
 LENGTH, READ_ONLY, WRITE_ONLY, NO_OBJECT, NO_SUB = (
     0x06070010,
@@ -193,7 +194,7 @@ class ControllerNode(Node):
         ratio = self.bike.truth.ratio / self.bike.truth.radius_m
         values = {
             "bus_v": s.bus_v, "line_a": s.line_a, "phase_a": abs(s.phase_a),
-            "rpm": s.speed_m_s * ratio * 9.549297, "throttle_v": s.read_v, "throttle_pct": s.read_pct,
+            "rpm": s.speed_m_s * ratio * RPM_PER_RAD_S, "throttle_v": s.read_v, "throttle_pct": s.read_pct,
             "motor_c": s.winding_c, "controller_c": s.controller_c, "fault": s.fault,
             "state": 4 if s.fault else 3 if self.bike.identifying() else 5 if self.waiting else 1 if s.share > 0 else 0,
             "speed_m_s": self.bike.believed_m_s(),

@@ -1,7 +1,7 @@
 import { Box, Flex, Input, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText, useUprate } from '../../api/hooks'
-import { show } from '../../lib/units'
+import { plainNumber, show } from '../../lib/units'
 import { Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
@@ -10,7 +10,7 @@ import { Rows } from '../../ui/Rows'
 export function Steps() {
   const { bench, prefs } = useWorkshop()
   const [text, setText] = useState('')
-  const asked = text.trim() && Number.isFinite(Number(text.replace(',', '.'))) ? Number(text.replace(',', '.')) : null
+  const asked = plainNumber(text)
   const got = useUprate(bench.id, bench.version, asked && asked > 0 ? asked : null)
   const d = got.data
   return (

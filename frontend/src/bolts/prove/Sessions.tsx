@@ -2,16 +2,13 @@ import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { judgeFile, type SessionView, useSessionCall, useSessions, type Verdict } from '../../api/prove'
+import { plainNumber } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
 import { Rows } from '../../ui/Rows'
 
 const PROTOCOLS = ['between marks', 'drag splits', 'top speed, flat, both ways', 'top speed, downhill', 'roll-on', 'hill', 'coast-down', 'range loop']
-const number = (text: string): number | null => {
-  const x = Number(text.replace(',', '.'))
-  return text.trim() && Number.isFinite(x) ? x : null
-}
 
 /** Setups against each other: planned, ridden, judged; the book over all sessions. */
 export function Sessions() {
@@ -59,7 +56,7 @@ function Plan() {
   const [spread, setSpread] = useState('0.1')
   const [gap, setGap] = useState('0.2')
   const names = setups.split(';').map((s) => s.trim()).filter(Boolean)
-  const go = () => call.mutate({ do: 'plan', name, protocol, setups: names, trials: number(trials) ?? 0, spread: number(spread) ?? 0, gap: number(gap) ?? 0 })
+  const go = () => call.mutate({ do: 'plan', name, protocol, setups: names, trials: plainNumber(trials) ?? 0, spread: plainNumber(spread) ?? 0, gap: plainNumber(gap) ?? 0 })
   const field = (label: string, value: string, set: (v: string) => void, w: string) => (
     <Text as="label">
       {label}
@@ -107,9 +104,9 @@ function One({ s }: { s: SessionView }) {
   const [own, setOwn] = useState('')
   const setup = own || turn
   const take = () => {
-    const pct = number(soc)
+    const pct = plainNumber(soc)
     call.mutate(
-      { do: 'trial', session: s.id, setup, value: number(value)!, soc: pct === null ? null : pct / 100, mass_kg: number(mass), wind_m_s: number(wind), note },
+      { do: 'trial', session: s.id, setup, value: plainNumber(value)!, soc: pct === null ? null : pct / 100, mass_kg: plainNumber(mass), wind_m_s: plainNumber(wind), note },
       {
         onSuccess: () => {
           setValue('')
@@ -164,7 +161,7 @@ function One({ s }: { s: SessionView }) {
             Note
             <Input display="block" w="100%" value={note} onChange={(e) => setNote(e.target.value)} />
           </Text>
-          <Act tone="choice" minH="56px" disabled={!number(value) || call.isPending} onClick={take}>
+          <Act tone="choice" minH="56px" disabled={!plainNumber(value) || call.isPending} onClick={take}>
             Take the run
           </Act>
         </Flex>

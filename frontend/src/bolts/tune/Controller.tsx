@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { type Adapter, type DifferenceRow, type SourceIn, useComparison, useControllerKinds, useLink, useLinkCall } from '../../api/link'
 import { at } from '../../lib/path'
-import { show, type UnitPrefs } from '../../lib/units'
+import { plainNumber, show, type UnitPrefs } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
@@ -214,7 +214,7 @@ function Write(props: { source: SourceIn; count: number; stops: string[]; call: 
   const [anyway, setAnyway] = useState(false)
   const [typed, setTyped] = useState('')
   const [volts, setVolts] = useState('')
-  const measured = volts.trim() && Number.isFinite(Number(volts.replace(',', '.'))) ? Number(volts.replace(',', '.')) : null
+  const measured = plainNumber(volts)
   const written = props.call.data?.written
   const go = () =>
     props.call.mutate(

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { useSwap } from '../../api/link'
 import { at } from '../../lib/path'
-import { show } from '../../lib/units'
+import { plainNumber, show } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
@@ -15,7 +15,7 @@ export function Packs() {
   const [before, setBefore] = useState('')
   const [after, setAfter] = useState(profiles[0]?.name ?? '')
   const [text, setText] = useState('')
-  const volts = text.trim() && Number.isFinite(Number(text.replace(',', '.'))) ? Number(text.replace(',', '.')) : null
+  const volts = plainNumber(text)
   const plan = useSwap(bench.id, bench.version, before, after, volts)
   const add = () => change([{ path: 'tune.profiles', value: [...profiles, { name: `Pack ${profiles.length + 2}`, purpose: 'pack' }] }], 'Another profile')
   const pick = (label: string, value: string, set: (v: string) => void) => (

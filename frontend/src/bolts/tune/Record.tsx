@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { type Comparison, type HistoryItem, setFromFile, type SourceIn, useComparison, useFirmware, useLink, useLinkCall, useSettingsHistory } from '../../api/link'
 import { at } from '../../lib/path'
-import { show } from '../../lib/units'
+import { plainNumber, show } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
@@ -135,7 +135,7 @@ function Firmware() {
   const [hardware, setHardware] = useState('')
   const [volts, setVolts] = useState('')
   const [said, setSaid] = useState({ media_checked: false, way_back: false, wheel_free: false, charger_off: false })
-  const supply = volts.trim() && Number.isFinite(Number(volts.replace(',', '.'))) ? Number(volts.replace(',', '.')) : undefined
+  const supply = plainNumber(volts) ?? undefined
   const told = Object.fromEntries(Object.entries(said).filter(([, v]) => v)) as Partial<typeof said>
   const list = useFirmware(bench.id, { wanted, image_hardware: hardware, ...told, ...(supply === undefined ? {} : { supply_v: supply }) })
   const tick = (key: keyof typeof said, label: string) => (
