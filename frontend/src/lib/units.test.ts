@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { digits, METRIC, parseQuantity, sentence, show, showDelta, shownUnit, unitsOf } from './units'
+import { digits, METRIC, parseQuantity, plainNumber, sentence, show, showDelta, shownUnit, unitsOf } from './units'
 
 describe('numbers with units', () => {
   it.each([
@@ -70,5 +70,11 @@ describe('numbers with units', () => {
     expect(showDelta(2.7778, 30, 'm_s', METRIC)).toBe('+10')
     expect(showDelta(-1500, 24000, 'w', METRIC)).toBe('−1.5')
     expect(showDelta(0, 1, 's', METRIC)).toBe('±0')
+  })
+
+  it('reads a plain number with a point or a comma, and nothing else', () => {
+    expect(plainNumber('0,5')).toBe(0.5)
+    expect(plainNumber(' 12.25 ')).toBe(12.25)
+    for (const text of ['', '  ', 'x', '1,2,3', '5 A']) expect(plainNumber(text)).toBeNull()
   })
 })
