@@ -147,7 +147,7 @@ def bench_keypress() -> None:
         page.goto(f"{address}/build/moss-84/drive")
         page.get_by_role("group", name="Parts").get_by_role("button", name="Controller").click()
         page.wait_for_load_state("networkidle")
-        goes = [_keypress(page, 200 + 7 * i) for i in range(20)]
+        goes = [_keypress(page, 200 + 3 * i) for i in range(50)]
         print(
             f"keypress, Enter to new headline: {statistics.median(goes):.0f} ms median, "
             f"{min(goes):.0f} to {max(goes):.0f}"
@@ -155,7 +155,7 @@ def bench_keypress() -> None:
 
 
 def _keypress(page, amps: int) -> float:  # type: ignore[no-untyped-def]
-    page.wait_for_timeout(1500)
+    page.wait_for_timeout(700)
     page.get_by_label("Phase amps, setting", exact=True).fill(str(amps))
     return float(
         page.evaluate(

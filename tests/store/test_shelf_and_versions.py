@@ -13,11 +13,11 @@ from ninebolt.core.build import FORMAT_VERSION
 from ninebolt.core.codec import encode
 from ninebolt.core.parts.guard import Bms
 from ninebolt.errors import FieldError, FormatError, NotFoundError
-from ninebolt.formats.build_json import read_build
+from ninebolt.formats.build_json import build_of, document, dumped, loaded, read_build
 from ninebolt.library.catalogue import item
 from ninebolt.services import garage, shelf, workshop
 from ninebolt.services.house import House
-from ninebolt.store.builds import doc_at, insert_build
+from ninebolt.store.builds import insert_build, text_at
 from ninebolt.store.database import session, transaction
 
 OLD = Path(__file__).parents[1] / "files" / "builds" / "version-1.json"
@@ -129,7 +129,7 @@ def test_a_stored_build_of_version_1_opens_and_takes_today_s_fields(house: House
     assert {c.id for c in garage.cards(house)} == {"old"}
     workshop.undo(house, "old")
     with session(house.path) as db:
-        assert doc_at(db, "old", 1) == raw  # what was stored stays as it was
+        assert json.loads(text_at(db, "old", 1)) == raw  # what was stored stays as it was
 
 
 def test_a_database_without_the_shelf_gets_one(tmp_path: Path) -> None:
@@ -143,3 +143,34 @@ def test_a_database_without_the_shelf_gets_one(tmp_path: Path) -> None:
     house = House.open(tmp_path)
     shelf.keep(house, "plug", {"name": "Plug"})
     assert own(house, "plug") == ["Plug"]
+
+
+def test_a_document_dumped_piece_by_piece_is_the_plain_dump(demo: House) -> None:
+    """Against json itself, over every demo build, changed and unchanged; what is loaded again is equal, and a
+    foreign text is read like any other."""
+    for key in ("brakka-96", "pip-72", "moss-84"):
+        build = workshop.shown_build(demo, key)
+        doc = document(build)
+        assert dumped(doc) == json.dumps(doc)
+        assert loaded(dumped(doc)) == json.loads(json.dumps(doc))
+        other = {**doc, "name": 'ü " \\ { }', "goal": {**doc["goal"], "hill_pct": None}}
+        assert dumped(other) == json.dumps(other)
+        assert loaded(json.dumps(other, indent=1)) == other
+        assert build_of(loaded(dumped(doc)), "x") == build
+
+
+def test_a_bolt_that_cannot_be_drawn_says_so_and_the_others_work(
+    demo: House, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def breaks(bike: object) -> None:
+        raise ZeroDivisionError("far from any bike")
+
+    monkeypatch.setattr("ninebolt.core.bolts.gear.bolt.ladder", breaks)
+    moved = workshop.change(demo, "moss-84", [{"path": "gear.rear_teeth", "value": 47}])
+    shown = workshop.on_screen(moved, "gear").assessment
+    assert shown.bolt("gear").state == "failed"
+    assert "far from any bike" in shown.bolt("gear").findings[0].reason
+    other = workshop.on_screen(workshop.bench(demo, "moss-84"), "drive").assessment
+    assert other.bolt("drive").state != "failed"
+    assert other.drawings.drive is not None
+    assert other.drawings.gear is None

@@ -16,9 +16,9 @@ from ninebolt.core.codec import encode
 from ninebolt.errors import ConflictError, FieldError, NotFoundError, StoreError
 from ninebolt.library.demo import brakka
 from ninebolt.services import garage, rides, workshop
+from ninebolt.services.docs import doc_at
 from ninebolt.services.house import House
 from ninebolt.store import builds
-from ninebolt.store.builds import doc_at
 from ninebolt.store.database import connect, session, snapshot, transaction
 from ninebolt.store.migrate import Migration, applied, bundled, migrate, statements
 

@@ -283,8 +283,9 @@ export function useBenchCall(id: string, bolt: string) {
       return bench
     },
     scope: { id: `bench-${id}` },
-    onError: (error) => {
-      if (error instanceof ProblemError && error.problem.code === 'conflict') void client.invalidateQueries({ queryKey: ['bench', id] })
+    // The newer state is there before the next call in the row leaves.
+    onError: async (error) => {
+      if (error instanceof ProblemError && error.problem.code === 'conflict') await client.invalidateQueries({ queryKey: ['bench', id] })
     },
     onSuccess: (_, call) => {
       if (/log|undo|redo/.test(call.do)) void client.invalidateQueries({ queryKey: ['logs', id] })

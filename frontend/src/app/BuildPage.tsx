@@ -1,10 +1,10 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
-import { type ComponentType, lazy, Suspense, useEffect } from 'react'
+import { type ComponentType, lazy, memo, Suspense, useEffect } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
 import { problemText, useBand, useBenchQuery, useFields, useVisit, useWatch } from '../api/hooks'
 import { BOLTS, type Bolt } from '../lib/nine'
 import { Act, Loading, Trouble } from '../ui/atoms'
-import { useWorkshop, WorkshopProvider } from '../ui/bench'
+import { Afterwards, useWorkshop, WorkshopProvider } from '../ui/bench'
 import { Rail } from '../ui/Rail'
 import { Strip } from '../ui/Strip'
 import { BrokenMark } from '../ui/Workbench'
@@ -54,7 +54,6 @@ function Inside({ ready }: { ready: boolean }) {
   const navigate = useNavigate()
   const band = useBand(bench.id, bench.version)
   const elsewhere = useWatch(bench.id, bench.version)
-  const Bench = BENCHES[bolt]
   useEffect(() => {
     document.title = `${bench.name} – Nine Bolt`
     register({
@@ -117,12 +116,24 @@ function Inside({ ready }: { ready: boolean }) {
         )}
         <BrokenMark />
         <Suspense fallback={<Loading what="Clearing the bench …" />}>
-          {ready ? <Bench key={bolt} /> : <Loading what="Clearing the bench …" />}
+          {ready ? (
+            <Afterwards>
+              <Shown bolt={bolt} />
+            </Afterwards>
+          ) : (
+            <Loading what="Clearing the bench …" />
+          )}
         </Suspense>
       </Flex>
     </Flex>
   )
 }
+
+/** Drawn anew by what it reads, not by what stands around it. */
+const Shown = memo(function Shown({ bolt }: { bolt: Bolt }) {
+  const Bench = BENCHES[bolt]
+  return <Bench key={bolt} />
+})
 
 /** What-if: one press to start, one to keep or drop. */
 function TrialButtons() {

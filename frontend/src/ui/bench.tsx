@@ -1,4 +1,4 @@
-import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
+import { createContext, type ReactNode, startTransition, useContext, useDeferredValue, useMemo, useState } from 'react'
 import type { Bench, BoltReport, Change, Figure } from '../api/client'
 import { type BenchCall, problemText, useBenchCall, useFields } from '../api/hooks'
 import type { FieldOut } from '../api/client'
@@ -52,8 +52,8 @@ export function WorkshopProvider(props: { bench: Bench; bolt: Bolt; prefs: UnitP
   const panel = opened.bolt === bolt ? opened.panel : FINDINGS
   const value = useMemo<Workshop>(() => {
     const send: Workshop['send'] = (what, done) => {
-      setLast(what.do === 'change' ? figuresOf(bench) : {})
       call.mutate(what, { onSuccess: done })
+      startTransition(() => setLast(what.do === 'change' ? figuresOf(bench) : {})) // the call leaves first
     }
     return {
       bench,
@@ -72,6 +72,14 @@ export function WorkshopProvider(props: { bench: Bench; bolt: Bolt; prefs: UnitP
     }
   }, [bench, bolt, prefs, panel, call, fields, last])
   return <Ctx.Provider value={value}>{props.children}</Ctx.Provider>
+}
+
+/** Its children show what is new a moment after the headline does: they are large, it is what one looks at. */
+export function Afterwards({ children }: { children: ReactNode }) {
+  const now = useWorkshop()
+  const then = useDeferredValue(now)
+  const value = then.bolt === now.bolt && then.bench.id === now.bench.id ? then : now
+  return <Ctx.Provider value={value}>{children}</Ctx.Provider>
 }
 
 /** The field list of the part at a path, following the specs from the root. */

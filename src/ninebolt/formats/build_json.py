@@ -90,13 +90,20 @@ def decode_in_pieces(doc: dict[str, Any]) -> Build:
     """As decode(Build, doc), with each part of the bike that reads as it did lately taken from
     there: the same object, so that what was made of it is known to be unmoved. Raises FieldError."""
     known = fields_of(Build)
+    if not doc.keys() <= known.keys():
+        return decode(Build, doc)
     try:
-        texts = {k: json.dumps(v) for k, v in doc.items() if k in known}
+        return Build(**{k: _piece_of(k, v) for k, v in doc.items()})
     except (ValueError, TypeError, RecursionError):  # decode says what is wrong with it
         return decode(Build, doc)
-    if len(texts) != len(doc):
-        return decode(Build, doc)
-    return Build(**{k: _piece(k, text) for k, text in texts.items()})
+
+
+def _piece_of(key: str, doc: Any) -> Any:
+    with _lock:
+        kept = _made_here.get(id(doc))
+    if kept is not None and kept[0] is doc:
+        return kept[1]
+    return _piece(key, json.dumps(doc))
 
 
 @lru_cache(maxsize=256)
@@ -104,7 +111,10 @@ def _piece(key: str, text: str) -> Any:
     return decode_field(Build, key, json.loads(text))
 
 
-_documents: OrderedDict[int, tuple[Any, Any]] = OrderedDict()
+KEPT = 256
+_documents: OrderedDict[int, tuple[Any, Any, str]] = OrderedDict()  # by piece: it, document, JSON
+_made_here: dict[int, tuple[Any, Any, str]] = {}  # by document: it, piece, JSON
+_texts: OrderedDict[str, dict[str, Any]] = OrderedDict()  # whole documents by their JSON
 _lock = Lock()
 
 
@@ -121,11 +131,43 @@ def _document(piece: Any) -> Any:
             _documents.move_to_end(id(piece))
             return kept[1]
     made = encode(piece)
+    if not isinstance(made, dict | list):
+        return made
+    text = json.dumps(made)
     with _lock:
-        _documents[id(piece)] = (piece, made)
-        if len(_documents) > 256:
-            _documents.popitem(last=False)
+        _documents[id(piece)] = (piece, made, text)
+        _made_here[id(made)] = (made, piece, text)
+        if len(_documents) > KEPT:
+            _, old = _documents.popitem(last=False)
+            _made_here.pop(id(old[1]), None)
     return made
+
+
+def dumped(doc: dict[str, Any]) -> str:
+    """As json.dumps(doc); the text of a piece that document() made is not made again, and loaded() of
+    it gives the same pieces."""
+    out = []
+    for key, value in doc.items():
+        with _lock:
+            kept = _made_here.get(id(value))
+        text = kept[2] if kept is not None and kept[0] is value else json.dumps(value)
+        out.append(f"{json.dumps(key)}: {text}")
+    whole = "{" + ", ".join(out) + "}"
+    with _lock:
+        _texts[whole] = doc
+        if len(_texts) > KEPT // 8:
+            _texts.popitem(last=False)
+    return whole
+
+
+def loaded(text: str) -> Any:
+    """As json.loads(text), for a text that dumped() made: the document that it was made of."""
+    with _lock:
+        kept = _texts.get(text)
+        if kept is not None:
+            _texts.move_to_end(text)
+            return dict(kept)
+    return json.loads(text)
 
 
 # Ticks of version 2 that are measured values since version 3: a tick proves nothing.

@@ -7,13 +7,25 @@ from typing import Any
 
 from ninebolt.core.build import FORMAT_VERSION
 from ninebolt.core.codec import encode
-from ninebolt.formats.build_json import build_of
+from ninebolt.formats.build_json import build_of, dumped, loaded
 from ninebolt.store import builds as table
 
 
 def doc_at(db: sqlite3.Connection, build_id: str, seq: int) -> Any:
     """The document of a revision. Raises NotFoundError, FieldError."""
-    doc = table.doc_at(db, build_id, seq)
+    doc = loaded(table.text_at(db, build_id, seq))
     if doc.get("format_version") == FORMAT_VERSION:
         return doc
     return encode(build_of(doc, build_id))
+
+
+def keep_doc(
+    db: sqlite3.Connection,
+    build_id: str,
+    now: str,
+    reason: str,
+    changes: list[dict[str, Any]],
+    doc: dict[str, Any],
+) -> int:
+    """Keep a document as the newest revision; its number."""
+    return table.add_revision(db, build_id, now, reason, changes, str(doc["name"]), dumped(doc))

@@ -44,7 +44,7 @@ def in_conditions(build: Build, asked: Conditions) -> Build:
 
 def drive_at(build: Build, asked: Conditions) -> DriveDrawing:
     """The picture. Raises InputError while the bike does not compute."""
-    drawing: DriveDrawing | None = drive.assess(Bike(in_conditions(build, asked))).drawing
+    drawing = drive.drawing(Bike(in_conditions(build, asked)))
     if drawing is None:
         raise InputError(
             "There is no picture yet: the bike does not compute.",

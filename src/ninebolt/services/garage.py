@@ -19,7 +19,7 @@ from ninebolt.formats.bundle import LogFile, read_bundle, write_bundle
 from ninebolt.formats.ride_log import read_log
 from ninebolt.services import alike
 from ninebolt.services.beside import Beside, beside
-from ninebolt.services.docs import doc_at
+from ninebolt.services.docs import doc_at, keep_doc
 from ninebolt.services.house import House, columns_of
 from ninebolt.services.workshop import shown_build
 from ninebolt.store import builds as table
@@ -230,7 +230,7 @@ def rename(house: House, build_id: str, name: str) -> None:
         row = table.get_build(db, build_id)
         doc = doc_at(db, build_id, row.head)
         change = [{"path": "name", "old": row.name, "new": clean}]
-        table.add_revision(db, build_id, house.now(), "Renamed", change, {**doc, "name": clean})
+        keep_doc(db, build_id, house.now(), "Renamed", change, {**doc, "name": clean})
 
 
 def archive(house: House, build_id: str, archived: bool) -> None:

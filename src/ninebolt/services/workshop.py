@@ -16,7 +16,7 @@ from ninebolt.core.simulate.headline import Headline
 from ninebolt.core.trace import digest
 from ninebolt.errors import ConflictError, FieldError, InputError, NotFoundError
 from ninebolt.formats.build_json import build_of, document
-from ninebolt.services.docs import doc_at
+from ninebolt.services.docs import doc_at, keep_doc
 from ninebolt.services.house import House
 from ninebolt.store import builds as table
 from ninebolt.store import rides
@@ -60,12 +60,8 @@ class Kept:
 
 def on_screen(bench: Bench, bolt: str) -> Bench:
     """The bench with the drawing of one bolt only; all of them where no bolt is named."""
-    if bolt not in BOLTS:
-        return bench
-    a = bench.assessment
-    blank: dict[str, Any] = {b: None for b in BOLTS if b != bolt}
-    drawings = dataclasses.replace(a.drawings, **blank)
-    return dataclasses.replace(bench, assessment=dataclasses.replace(a, drawings=drawings))
+    seen = bench.assessment.seen((bolt,) if bolt in BOLTS else BOLTS)
+    return dataclasses.replace(bench, assessment=seen)
 
 
 def with_changes(doc: Any, changes: list[dict[str, Any]]) -> Any:
@@ -186,7 +182,7 @@ def _commit(
     ]
     if made == base:
         return None
-    return Kept(table.add_revision(db, build_id, house.now(), reason, record, made), made, build)
+    return Kept(keep_doc(db, build_id, house.now(), reason, record, made), made, build)
 
 
 def _old(doc: Any, path: str) -> Any:
@@ -318,7 +314,7 @@ def _set_marks(
     reason: str,
 ) -> None:
     others = [m for m in base["marks"] if m["bolt"] != bolt]
-    table.add_revision(db, build_id, house.now(), reason, [], {**base, "marks": others + marks})
+    keep_doc(db, build_id, house.now(), reason, [], {**base, "marks": others + marks})
 
 
 @dataclass(frozen=True, slots=True)

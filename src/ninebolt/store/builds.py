@@ -68,7 +68,7 @@ def insert_build(
         "INSERT INTO build (id, name, created_at, changed_at, head) VALUES (?, ?, ?, ?, 1)",
         (build_id, name, now, now),
     )
-    _insert_revision(db, build_id, 1, None, now, reason, [], doc)
+    _insert_revision(db, build_id, 1, None, now, reason, [], json.dumps(doc))
 
 
 def _insert_revision(
@@ -79,11 +79,11 @@ def _insert_revision(
     now: str,
     reason: str,
     changes: list[dict[str, Any]],
-    doc: Any,
+    text: str,
 ) -> None:
     db.execute(
         "INSERT INTO revision VALUES (?, ?, ?, ?, ?, ?, ?)",
-        (build_id, seq, parent, now, reason, json.dumps(changes), json.dumps(doc)),
+        (build_id, seq, parent, now, reason, json.dumps(changes), text),
     )
 
 
@@ -93,26 +93,28 @@ def add_revision(
     now: str,
     reason: str,
     changes: list[dict[str, Any]],
-    doc: Any,
+    name: str,
+    text: str,
 ) -> int:
-    """Keep a new state on top of the head; returns its number."""
+    """Keep a new state on top of the head, its document as JSON; returns its number."""
     head = get_build(db, build_id).head
     last = db.execute("SELECT max(seq) FROM revision WHERE build_id = ?", (build_id,)).fetchone()[0]
-    _insert_revision(db, build_id, last + 1, head, now, reason, changes, doc)
+    _insert_revision(db, build_id, last + 1, head, now, reason, changes, text)
     db.execute(
         "UPDATE build SET head = ?, changed_at = ?, name = ? WHERE id = ?",
-        (last + 1, now, doc["name"], build_id),
+        (last + 1, now, name, build_id),
     )
     return int(last + 1)
 
 
-def doc_at(db: sqlite3.Connection, build_id: str, seq: int) -> Any:
+def text_at(db: sqlite3.Connection, build_id: str, seq: int) -> str:
+    """The document of a revision as JSON. Raises NotFoundError."""
     row = db.execute(
         "SELECT doc FROM revision WHERE build_id = ? AND seq = ?", (build_id, seq)
     ).fetchone()
     if row is None:
         raise NotFoundError(f"Build '{build_id[:40]}' has no revision {seq}.")
-    return json.loads(row["doc"])
+    return str(row["doc"])
 
 
 def raw_doc(db: sqlite3.Connection, build_id: str, seq: int) -> bytes:
@@ -158,7 +160,7 @@ def newest_child(db: sqlite3.Connection, build_id: str, seq: int) -> int | None:
 
 
 def move_head(db: sqlite3.Connection, build_id: str, seq: int, now: str) -> None:
-    name = str(doc_at(db, build_id, seq).get("name", ""))
+    name = str(json.loads(text_at(db, build_id, seq)).get("name", ""))
     db.execute(
         "UPDATE build SET head = ?, changed_at = ?, name = ? WHERE id = ?",
         (seq, now, name, build_id),

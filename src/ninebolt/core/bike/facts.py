@@ -55,7 +55,7 @@ class Memory:
         with self._lock:
             tries = tuple(self._kept.get(name, ()))
         for kept in tries:
-            if bike.moved_from(kept.made_for).isdisjoint(kept.leaves):
+            if kept.leaves.keys().isdisjoint(bike.moved_from(kept.made_for)):
                 self._put_first(name, kept)
                 return kept
         return None

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import traceback
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from functools import lru_cache
+from threading import RLock
 from typing import Any, Literal
 
 from ninebolt.core.bike.facts import EMPTY_SHELF, Bike, Memory, Shelf, fact
 from ninebolt.core.bike.opening import performance_of
-from ninebolt.core.bolts.common import Result
+from ninebolt.core.bolts.common import Result, nothing
 from ninebolt.core.bolts.donor import bolt as donor
 from ninebolt.core.bolts.donor.bolt import DonorDrawing
 from ninebolt.core.bolts.drive import bolt as drive
@@ -87,6 +88,34 @@ class Drawings:
     prove: ProveDrawing | None
 
 
+class Drawn(Drawings):
+    """The drawings of one assessment, each made when it is first looked at; None where a drawing cannot
+    be made, whose error is kept in broken."""
+
+    __slots__ = ("_bike", "_draws", "_lock", "_made", "broken")
+
+    def __init__(self, bike: Bike, draws: dict[str, Callable[[Bike], Any]]) -> None:
+        made: dict[str, Any] = {}
+        broken: dict[str, Finding] = {}
+        for name, value in (
+            ("_bike", bike), ("_draws", draws), ("_lock", RLock()), ("_made", made), ("broken", broken),
+        ):  # fmt: skip
+            object.__setattr__(self, name, value)
+
+    def __getattr__(self, bolt: str) -> Any:
+        """What is not set yet is made."""
+        if bolt not in ASSESSORS:
+            raise AttributeError(bolt)
+        with self._lock:
+            if bolt not in self._made:
+                try:
+                    self._made[bolt] = self._draws[bolt](self._bike)
+                except Exception as error:  # noqa: BLE001 – a drawing must not hide the garage
+                    self._made[bolt] = None
+                    self.broken[bolt] = _broke(bolt, error)
+            return self._made[bolt]
+
+
 @dataclass(frozen=True, slots=True)
 class Assessment:
     """Everything the application says about a build."""
@@ -97,6 +126,16 @@ class Assessment:
 
     def bolt(self, name: str) -> BoltReport:
         return next(b for b in self.bolts if b.bolt == name)
+
+    def seen(self, bolts: Sequence[str]) -> Assessment:
+        """With the drawings of these bolts made and the others None; a bolt that cannot be drawn has failed."""
+        drawings = Drawings(**{b: getattr(self.drawings, b) if b in bolts else None for b in BOLTS})
+        broken = self.drawings.broken if isinstance(self.drawings, Drawn) else {}
+        reports = tuple(
+            replace(b, state="failed", findings=(broken[b.bolt],)) if b.bolt in broken else b
+            for b in self.bolts
+        )
+        return Assessment(self.headline, reports, drawings)
 
     @property
     def stops(self) -> tuple[Finding, ...]:
@@ -153,7 +192,7 @@ def inputs_of(
     """Exactly the inputs that the bolt's computation reads."""
     bike = Bike(build, ride, shelf)
     with bike.trace.frame() as leaves:
-        ASSESSORS[bolt](bike)
+        ASSESSORS[bolt](bike).draw(bike)
     return recorded(leaves)
 
 
@@ -166,10 +205,11 @@ def assess(
     """Assess all nine bolts. ride: the log chosen in build.prove, already analysed. shelf: parts that
     may be proposed by name. memory: facts of earlier looks."""
     bike = Bike(build, ride, shelf, memory)
-    reports, drawings = [], {}
+    reports: list[BoltReport] = []
+    draws: dict[str, Callable[[Bike], Any]] = {}
     for bolt in BOLTS:
         result, failed = _looked_at(bolt, bike)
-        drawings[bolt] = result.drawing
+        draws[bolt] = result.draw
         reports.append(_failed(bolt, result) if failed else _report(build, bolt, result))
     perf = None if any(r.state == "failed" for r in reports) else performance_of(bike)
     headline = (
@@ -181,7 +221,7 @@ def assess(
             cruise_m_s=build.goal.cruise_m_s.taken,
         )
     )
-    return Assessment(headline, tuple(reports), Drawings(**drawings))
+    return Assessment(headline, tuple(reports), Drawn(bike, draws))
 
 
 def _looked_at(bolt: str, bike: Bike) -> tuple[Result, bool]:
@@ -190,19 +230,22 @@ def _looked_at(bolt: str, bike: Bike) -> tuple[Result, bool]:
     try:
         return ASSESSORS[bolt](bike), False
     except Exception as error:  # noqa: BLE001 – whatever it is, it must not hide the garage
-        where = traceback.extract_tb(error.__traceback__)[-1]
-        broke = Finding(
-            f"{bolt}.failed",
-            bolt,
-            "stop",
-            "This bolt could not be computed",
-            f"{type(error).__name__}: {str(error)[:120]} (in {where.name}). A number here is far from any "
-            "bike's, or the program is wrong; the last changes can be undone.",
-            COMPUTED,
-            measured=0.0,
-            limit=1.0,
-        )
-        return Result((), (broke,), (), None), True
+        return Result((), (_broke(bolt, error),), (), nothing), True
+
+
+def _broke(bolt: str, error: Exception) -> Finding:
+    where = traceback.extract_tb(error.__traceback__)[-1]
+    return Finding(
+        f"{bolt}.failed",
+        bolt,
+        "stop",
+        "This bolt could not be computed",
+        f"{type(error).__name__}: {str(error)[:120]} (in {where.name}). A number here is far from any "
+        "bike's, or the program is wrong; the last changes can be undone.",
+        COMPUTED,
+        measured=0.0,
+        limit=1.0,
+    )
 
 
 def _failed(bolt: str, result: Result) -> BoltReport:

@@ -3,20 +3,27 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from ninebolt.core.bike.facts import Bike
 from ninebolt.core.finding import COMPUTED, Figure, Finding, Source, Term
 
 
 @dataclass(frozen=True, slots=True)
 class Result:
-    """What a bolt computed. missing: paths without which its question has no answer."""
+    """What a bolt computed. missing: paths without which its question has no answer. draw: what its
+    workbench draws, made when it is looked at; a fact of its own."""
 
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
     missing: tuple[str, ...]
-    drawing: Any
+    draw: Callable[[Bike], Any]
+
+
+def nothing(bike: Bike) -> None:
+    """The drawing of a bolt that has none yet."""
 
 
 def finite(x: float | None) -> float | None:

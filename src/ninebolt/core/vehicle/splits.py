@@ -81,10 +81,11 @@ def time_at_speed(
 
 
 def _crossing(x: Sequence[float], mark: float) -> int | None:
-    for i in range(len(x) - 1):
-        if x[i] <= mark <= x[i + 1] and x[i + 1] > x[i]:
-            return i
-        if abs(x[i + 1] - mark) <= 1e-6 * max(1.0, mark):
+    """The first interval that crosses the mark, or ends on it within a millionth."""
+    near = 1e-6 * max(1.0, mark)
+    least = mark - near
+    for i, end in enumerate(x[1:]):
+        if end >= least and (x[i] <= mark <= end != x[i] or abs(end - mark) <= near):
             return i
     return None
 
@@ -103,17 +104,19 @@ def _hermite_root(
     """u in 0…1 where the cubic through x with slopes d meets the mark."""
     dt, x0, x1 = t[i + 1] - t[i], x[i], x[i + 1]
     m0, m1 = d[i] * dt, d[i + 1] * dt
+    # The cubic by powers of u; Newton's step where it stays inside the bracket, else halved.
+    c3, c2 = 2.0 * (x0 - x1) + m0 + m1, 3.0 * (x1 - x0) - 2.0 * m0 - m1
     low, high = 0.0, 1.0
+    u = min(max((mark - x0) / (x1 - x0), 0.0), 1.0) if x1 > x0 else 0.5
     for _ in range(45):
-        u = 0.5 * (low + high)
-        here = (
-            (2 * u**3 - 3 * u**2 + 1) * x0
-            + (u**3 - 2 * u**2 + u) * m0
-            + (3 * u**2 - 2 * u**3) * x1
-            + (u**3 - u**2) * m1
-        )
-        low, high = (u, high) if here < mark else (low, u)
-    return 0.5 * (low + high)
+        miss = ((c3 * u + c2) * u + m0) * u + x0 - mark
+        low, high = (u, high) if miss < 0.0 else (low, u)
+        slope = (3.0 * c3 * u + 2.0 * c2) * u + m0
+        step = u - miss / slope if slope > 0.0 else -1.0
+        u, last = (step if low < step < high else 0.5 * (low + high)), u
+        if abs(u - last) < 1e-14:
+            break
+    return u
 
 
 def reached(splits: Sequence[Split], until_s: float | None) -> list[Split]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.running import stock_performance
 from ninebolt.core.bike.shape import corners_of, keep_box
 from ninebolt.core.bolts.common import Result, figure, term
@@ -69,12 +69,21 @@ class DonorDrawing:
 
 
 def assess(bike: Bike) -> Result:
+    rows, found = ledger(bike), weighed(bike)
+    own, ridden, base = found.bike, found.ridden, found.base
+    stock = stock_performance(bike)
+    figures = (*_figures(bike.build, rows, own, ridden, base), *_stock_figures(stock))
+    missing = () if bike.build.donor.mass_kg.amount is not None else ("donor.mass_kg",)
+    return Result(figures, judge("donor", bike), missing, drawing)
+
+
+@fact
+def drawing(bike: Bike) -> DonorDrawing:
     build, donor = bike.build, bike.build.donor
     rows, found = ledger(bike), weighed(bike)
     home, kg = (donor.cg_x_m.taken, donor.cg_y_m.taken), donor.mass_kg.amount
     own, ridden, base = found.bike, found.ridden, found.base
-    stock = stock_performance(bike)
-    drawing = DonorDrawing(
+    return DonorDrawing(
         base,
         donor.wheel_radius_m.taken,
         donor.frame,
@@ -95,9 +104,6 @@ def assess(bike: Bike) -> Result:
         compare(bike),
         envelopes(build),
     )
-    figures = (*_figures(build, rows, own, ridden, base), *_stock_figures(stock))
-    missing = () if kg is not None else ("donor.mass_kg",)
-    return Result(figures, judge("donor", bike), missing, drawing)
 
 
 def _bays(build: Build, home: Point) -> tuple[BayOutline, ...]:

@@ -6,13 +6,13 @@ import math
 from dataclasses import dataclass
 
 from ninebolt.core.bike.back import motor_braking
-from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.hold import WARM_C, hold_s
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, pack_facts
 from ninebolt.core.bike.running import AIR_C
-from ninebolt.core.bolts.common import Result, figure, finite, term
+from ninebolt.core.bolts.common import Result, figure, finite, nothing, term
 from ninebolt.core.bolts.drive import checks, condition, label, regen
 from ninebolt.core.bolts.drive.heat import HeatView, heat_view
 from ninebolt.core.bolts.drive.stages import Stage, stages
@@ -54,10 +54,18 @@ class DriveDrawing:
 def assess(bike: Bike) -> Result:
     perf = performance_of(bike)
     if perf is None:
-        return Result((), judge("drive", bike), assembled(bike).missing, None)
+        return Result((), judge("drive", bike), assembled(bike).missing, nothing)
+    return Result(_figures(bike, perf), judge("drive", bike), (), drawing)
+
+
+@fact
+def drawing(bike: Bike) -> DriveDrawing | None:
+    perf = performance_of(bike)
+    if perf is None:
+        return None
     e = perf.envelope
     limits = tuple((x.choke, x.amps) for x in perf.case.limits if math.isfinite(x.amps))
-    drawing = DriveDrawing(
+    return DriveDrawing(
         e.speed_m_s,
         e.thrust_n,
         perf.held.thrust_n,
@@ -75,7 +83,6 @@ def assess(bike: Bike) -> Result:
         heat_view(bike),
         stages(bike),
     )
-    return Result(_figures(bike, perf), judge("drive", bike), (), drawing)
 
 
 def _figures(bike: Bike, perf: Performance) -> tuple[Figure, ...]:

@@ -5,11 +5,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
 from ninebolt.core.bike.ride import assembled, bare_performance
 from ninebolt.core.bike.running import Braking, TopMode, brakes, made_for, top_mode
-from ninebolt.core.bolts.common import Result, figure, term
+from ninebolt.core.bolts.common import Result, figure, nothing, term
 from ninebolt.core.bolts.gear import checks
 from ninebolt.core.bolts.gear.chassis import (
     AxleLoad,
@@ -72,10 +72,18 @@ class GearDrawing:
 
 
 def assess(bike: Bike) -> Result:
+    perf = bare_performance(bike)
+    if perf is None:
+        return Result(_figures(bike, None), judge("gear", bike), assembled(bike).missing, nothing)
+    return Result(_figures(bike, perf), judge("gear", bike), (), drawing)
+
+
+@fact
+def drawing(bike: Bike) -> GearDrawing | None:
     build, perf = bike.build, bare_performance(bike)
     if perf is None:
-        return Result(_figures(bike, None), judge("gear", bike), assembled(bike).missing, None)
-    drawing = GearDrawing(
+        return None
+    return GearDrawing(
         ladder(bike),
         wheels(bike),
         wheelie_n(bike),
@@ -86,7 +94,6 @@ def assess(bike: Bike) -> Result:
         perf.case.ratio,
         _chassis(bike, perf),
     )
-    return Result(_figures(bike, perf), judge("gear", bike), (), drawing)
 
 
 def _chassis(bike: Bike, perf: Performance) -> Chassis:

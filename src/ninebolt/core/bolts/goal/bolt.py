@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.reach import PACK_TO_WHEEL, estimated_kg, planned_body
 from ninebolt.core.bike.ride import assembled
-from ninebolt.core.bolts.common import Result, figure, term
+from ninebolt.core.bolts.common import Result, figure, nothing, term
 from ninebolt.core.bolts.goal import checks
 from ninebolt.core.bolts.goal.need import (
     Answer,
@@ -58,13 +58,34 @@ def assess(bike: Bike) -> Result:
     build, goal, body, perf = bike.build, bike.build.goal, planned_body(bike), performance_of(bike)
     need = need_of(bike)
     if body is None or need is None:
-        return Result((), (), ("donor.mass_kg",), None)
+        return Result((), (), ("donor.mass_kg",), nothing)
+    target, hill = goal.top_speed_m_s.amount, goal.hill_pct.amount
+    named = target or goal.to_time_s.known or need.ride_wh is not None
+    missing = () if named else ("goal.top_speed_m_s",)
+    if goal.duty == "logged" and bike.ride is None:
+        missing = (*missing, "prove.log_id")
+    if goal.duty == "hill_runs" and hill is None:
+        missing = (*missing, "goal.hill_pct")
+    return Result(
+        _figures(build, body, need),
+        judge("goal", bike),
+        missing + (assembled(bike).missing if not perf else ()),
+        drawing,
+    )
+
+
+@fact
+def drawing(bike: Bike) -> GoalDrawing | None:
+    goal, body, perf = bike.build.goal, planned_body(bike), performance_of(bike)
+    need = need_of(bike)
+    if body is None or need is None:
+        return None
     found = wishes(bike)
     target, hill = goal.top_speed_m_s.amount, goal.hill_pct.amount
     reach = 1.15 * max(target or 0.0, perf.top.speed_m_s if perf else 0.0, 15.0)
     speeds = [reach * i / (ROWS - 1) for i in range(ROWS)]
     rows = voltage_rows(bike, need)
-    drawing = GoalDrawing(
+    return GoalDrawing(
         speeds,
         [power(body, v) for v in speeds],
         [power(body, v, hill) for v in speeds] if hill is not None else None,
@@ -80,18 +101,6 @@ def assess(bike: Bike) -> Result:
         found.checks,
         found.verdict,
         found.gives,
-    )
-    named = target or goal.to_time_s.known or need.ride_wh is not None
-    missing = () if named else ("goal.top_speed_m_s",)
-    if goal.duty == "logged" and bike.ride is None:
-        missing = (*missing, "prove.log_id")
-    if goal.duty == "hill_runs" and hill is None:
-        missing = (*missing, "goal.hill_pct")
-    return Result(
-        _figures(build, body, need),
-        judge("goal", bike),
-        missing + (assembled(bike).missing if not perf else ()),
-        drawing,
     )
 
 

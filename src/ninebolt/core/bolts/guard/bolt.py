@@ -15,8 +15,7 @@ __all__ = ["assess", "checks"]
 
 def assess(bike: Bike) -> Result:
     """What must be known before first power is missing until it is known, or said not to be there."""
-    drawing = drawing_of(bike)
-    return Result(figures_of(bike, drawing), judge("guard", bike), _missing(bike), drawing)
+    return Result(figures_of(bike), judge("guard", bike), _missing(bike), drawing_of)
 
 
 def _missing(bike: Bike) -> tuple[str, ...]:

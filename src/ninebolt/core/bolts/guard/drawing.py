@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.bike.chain import advice, chain
-from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.opening import opening
 from ninebolt.core.bike.path import cable_ohm
 from ninebolt.core.bike.ride import load_a, pack_facts
@@ -114,6 +114,7 @@ def links_of(bike: Bike) -> tuple[Link, ...]:
     return tuple(out)
 
 
+@fact
 def drawing_of(bike: Bike) -> GuardDrawing:
     """The path, its one line-amp number, charging and switching."""
     facts, run, chosen = pack_facts(bike), opening(bike), advice(bike)

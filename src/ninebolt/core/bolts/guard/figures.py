@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ninebolt.core.bike.chain import advice
+from ninebolt.core.bike.chain import ChainLink, advice, chain
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import GuardRun, opening
 from ninebolt.core.bike.path import cable_ohm, charger_v, path_ohm
@@ -12,7 +12,7 @@ from ninebolt.core.bike.ride import load_a, pack_facts
 from ninebolt.core.bike.warm import cable_peak_c, leads_peak_c
 from ninebolt.core.bolts.common import figure, term
 from ninebolt.core.bolts.guard.checks.isolation import isolation_of
-from ninebolt.core.bolts.guard.drawing import GuardDrawing, Link
+from ninebolt.core.bolts.guard.feed import charge_of
 from ninebolt.core.bolts.guard.limits import FILLED
 from ninebolt.core.bolts.guard.sizes import short_circuit_a
 from ninebolt.core.finding import Figure
@@ -23,12 +23,12 @@ from ninebolt.core.guard.precharge import fill_energy_j, time_to_share_s
 FULL_ENOUGH = 0.95  # a charge that ends lower has the wrong end voltage, and says where it ends
 
 
-def figures_of(bike: Bike, drawing: GuardDrawing) -> tuple[Figure, ...]:
+def figures_of(bike: Bike) -> tuple[Figure, ...]:
     """All figures of the bolt."""
     load = load_a(bike)
     return (
-        *_figures(bike, drawing.links, load),
-        *_more_figures(bike, load, opening(bike), drawing.charge),
+        *_figures(bike, chain(bike), load),
+        *_more_figures(bike, load, opening(bike), charge_of(bike)),
     )
 
 
@@ -36,14 +36,14 @@ def _known(x: float) -> float | None:
     return x if math.isfinite(x) else None
 
 
-def links_sorted(links: tuple[Link, ...]) -> list[tuple[str, float, str]]:
+def links_sorted(links: tuple[ChainLink, ...]) -> list[tuple[str, float, str]]:
     """(label, continuous amps, path) of the links that have one, narrowest first."""
     return sorted(
         ((x.label, x.cont_a, x.path) for x in links if x.cont_a is not None), key=lambda r: r[1]
     )
 
 
-def _figures(bike: Bike, links: tuple[Link, ...], load: float | None) -> tuple[Figure, ...]:
+def _figures(bike: Bike, links: tuple[ChainLink, ...], load: float | None) -> tuple[Figure, ...]:
     build, g, facts = bike.build, bike.build.guard, pack_facts(bike)
     narrow, chosen = links_sorted(links), advice(bike)
     cap, volts = build.drive.controller.c_bus_farad.amount, facts.full_v if facts else None

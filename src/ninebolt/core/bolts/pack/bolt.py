@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.bike.cells import cell_curve
-from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.layout import Fitted, Option, fitted, options_at_hand
 from ninebolt.core.bike.ride import load_a, pack_facts
 from ninebolt.core.bike.session import SessionRow, session_rows
@@ -47,12 +47,18 @@ def assess(bike: Bike) -> Result:
         )
         if gone
     )
+    figures = () if facts is None else figures_of(bike, facts)
+    return Result(figures, judge("pack", bike), missing, drawing)
+
+
+@fact
+def drawing(bike: Bike) -> PackDrawing | None:
+    pack, facts = bike.build.pack, pack_facts(bike)
     made = options_at_hand(bike.build)
     if facts is None:
-        counted = PackDrawing(0, 0, None, (), None, (), None, made) if made else None
-        return Result((), judge("pack", bike), missing, counted)
+        return PackDrawing(0, 0, None, (), None, (), None, made) if made else None
     fit, load = fitted(bike), load_a(bike)
-    drawing = PackDrawing(
+    return PackDrawing(
         pack.series or 0,
         pack.parallel or 0,
         fit,
@@ -62,4 +68,3 @@ def assess(bike: Bike) -> Result:
         guide(bike.build, facts, fit, load),
         made,
     )
-    return Result(figures_of(bike, facts), judge("pack", bike), missing, drawing)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, bare_performance
-from ninebolt.core.bolts.common import Result, figure
+from ninebolt.core.bolts.common import Result, figure, nothing
 from ninebolt.core.bolts.prove import checks
 from ninebolt.core.bolts.prove.finder import SYMPTOMS
 from ninebolt.core.bolts.prove.gates import GateState, gate_states
@@ -44,33 +44,11 @@ class ProveDrawing:
 
 
 def assess(bike: Bike) -> Result:
-    build, perf, ride = bike.build, bare_performance(bike), chosen_ride(bike)
+    perf, ride = bare_performance(bike), chosen_ride(bike)
     if perf is None:
-        return Result((), judge("prove", bike), assembled(bike).missing, None)
-    rollout, rows = bool(build.prove.rollout), split_rows(bike)
-    held = held_closed(bike)
+        return Result((), judge("prove", bike), assembled(bike).missing, nothing)
+    rows, held = split_rows(bike), held_closed(bike)
     kept = f", {held} held closed" if held else ""
-    s = perf.run.series
-    thin = max(1, len(s.t_s) // SHOWN)
-    drawing = ProveDrawing(
-        s.t_s[::thin],
-        s.speed_m_s[::thin],
-        ribbon_of(s.t_s, s.choke, midway=False),
-        ride.t_s if ride else [],
-        ride.speed_m_s if ride else [],
-        ride.name if ride else "",
-        rows,
-        held,
-        rollout,
-        perf.top.speed_m_s,
-        ride.top_speed_m_s if ride else None,
-        ride.top_u95_m_s if ride else None,
-        ride.rate_hz if ride else None,
-        ride.noise_m_s if ride else None,
-        ride.issues if ride else (),
-        gate_states(bike),
-        SYMPTOMS,
-    )
     energy = perf.run.energy
     figures = (
         figure(
@@ -101,6 +79,35 @@ def assess(bike: Bike) -> Result:
         ),
     )
     return Result(figures, judge("prove", bike), () if ride else ("prove.log_id",), drawing)
+
+
+@fact
+def drawing(bike: Bike) -> ProveDrawing | None:
+    build, perf, ride = bike.build, bare_performance(bike), chosen_ride(bike)
+    if perf is None:
+        return None
+    rollout, rows, held = bool(build.prove.rollout), split_rows(bike), held_closed(bike)
+    s = perf.run.series
+    thin = max(1, len(s.t_s) // SHOWN)
+    return ProveDrawing(
+        s.t_s[::thin],
+        s.speed_m_s[::thin],
+        ribbon_of(s.t_s, s.choke, midway=False),
+        ride.t_s if ride else [],
+        ride.speed_m_s if ride else [],
+        ride.name if ride else "",
+        rows,
+        held,
+        rollout,
+        perf.top.speed_m_s,
+        ride.top_speed_m_s if ride else None,
+        ride.top_u95_m_s if ride else None,
+        ride.rate_hz if ride else None,
+        ride.noise_m_s if ride else None,
+        ride.issues if ride else (),
+        gate_states(bike),
+        SYMPTOMS,
+    )
 
 
 def _time(rows: tuple[SplitRow, ...], name: str) -> float | None:

@@ -32,18 +32,15 @@ class TuneDrawing:
 
 
 def assess(bike: Bike) -> Result:
-    build, perf, rows = bike.build, bare_performance(bike), rows_of(bike)
-    twist = [i / 40 for i in range(41)]
-    share = [throttle_share(build.tune.throttle, x) for x in twist]
-    thrust = _thrust(perf, share) if perf else ()
-    drawing = TuneDrawing(rows, twist, share, thrust, build.tune.throttle)
+    perf, rows = bare_performance(bike), rows_of(bike)
+    tenth = throttle_share(bike.build.tune.throttle, 0.1)
     figures: tuple[Figure, ...] = (
         figure("set", "Parameters", len(rows), "ratio", "derived from this build"),
         figure("by_hand", "Set by hand", sum(r.chosen is not None for r in rows), "ratio"),
         figure(
             "crawl",
             "Thrust at a tenth of twist",
-            thrust[0][1][4] if thrust else None,
+            _pull(perf, 0.0, tenth) if perf else None,
             "n",
             "from rest",
         ),
@@ -55,6 +52,14 @@ def assess(bike: Bike) -> Result:
         ),
     )  # fmt: skip
     return Result(figures, judge("tune", bike), assembled(bike).missing, drawing)
+
+
+@fact
+def drawing(bike: Bike) -> TuneDrawing:
+    curve, perf = bike.build.tune.throttle, bare_performance(bike)
+    twist = [i / 40 for i in range(41)]
+    share = [throttle_share(curve, x) for x in twist]
+    return TuneDrawing(rows_of(bike), twist, share, _thrust(perf, share) if perf else (), curve)
 
 
 @fact
@@ -75,9 +80,9 @@ def ramp_cost(bike: Bike) -> float | None:
 
 def _thrust(perf: Performance, share: list[float]) -> tuple[tuple[float, list[float]], ...]:
     """Thrust (N) at each share of torque, at rest, a third and two thirds of top speed."""
-    full = perf.case.phase_a
-    out = []
-    for speed in (0.0, perf.top.speed_m_s / 3, perf.top.speed_m_s * 2 / 3):
-        row = [max(instant(perf.case, speed, full * s).free_n, 0.0) for s in share]
-        out.append((speed, row))
-    return tuple(out)
+    speeds = (0.0, perf.top.speed_m_s / 3, perf.top.speed_m_s * 2 / 3)
+    return tuple((v, [_pull(perf, v, s) for s in share]) for v in speeds)
+
+
+def _pull(perf: Performance, speed_m_s: float, share: float) -> float:
+    return max(instant(perf.case, speed_m_s, perf.case.phase_a * share).free_n, 0.0)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bolts.common import Result, figure
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.bolts.wire import checks
@@ -14,8 +14,6 @@ __all__ = ["WireDrawing", "assess", "checks"]
 def assess(bike: Bike) -> Result:
     build, wire = bike.build, bike.build.wire
     steps, phases, halls = steps_of(build), phase_rows(build), hall_rows(build)
-    inputs = tuple((x.name, x.state) for x in wire.interlocks)
-    drawing = WireDrawing(nodes_of(build), steps, phases, halls, inputs)
     missing = () if phases else ("wire.phases",)
     figures = (
         figure(
@@ -41,3 +39,12 @@ def assess(bike: Bike) -> Result:
         ),
     )
     return Result(figures, judge("wire", bike), missing, drawing)
+
+
+@fact
+def drawing(bike: Bike) -> WireDrawing:
+    build = bike.build
+    inputs = tuple((x.name, x.state) for x in build.wire.interlocks)
+    return WireDrawing(
+        nodes_of(build), steps_of(build), phase_rows(build), hall_rows(build), inputs
+    )
