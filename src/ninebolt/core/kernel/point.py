@@ -80,6 +80,7 @@ BY_CURRENT, BY_LINE, BY_VOLTS = range(3)  # what bounds an operating point
 DISTANCE, SPEED, TIME, STALLED, STEPS = range(5)  # how a run ends
 
 ROOT3 = math.sqrt(3.0)
+LAST_V = 1e-5  # that near, one more of Newton's steps lands within rounding
 GOLDEN = 0.5 * (math.sqrt(5.0) - 1.0)
 
 
@@ -214,10 +215,11 @@ def iq_below(
         else:
             low = max(low, x)
         step = x - gap / by_q if by_q > 0.0 else low
-        x = step if low < step < high else 0.5 * (low + high)
-        gap, by_q, _ = gap_v(c, r, flux, we, e, rs, x, id_)
-        if high - low < 1e-12 * high:
+        inside = low < step < high
+        x = step if inside else 0.5 * (low + high)
+        if (inside and abs(gap) < LAST_V) or high - low < 1e-12 * high:
             break
+        gap, by_q, _ = gap_v(c, r, flux, we, e, rs, x, id_)
     return x
 
 

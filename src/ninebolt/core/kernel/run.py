@@ -96,8 +96,12 @@ STEP_MAX_S = 0.7
 LATE_STEP_MAX_S = 1.5
 ROW_EACH_S = 0.15  # how close rows lie once they are filled in
 LATE_S = 4.0
+FIRST_STEP_S = 0.01
+GROWTH = 5.0  # of a step from one to the next, at most
 STEP_MIN_S = 1e-7
 MOST_STEPS = 60_000
+HALVINGS = 14  # of a step, to find a change in it
+LAST_SHARE = 0.9999  # a change that close to the end of a step is at its end
 STILL_S = 2.0
 STATES = 6  # speed, distance, charge, slow volts, winding, case
 POWERS = 9
@@ -333,8 +337,8 @@ def change_at(
     c: Any, xs: Any, ys: Any, y: Any, new: Any, t: float, h: float, k: Any, w: Any, choke: int
 ) -> float:
     """Share of a step after which the choke is no longer what it was."""
-    low, high = 0.0, 1.0
-    for _ in range(14):
+    low, high = 0.0, LAST_SHARE
+    for _ in range(HALVINGS):
         u = 0.5 * (low + high)
         between(y, new, h, k, u, w)
         if rates(c, xs, ys, w, t + u * h, k, 5) == choke:
@@ -372,7 +376,7 @@ def run(
     for i in range(STATES):
         y[i] = start[i]
     out = np.empty((256, COLUMNS))
-    t, n, still, h = 0.0, 0, 0.0, 0.01
+    t, n, still, h = 0.0, 0, 0.0, FIRST_STEP_S
     choke = rates(c, xs, ys, y, t, k, 0)
     put_row(y, k, 0, t, out, 0)
     n = 1
@@ -391,9 +395,10 @@ def run(
         for _ in range(6):  # each time less of the step lies past the change
             if after == choke or taken <= 2e-6:
                 break
+            between(y, new, taken, k, LAST_SHARE, w)
+            if rates(c, xs, ys, w, t + LAST_SHARE * taken, k, 5) == choke:
+                break  # it changes at the very end of the step
             u = change_at(c, xs, ys, y, new, t, taken, k, w, choke)
-            if u > 0.9999:
-                break
             taken = max(u * taken, 1e-6)
             worst, after = stride(c, xs, ys, y, t, taken, k, w, new)
         if worst > 1.0 and taken > STEP_MIN_S:
@@ -420,7 +425,7 @@ def run(
             return out[:n], ended, y
         if still > STILL_S:
             return out[:n], STALLED, y
-        grow = 5.0 if worst <= 0.0 else min(5.0, 0.9 * worst**-0.2)
+        grow = GROWTH if worst <= 0.0 else min(GROWTH, 0.9 * worst**-0.2)
         h = max(h if taken < h else h * max(grow, 0.2), 1e-5)
     return out[:n], STEPS, y
 

@@ -98,8 +98,14 @@ class Run:
 
     case: RunCase
     rows: npt.NDArray[np.float64]
-    energy: Energy
+    end: npt.NDArray[np.float64]  # states and energies at the end, as the kernel leaves them
     ended: str
+
+    @cached_property
+    def energy(self) -> Energy:
+        """The books."""
+        kinetic = 0.5 * self.case.effective_kg * float(self.end[0]) ** 2
+        return Energy(*[*self.end[6:].tolist(), kinetic])
 
     @cached_property
     def series(self) -> Series:
@@ -152,9 +158,7 @@ def run(
         float(stop.seconds),
         float(coarse),
     )
-    kinetic = 0.5 * case.effective_kg * float(y[0]) ** 2
-    books = [*y[6:].tolist(), kinetic]
-    return Run(case, rows, Energy(*books), ENDED[ended])
+    return Run(case, rows, y, ENDED[ended])
 
 
 def reached_s(done: Run, speed_m_s: float) -> float | None:
