@@ -4013,10 +4013,20 @@ export interface components {
          * @description t0_s: when it left the line, in the log's time. u95_s: how sure that is.
          */
         Launch: {
+            /**
+             * Covered M
+             * @default 0
+             */
+            covered_m: number;
             /** End S */
             end_s: number;
             /** Peak M S */
             peak_m_s: number;
+            /**
+             * Row
+             * @default -1
+             */
+            row: number;
             /** T0 S */
             t0_s: number;
             /** U95 S */
@@ -4837,12 +4847,16 @@ export interface components {
          *     predicted times take as closed, though it is computed to open.
          */
         ProveDrawing: {
+            /** Chosen */
+            chosen: number;
             /** Gates */
             gates: components["schemas"]["GateState"][];
             /** Held */
             held: string;
             /** Issues */
             issues: string[];
+            /** Launches */
+            launches: components["schemas"]["Launch"][];
             /** Log Name */
             log_name: string;
             /** Log Speed M S */
@@ -4851,6 +4865,10 @@ export interface components {
             log_t_s: number[];
             /** Noise M S */
             noise_m_s: number | null;
+            /** Quality */
+            quality: string;
+            /** Quality Why */
+            quality_why: string[];
             /** Rate Hz */
             rate_hz: number | null;
             /** Ribbon */
@@ -5047,6 +5065,17 @@ export interface components {
             noise_m_s: number;
             /** Pack Ohm */
             pack_ohm: number | null;
+            /**
+             * Quality
+             * @default good
+             * @enum {string}
+             */
+            quality: "good" | "fair" | "poor";
+            /**
+             * Quality Why
+             * @default []
+             */
+            quality_why: string[];
             /** Rate Hz */
             rate_hz: number;
             /** Speed M S */

@@ -45,7 +45,7 @@ def preview_log(
 ) -> LogPreview:
     """What a log looks like before it is imported; nothing is stored."""
     name = file.filename or "log.csv"
-    return rides.preview(house, name, file.file.read(), mapping_of(mapping))
+    return rides.preview(house, build_id, name, file.file.read(), mapping_of(mapping))
 
 
 @router.delete("/{log_id}", **BENCH)

@@ -6,12 +6,20 @@ import argparse
 
 from ninebolt.cli.common import plain, print_json, read_file, say
 from ninebolt.core.logs.ride import analyse
+from ninebolt.core.logs.trust import with_wheel
+from ninebolt.formats.build_json import read_build
 from ninebolt.formats.ride_log import read_log
+from ninebolt.services.house import wheel_of
 
 
 def act(args: argparse.Namespace) -> int:
     """Splits and top speed of logged rides."""
-    reports = [analyse(read_log(read_file(p), p), args.rollout) for p in args.log]
+    wheel = wheel_of(read_build(read_file(args.build), args.build)) if args.build else None
+    wanted = None if args.launch is None else args.launch - 1
+    reports = [
+        analyse(with_wheel(read_log(read_file(p), p), wheel), args.rollout, None, wanted)
+        for p in args.log
+    ]
     if args.json:
         print_json(
             [
@@ -23,13 +31,13 @@ def act(args: argparse.Namespace) -> int:
     for r in reports:
         print(
             f"{r.name}: {r.rate_hz:.1f} Hz, noise {r.noise_m_s:.3f} m/s, "
-            f"{len(r.launches)} launches, top {say(r.top_speed_m_s, 'm_s')} "
-            f"±{say(r.top_u95_m_s, 'm_s')}"
+            f"{len(r.launches)} launches, number {r.chosen + 1} shown, quality {r.quality}, "
+            f"top {say(r.top_speed_m_s, 'm_s')} ±{say(r.top_u95_m_s, 'm_s')}"
         )
         for m in r.splits:
             if m.split.time_s is not None:
                 print(f"  {m.split.name:22} {m.split.time_s:8.3f} s ±{m.u95_s or 0:.3f}")
-        for issue in r.issues:
+        for issue in (*r.quality_why, *r.issues):
             print(f"  note: {issue}")
     return 0
 
@@ -38,3 +46,7 @@ def options(p: argparse.ArgumentParser) -> None:
     """What the verb takes."""
     p.add_argument("log", nargs="+")
     p.add_argument("--rollout", action="store_true")
+    p.add_argument(
+        "--launch", type=int, help="which standing start, from 1; the fastest if not said"
+    )
+    p.add_argument("--build", help="whose wheel turned, for a log of rpm alone")

@@ -123,6 +123,7 @@ class Prove:
 
     rollout: bool | None = flag("One-foot rollout", False)
     log_id: str = text("Log shown beside the prediction")
+    launch: int | None = count("Standing start of the log", lo=1, help="empty for the fastest")
     gates: tuple[GateEntry, ...] = many("Gates", GateEntry)
     quarantine: str = text(
         "Not to be ridden because", help="after a fall or a failure, until it was inspected"

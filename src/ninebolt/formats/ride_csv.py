@@ -10,11 +10,13 @@ import csv
 import io
 import math
 import re
+from dataclasses import replace
 from datetime import datetime
 
 import numpy as np
 
 from ninebolt.core.logs.ride import Floats, Ride
+from ninebolt.core.logs.trust import APART, MISTAKEN, looks_like_speed
 from ninebolt.errors import FormatError, TooLargeError
 from ninebolt.formats.table import (
     Column,
@@ -32,6 +34,8 @@ from ninebolt.formats.table import (
 MAX_ROWS = 2_000_000
 MAX_ODD_ROWS = 300_000
 MIN_HZ = 0.4
+NEEDED = ("t_s", "speed_m_s", "lat_deg", "lon_deg")
+NOT_MEASURED = ("nan", "-nan", "null", "none", "n/a", "na", "-", "--")  # written for "no value"
 
 # Our column -> words seen in headers, lower case, without unit. Common practice, no source.
 ALIASES: dict[str, tuple[str, ...]] = {
@@ -44,7 +48,8 @@ ALIASES: dict[str, tuple[str, ...]] = {
     "line_a": ("line", "line amps", "battery current", "battery amps", "pack current", "ibat"),
     "phase_a": ("phase", "phase amps", "phase current", "motor current"),
     "motor_c": ("motor temp", "motor temperature", "temp motor", "winding", "motor"),
-    "rpm": ("rpm", "erpm", "motor speed"),
+    "rpm": ("rpm", "motor rpm", "motor speed"),
+    "erpm": ("erpm", "electrical rpm"),
     "throttle": ("throttle", "twist"),
 }
 
@@ -64,7 +69,7 @@ def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None)
         )
     quick = _quick(lines, places, seen)
     if quick is not None:
-        return _ride(name, quick, [])
+        return _asked(_ride(name, quick, [], {}), lines, places, seen, mapping)
     if len(lines) > MAX_ODD_ROWS:
         raise TooLargeError(
             "The log has too many rows for one with blank cells or clock times.",
@@ -73,7 +78,74 @@ def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None)
             expected=f"at most {MAX_ODD_ROWS}, or plain numbers in every cell",
             todo="Split the file, or export the time in seconds.",
         )
-    return _row_by_row(lines, places, seen, columns, name)
+    return _asked(_row_by_row(lines, places, seen, columns, name), lines, places, seen, mapping)
+
+
+def _asked(
+    ride: Ride,
+    lines: list[str],
+    places: list[tuple[Column, int]],
+    seen: Sniffed,
+    mapping: tuple[Column, ...] | None,
+) -> Ride:
+    """What was only guessed is asked about where it decides: a column that goes with the positions and is not read as
+    speed; a speed whose title holds a unit that is none. Raises FormatError."""
+    speed = next((c for c, _ in places if c.name == "speed_m_s"), None)
+    if speed is not None:
+        if mapping is None and not speed.unit:
+            _known_or_asked(speed, ride.name)
+            words = "the title of the speed holds no unit; it was read as m/s"
+            return replace(ride, issues=(*ride.issues, words))
+        return ride
+    if mapping is not None or not {"lat_deg", "lon_deg"} <= set(ride.columns):
+        return ride
+    others = _others(lines, {i for _, i in places}, seen, len(ride.columns["t_s"]))
+    found = looks_like_speed(ride, others)
+    if found is None:
+        return ride
+    unit = next((u for u, f in MISTAKEN.items() if abs(found[1] / f - 1.0) < APART), "")
+    unit = "m/s" if abs(found[1] - 1.0) < APART else unit
+    raise FormatError(
+        "A column that was not read goes with the speed over ground.",
+        where=f"{ride.name}, column {found[0]}",
+        got=f"{found[1]:.3g} times the positions' m/s" + (f": {unit}, it seems" if unit else ""),
+        expected="to be told which column holds the speed, and its unit",
+        todo="Name it in the mapping; or give the mapping without a speed to read the positions.",
+    )
+
+
+def _known_or_asked(speed: Column, name: str) -> None:
+    said = re.search(r"[\[(]\s*([^\])]+?)\s*[\])]", speed.column)
+    if said is not None:
+        raise FormatError(
+            "The unit of the speed is not known.",
+            where=f"{name}, column {speed.column}",
+            got=said.group(1)[:20],
+            expected="m/s, km/h, mph, kn or ft/s",
+            todo="Say the unit in the mapping.",
+        )
+
+
+def _others(lines: list[str], used: set[int], seen: Sniffed, count: int) -> dict[str, Floats]:
+    """Columns of numbers that nothing was made of, where as many rows as the ride's can be read."""
+    rows = [r for r in split_rows(lines, seen.separator, "") if any(c.strip() for c in r)]
+    out: dict[str, Floats] = {}
+    if len(rows) != count:
+        return out
+    for i, title in enumerate(seen.header):
+        if i not in used and title:
+            out[title] = np.array([_lenient(r[i] if i < len(r) else "", seen) for r in rows])
+    return out
+
+
+def _lenient(cell: str, seen: Sniffed) -> float:
+    """A number, or none."""
+    text = cell.strip().replace(",", ".") if seen.decimal == "," else cell.strip()
+    try:
+        value = float(text)
+    except ValueError:
+        return math.nan
+    return value if math.isfinite(value) else math.nan
 
 
 def _quick(
@@ -108,12 +180,13 @@ def _row_by_row(
     """With words about what is wrong in which line."""
     table: dict[str, list[float]] = {c.name: [] for c, _ in places}
     skipped: list[int] = []
+    odd: dict[str, list[int]] = {}
     base: list[float] = []
     rows = split_rows(lines, seen.separator, name)
     for line, row in enumerate(rows, seen.header_line + 1):
         if not any(c.strip() for c in row):
             continue
-        values = _row(row, places, seen, f"{name}, line {line}", base)
+        values = _row(row, places, seen, f"{name}, line {line}", base, odd, line)
         if values is None:
             skipped.append(line)
             continue
@@ -130,12 +203,21 @@ def _row_by_row(
             got=f"{len(skipped)} rows skipped",
             expected="numbers in the time and speed columns",
         )
-    return _ride(name, {k: np.asarray(v, dtype=np.float64) for k, v in table.items()}, skipped)
+    return _ride(name, {k: np.asarray(v, dtype=np.float64) for k, v in table.items()}, skipped, odd)
 
 
-def _ride(name: str, arrays: dict[str, Floats], skipped: list[int]) -> Ride:
+def _ride(
+    name: str, arrays: dict[str, Floats], skipped: list[int], odd: dict[str, list[int]]
+) -> Ride:
     arrays["t_s"] = arrays["t_s"] - arrays["t_s"][0]
-    issues = []
+    issues = [
+        f"column {column}: {len(rows)} cells are no number and count as not measured, the first at line {rows[0]}"
+        for column, rows in odd.items()
+    ]
+    empty = [k for k, v in arrays.items() if not np.isfinite(v).any()]
+    for k in empty:
+        issues.append(f"column {k} holds no number at all and is left out")
+        del arrays[k]
     if skipped:
         issues.append(
             f"{len(skipped)} rows without a number or with a repeated time were left out, the "
@@ -164,7 +246,8 @@ def _places(
             expected="a column such as 'time [s]'",
             todo="Say which column it is.",
         )
-    if "speed_m_s" not in names and not {"lat_deg", "lon_deg"} <= names:
+    turns = names & {"rpm", "erpm"}
+    if "speed_m_s" not in names and not {"lat_deg", "lon_deg"} <= names and not turns:
         raise FormatError(
             "No column holds the speed.",
             where=name,
@@ -193,17 +276,27 @@ def _row(
     seen: Sniffed,
     where: str,
     base: list[float],
+    odd: dict[str, list[int]],
+    line: int,
 ) -> list[float] | None:
-    """Values of one row in SI; None when a needed cell is blank; error when it is no number."""
+    """Values of one row in SI; None when a needed cell is blank; error when a needed one is no number. In the other
+    columns that costs the cell: odd notes its line."""
     out = []
     for column, index in places:
         cell = row[index].strip() if index < len(row) else ""
-        needed = column.name in ("t_s", "speed_m_s", "lat_deg", "lon_deg")
+        needed = column.name in NEEDED
         if not cell:
             if needed:
                 return None
             out.append(math.nan)
             continue
+        if not needed and math.isnan(_lenient(cell, seen)):
+            if cell.lower() not in NOT_MEASURED:
+                odd.setdefault(column.column, []).append(line)
+            out.append(math.nan)
+            continue
+        if column.name != "t_s" and cell.lower() in NOT_MEASURED:
+            return None
         spot = f"{where}, column {column.column}"
         out.append(
             _time(cell, column, seen, spot, base)

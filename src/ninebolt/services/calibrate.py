@@ -84,7 +84,7 @@ def calibrate(
         raise InputError(
             "The build does not compute yet.", got="missing " + ", ".join(made.missing)
         )
-    rides = [house.ride(i) for i in log_ids]
+    rides = [house.rolled(build, i) for i in log_ids]
     traces = [trace_of(r) for r in rides]
     keep = len(traces) - 1 if hold_back and len(traces) > 1 else len(traces)
     found = fit(made.case, traces[:keep], spreads(build))

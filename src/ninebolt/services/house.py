@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import math
 import secrets
 import sqlite3
 from collections import OrderedDict
@@ -15,10 +16,12 @@ from threading import Lock
 from typing import Any
 
 from ninebolt.core.bike.facts import Memory, Shelf
+from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
 from ninebolt.core.bolts.assess import Assessment, assess
 from ninebolt.core.build import Build
 from ninebolt.core.codec import decode
 from ninebolt.core.logs.ride import Ride, RideReport, analyse
+from ninebolt.core.logs.trust import Wheel, with_wheel
 from ninebolt.core.parts.kinds import KINDS
 from ninebolt.errors import FormatError, InputError, NineBoltError, StoreError
 from ninebolt.formats.ride_log import read_log
@@ -177,22 +180,36 @@ class House:
         made: Ride = self.keep(f"read:{log_id}", read)
         return made
 
+    def rolled(self, build: Build, log_id: str) -> Ride:
+        """A log with a speed: where it holds rpm alone, by the build's wheel. Raises NotFoundError, FormatError."""
+        return with_wheel(self.ride(log_id), wheel_of(build))
+
     def ride_of(self, build: Build) -> RideReport | None:
         """The log named in the build, analysed; None if there is none or it is gone."""
         if not build.prove.log_id:
             return None
         speed = build.goal.to_speed_m_s.taken
-        rollout = bool(build.prove.rollout)
+        rollout, wheel = bool(build.prove.rollout), wheel_of(build)
+        launch = None if build.prove.launch is None else build.prove.launch - 1
 
         def make() -> RideReport | None:
             try:
-                return analyse(self.ride(build.prove.log_id), rollout, speed)
+                return analyse(self.rolled(build, build.prove.log_id), rollout, speed, launch)
             except NineBoltError as error:  # a log that went bad never hides its build
                 log.warning("log %s of a build cannot be read: %s", build.prove.log_id, error)
                 return None
 
-        made: RideReport | None = self.keep(f"ride:{build.prove.log_id}:{rollout}:{speed}", make)
+        made: RideReport | None = self.keep(
+            f"ride:{build.prove.log_id}:{rollout}:{speed}:{launch}:{wheel}", make
+        )
         return made
+
+
+def wheel_of(build: Build) -> Wheel | None:
+    """What turns rpm into road speed; None while it is not known."""
+    ratio, radius = gear_ratio(build), wheel_radius_m(build)
+    known = math.isfinite(ratio) and math.isfinite(radius) and ratio > 0
+    return Wheel(ratio, radius, build.drive.motor.pole_pairs) if known else None
 
 
 def columns_of(mapping: Any) -> tuple[Column, ...] | None:

@@ -7,13 +7,14 @@ from typing import Any
 
 from ninebolt.core.codec import clean_text
 from ninebolt.core.logs.ride import RideReport, analyse
+from ninebolt.core.logs.trust import with_wheel
 from ninebolt.errors import FormatError
 from ninebolt.formats.bundle import MAX_LOG_NAME
 from ninebolt.formats.ride_csv import ALIASES
 from ninebolt.formats.ride_log import kind_of, read_log
 from ninebolt.formats.table import Column, Sniffed, sniff
 from ninebolt.services import workshop
-from ninebolt.services.house import House
+from ninebolt.services.house import House, wheel_of
 from ninebolt.services.mappings import remember, remembered
 from ninebolt.services.workshop import Bench
 from ninebolt.store import builds as table
@@ -33,15 +34,18 @@ class LogPreview:
     error: str
 
 
-def preview(house: House, name: str, data: bytes, mapping: tuple[Column, ...] | None) -> LogPreview:
+def preview(
+    house: House, build_id: str, name: str, data: bytes, mapping: tuple[Column, ...] | None
+) -> LogPreview:
     """Nothing is stored. Raises FormatError where the file is no log at all."""
     kind = kind_of(data, name)
+    wheel = wheel_of(workshop.shown_build(house, build_id))
     if kind != "csv":
         return LogPreview(name, kind, None, analyse(read_log(data, name)), "")
     seen = sniff(data, name, ALIASES)
     mapping = mapping or remembered(house, seen)
     try:
-        report = analyse(read_log(data, name, mapping))
+        report = analyse(with_wheel(read_log(data, name, mapping), wheel))
     except FormatError as error:
         return LogPreview(name, "csv", seen, None, error.message())
     return LogPreview(name, "csv", seen, report, "")
@@ -56,10 +60,11 @@ def import_log(
     name = clean_text(" ".join(name.split()), "name")[:MAX_LOG_NAME] or "log"
     if kind_of(data, name) == "csv":
         seen = sniff(data, name, ALIASES)
-        mapping = mapping or remembered(house, seen) or seen.mapping
-        stored = [asdict(c) for c in mapping]
+        mapping = mapping or remembered(house, seen)
+        stored = [asdict(c) for c in mapping or seen.mapping]
     ride = read_log(data, name, mapping)
-    analyse(ride)
+    wheel = wheel_of(workshop.shown_build(house, build_id))
+    analyse(with_wheel(ride, wheel))
     log_id = house.new_id()
     with session(house.path) as db, transaction(db):
         table.get_build(db, build_id)
@@ -68,7 +73,10 @@ def import_log(
             remember(db, seen, mapping)
     house.know_ride(log_id, ride)
     return workshop.change(
-        house, build_id, [{"path": "prove.log_id", "value": log_id}], f"Imported {name}"
+        house,
+        build_id,
+        [{"path": "prove.log_id", "value": log_id}, {"path": "prove.launch", "value": None}],
+        f"Imported {name}",
     )
 
 

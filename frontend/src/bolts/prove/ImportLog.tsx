@@ -20,6 +20,10 @@ const OURS: [string, string, string][] = [
   ['lon_deg', 'longitude', 'deg'],
   ['bus_v', 'pack volts', 'v'],
   ['line_a', 'line amps', 'a'],
+  ['phase_a', 'phase amps', 'a'],
+  ['rpm', 'motor rpm', 'rpm'],
+  ['erpm', 'electrical rpm', 'ratio'],
+  ['throttle', 'throttle, 0 to 1', 'ratio'],
   ['motor_c', 'motor temperature', 'c'],
 ]
 
@@ -60,6 +64,8 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
   }
   if (!preview) return <Loading what={`Reading ${file.name} …`} />
   const r = preview.report
+  const named = new Set(columns.map((c) => c.name))
+  const hasPlace = named.has('lat_deg') && named.has('lon_deg') && !named.has('speed_m_s')
   return (
     <Flex direction="column" p="3" gap="3" flex="1">
       <Flex align="center" gap="3" wrap="wrap">
@@ -71,12 +77,21 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
         </Act>
         <Act onClick={close}>Cancel</Act>
       </Flex>
-      {(problem || preview.error) && <Trouble text={problem || preview.error} />}
+      {(problem || preview.error) && (
+        <Trouble text={problem || preview.error}>
+          {!r && !mapping && hasPlace && <Act onClick={() => setMapping(columns)}>Leave it out, read the positions</Act>}
+        </Trouble>
+      )}
       {r && (
         <>
           <Text>
-            {r.launches.length} standing start{r.launches.length === 1 ? '' : 's'}, {r.rate_hz.toFixed(1)} samples a second, top speed {show(r.top_speed_m_s, 'm_s', prefs).text}
+            {r.launches.length} standing start{r.launches.length === 1 ? '' : 's'}, {r.rate_hz.toFixed(1)} samples a second, top speed {show(r.top_speed_m_s, 'm_s', prefs).text}, quality {r.quality}
           </Text>
+          {[...r.quality_why, ...r.issues].map((t) => (
+            <Text key={t} fontSize="14px">
+              {t}
+            </Text>
+          ))}
           <Box h="200px">
             <Plot prefs={prefs} minH="200px" label="Speed over time in this log" x={{ quantity: 's', label: 'time' }} y={{ quantity: 'm_s', label: 'speed' }} lines={[{ label: 'logged', x: r.t_s, y: r.speed_m_s, colour: paint('choice') }]} />
           </Box>

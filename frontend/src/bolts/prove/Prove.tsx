@@ -123,7 +123,7 @@ function Under({ d }: { d: P }) {
         <Text textStyle="title" fontSize="17px" minH="44px" pt="3">
           Logs
         </Text>
-        {logs.length === 0 && <Text color="ink-soft">None yet. CSV or GPX of a standing start.</Text>}
+        {logs.length === 0 && <Text color="ink-soft">None yet. CSV, GPX or NMEA of a standing start.</Text>}
         {logs.map((l) => (
           <Flex key={l.id} gap="1" mb="1">
             <Act flex="1" minW="0" justifyContent="flex-start" aria-pressed={l.id === chosen} bg={l.id === chosen ? 'choice-wash' : 'sheet'} onClick={() => change([{ path: 'prove.log_id', value: l.id }], `Showed ${l.name}`)}>
@@ -145,9 +145,19 @@ function Under({ d }: { d: P }) {
             <Text truncate>Put {removed.name} back</Text>
           </Act>
         )}
+        {d.launches.length > 1 && (
+          <Flex gap="1" wrap="wrap" mt="2" role="group" aria-label="Standing starts of this log">
+            {d.launches.map((l, i) => (
+              <Act key={i} aria-pressed={i === d.chosen} bg={i === d.chosen ? 'choice-wash' : 'sheet'} onClick={() => change([{ path: 'prove.launch', value: i + 1 }], `Start ${i + 1} of the log`)}>
+                {i + 1}: at {l.t0_s.toFixed(0)} s, to {show(l.peak_m_s, 'm_s', prefs).text}
+              </Act>
+            ))}
+          </Flex>
+        )}
         {d.rate_hz !== null && (
           <Text fontSize="14px" color="ink-soft" mt="2">
-            {d.rate_hz.toFixed(1)} samples a second, speed noise {show(d.noise_m_s, 'm_s', prefs, 2).text}
+            {d.rate_hz.toFixed(1)} samples a second, speed noise {show(d.noise_m_s, 'm_s', prefs, 2).text}. Quality: <b>{d.quality}</b>
+            {d.quality_why.length > 0 && `, because ${d.quality_why.join('; ')}`}
           </Text>
         )}
         {d.issues.map((t) => (

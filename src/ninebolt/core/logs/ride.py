@@ -8,11 +8,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
 
-from ninebolt.core.logs.geodesy import step_lengths
+from ninebolt.core.logs.places import Track, track_of
+from ninebolt.core.logs.start import Noise, start_of
 from ninebolt.core.vehicle.splits import Split, splits_of
 from ninebolt.errors import FormatError
 
@@ -23,6 +25,9 @@ MOVING_M_S = 4.0
 SMOOTH_S = 0.5
 TOP_S = 1.0  # a top speed is held for so long
 SHOWN_ROWS = 600
+REST_S = 0.8  # of rest before a start, in the fit
+START_M_S = 6.0  # up to which a start is fitted
+LEAST_ROWS = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +50,8 @@ class Launch:
     end_s: float
     peak_m_s: float
     u95_s: float
+    row: int = -1  # with positions: from here on the way is taken from the path …
+    covered_m: float = 0.0  # … where so much of it lay behind
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,6 +82,8 @@ class RideReport:
     twist: tuple[
         float, ...
     ] = ()  # share of the moving time in each tenth of the throttle, where it was logged
+    quality: Literal["good", "fair", "poor"] = "good"
+    quality_why: tuple[str, ...] = ()
 
 
 def top_held(t: Floats, raw: Floats, noise: float) -> tuple[float, float]:
@@ -117,10 +126,12 @@ def speed_column(ride: Ride) -> Floats:
             expected="a speed column, or latitude and longitude",
             todo="Say which column holds the speed.",
         )
-    steps = step_lengths(ride.columns["lat_deg"], ride.columns["lon_deg"])
-    between = steps / np.diff(ride.columns["t_s"])
-    padded = np.concatenate(([between[0]], between, [between[-1]]))
-    return 0.5 * (padded[1:] + padded[:-1])
+    return track(ride).speed
+
+
+def track(ride: Ride) -> Track:
+    """The way of a ride with positions."""
+    return track_of(ride.columns["t_s"], ride.columns["lat_deg"], ride.columns["lon_deg"])
 
 
 def smooth(t: Floats, y: Floats, window_s: float) -> Floats:
@@ -148,11 +159,13 @@ def speed_noise(y: Floats) -> float:
     return spread / math.sqrt(20.0)
 
 
-def find_launches(t: Floats, v: Floats, raw: Floats, noise: float) -> tuple[Launch, ...]:
+def find_launches(
+    t: Floats, v: Floats, raw: Floats, noise: float, way: Track | None = None
+) -> tuple[Launch, ...]:
     """Each standing start: speed under 0.7 m/s, then through 4 m/s without standing again.
 
-    v is smooth and only finds the places; the start itself is read from the raw speed, because
-    smoothing rounds the corner where the bike leaves the line.
+    v is smooth and only finds the places; the start itself is fitted to the raw speed, or to the raw
+    positions where there are only those, because smoothing rounds the corner where the bike leaves the line.
     """
     out = []
     i, n = 0, len(t)
@@ -169,43 +182,42 @@ def find_launches(t: Floats, v: Floats, raw: Floats, noise: float) -> tuple[Laun
         stops = np.flatnonzero(v[up:] < STANDING_M_S)
         end = up + int(stops[0]) if len(stops) else n - 1
         peak = up + int(np.argmax(v[up : end + 1]))
-        t0, u95 = _start_time(t, raw, last_still, up, noise)
         if peak > up:
-            out.append(Launch(t0, float(t[peak]), float(v[peak]), u95))
+            out.append(_launch(t, raw, last_still, up, peak, noise, way))
         i = end + 1
     return tuple(out)
 
 
-def _start_time(t: Floats, v: Floats, still: int, up: int, noise: float) -> tuple[float, float]:
-    """Where a line through the first metres per second meets zero; its 95 % half-width.
-
-    The line cannot see a throttle that is rolled on. The last sample at rest can, as well as the
-    sampling allows: half the distance between the two joins the half-width.
-    """
+def _launch(
+    t: Floats, raw: Floats, still: int, up: int, peak: int, noise: float, way: Track | None
+) -> Launch:
+    """The start fitted over the first metres, from a second of rest before."""
     dt = float(np.median(np.diff(t)))
-    low = max(still - round(0.6 / dt), 0)
-    rows = [i for i in range(low, up + 1) if 4.0 * noise + 0.3 < v[i] < MOVING_M_S + 1.0]
-    rows = rows if len(rows) >= 2 else [max(up - 1, 0), up]
-    x, y = t[rows], v[rows]
-    slope, cut = np.polyfit(x - x[0], y, 1)
-    at_rest = [i for i in range(low, rows[0] + 1) if v[i] <= 3.0 * noise + 0.05]
-    rest = float(t[at_rest[-1]]) if at_rest else float(t[low])
-    if slope <= 0.1:
-        return rest, float(t[up] - rest)
-    t0 = min(max(float(x[0] - cut / slope), float(t[low])), float(t[rows[0]]))
-    spread = noise / slope * math.sqrt(1.0 / len(rows) + _lever(x, t0))
-    rolled_on = max(t0 - rest - dt, 0.0)
-    return t0, 2.0 * math.hypot(spread, 0.1 * dt) + 0.5 * rolled_on
+    first = max(still - max(round(REST_S / dt), 2), 0)
+    quick = np.flatnonzero(raw[still : peak + 1] > START_M_S)
+    last = still + max(int(quick[0]) if len(quick) else peak - still, LEAST_ROWS)
+    last = min(last, peak, len(t) - 1) + 1
+    low, high = float(t[first]), float(t[min(up, last - 1)])
+    rows = slice(first, last)
+    if way is None:
+        start = start_of(t[rows], raw[rows], "speed", Noise(max(noise, 0.01)), low, high)
+        return Launch(start.t0_s, float(t[peak]), float(raw[peak]), start.u95_s)
+    along, smooth_along = way.along(first, last)
+    start = start_of(t[rows], along, "place", way.noise, low, high)
+    under_way = int(np.searchsorted(t[rows], start.t0_s)) + max(round(0.7 / dt), 1)
+    at = min(under_way, last - first - 1)
+    covered = float(smooth_along[at]) - start.zero
+    return Launch(start.t0_s, float(t[peak]), float(raw[peak]), start.u95_s, first + at, covered)
 
 
-def _lever(x: Floats, at: float) -> float:
-    """(at - mean)² / sum of squares: how far an extrapolation reaches beyond its points."""
-    squares = float(np.sum((x - x.mean()) ** 2))
-    return (at - float(x.mean())) ** 2 / squares if squares > 0.0 else 1.0
-
-
-def analyse(ride: Ride, rollout: bool = False, extra_speed: float | None = None) -> RideReport:
-    """Splits, top speed and pack resistance of a ride. Raises FormatError if it never launches."""
+def analyse(
+    ride: Ride,
+    rollout: bool = False,
+    extra_speed: float | None = None,
+    wanted: int | None = None,
+) -> RideReport:
+    """Splits, top speed and pack resistance of a ride. wanted: which launch, None or one that is not there for the
+    fastest. Raises FormatError if it never launches."""
     t = ride.columns["t_s"]
     if len(t) < 5:
         raise FormatError(
@@ -214,10 +226,11 @@ def analyse(ride: Ride, rollout: bool = False, extra_speed: float | None = None)
             got=f"{len(t)} usable rows",
             expected="at least 5",
         )
-    raw = speed_column(ride)
-    noise = speed_noise(raw)
+    way = None if "speed_m_s" in ride.columns or "lat_deg" not in ride.columns else track(ride)
+    raw = speed_column(ride) if way is None else way.speed
+    noise = speed_noise(raw) if way is None else way.speed_noise
     v = smooth(t, raw, SMOOTH_S)
-    launches = find_launches(t, v, raw, noise)
+    launches = find_launches(t, v, raw, noise, way)
     if not launches:
         raise FormatError(
             "No standing start was found.",
@@ -226,9 +239,10 @@ def analyse(ride: Ride, rollout: bool = False, extra_speed: float | None = None)
             expected=f"standing below {STANDING_M_S} m/s, then above {MOVING_M_S} m/s",
             todo="Log a second or more at rest before the run, and check the speed unit.",
         )
-    chosen = max(range(len(launches)), key=lambda k: launches[k].peak_m_s)
+    fastest = max(range(len(launches)), key=lambda k: launches[k].peak_m_s)
+    chosen = wanted if wanted is not None and 0 <= wanted < len(launches) else fastest
     launch = launches[chosen]
-    ts, vs, xs = _from_launch(t, v, raw, launch)
+    ts, vs, xs = _from_launch(t, v, raw, launch, way)
     accel = np.gradient(vs, ts)
     splits = splits_of(ts.tolist(), xs.tolist(), vs.tolist(), accel.tolist(), rollout, extra_speed)
     dt = float(np.median(np.diff(t)))
@@ -241,7 +255,7 @@ def analyse(ride: Ride, rollout: bool = False, extra_speed: float | None = None)
         noise,
         launches,
         chosen,
-        tuple(MeasuredSplit(s, _u95(s, launch, noise, dt, ts, vs)) for s in splits),
+        tuple(MeasuredSplit(s, _u95(s, launch, noise, dt, ts, vs, way)) for s in splits),
         top,
         top_u95,
         pack_resistance(ride, launch),
@@ -250,11 +264,37 @@ def analyse(ride: Ride, rollout: bool = False, extra_speed: float | None = None)
         xs[::thin].tolist(),
         ride.issues,
         twist_shares(ride, raw),
+        *_quality(ride, t[inside], noise, launch),
     )
 
 
+def _quality(
+    ride: Ride, t: Floats, noise: float, launch: Launch
+) -> tuple[Literal["good", "fair", "poor"], tuple[str, ...]]:
+    """How far a log of this kind may be leant on, and why not further. Limits: common practice, no source."""
+    steps = np.diff(t)
+    dt, gap = float(np.median(steps)), float(steps.max())
+    poor = [
+        (gap > max(3.0 * dt, 0.5), f"a gap of {gap:.2f} s in the run"),
+        (launch.u95_s > 0.3, f"the start is only known to ± {launch.u95_s:.2f} s"),
+        (dt > 0.6, f"{1.0 / dt:.1f} samples a second"),
+        (noise > 1.0, f"speed noise of {noise:.2f} m/s"),
+    ]
+    fair = [
+        ("speed_m_s" not in ride.columns, "speed is from positions"),
+        (0.11 < dt <= 0.6, f"{1.0 / dt:.1f} samples a second"),
+        (0.25 < noise <= 1.0, f"speed noise of {noise:.2f} m/s"),
+        (0.12 < launch.u95_s <= 0.3, f"the start is known to ± {launch.u95_s:.2f} s"),
+    ]
+    for word, rows in (("poor", poor), ("fair", fair)):
+        why = tuple(text for bad, text in rows if bad)
+        if why:
+            return ("poor" if word == "poor" else "fair"), why
+    return "good", ()
+
+
 def _from_launch(
-    t: Floats, v: Floats, raw: Floats, launch: Launch
+    t: Floats, v: Floats, raw: Floats, launch: Launch, way: Track | None
 ) -> tuple[Floats, Floats, Floats]:
     """Time from the launch, smooth speed and distance, to the peak of speed and two seconds beyond.
 
@@ -264,11 +304,32 @@ def _from_launch(
     ts = np.concatenate(([0.0], t[keep] - launch.t0_s))
     own = np.concatenate(([0.0], np.maximum(raw[keep], 0.0)))
     xs = np.concatenate(([0.0], np.cumsum(0.5 * (own[1:] + own[:-1]) * np.diff(ts))))
+    if way is not None:
+        xs = _on_the_way(t, launch, way, keep, ts, xs)
     return ts, np.concatenate(([0.0], np.maximum(v[keep], 0.0))), xs
 
 
+def _on_the_way(
+    t: Floats, launch: Launch, way: Track, keep: npt.NDArray[np.bool_], ts: Floats, xs: Floats
+) -> Floats:
+    """Way along the path from the row where it is well under way; before it, by the speed, scaled to meet there."""
+    path = np.concatenate((np.zeros(launch.row), way.way(launch.row, launch.covered_m)))
+    rows = np.flatnonzero(keep)
+    joined = float(np.interp(t[launch.row] - launch.t0_s, ts, xs))
+    scale = launch.covered_m / joined if joined > 0.0 else 1.0
+    own = np.concatenate(([0.0], path[rows]))
+    early = np.concatenate(([True], rows < launch.row))
+    return np.maximum.accumulate(np.where(early, xs * scale, own))
+
+
 def _u95(
-    split: Split, launch: Launch, noise: float, dt: float, ts: Floats, vs: Floats
+    split: Split,
+    launch: Launch,
+    noise: float,
+    dt: float,
+    ts: Floats,
+    vs: Floats,
+    way: Track | None,
 ) -> float | None:
     """95 % half-width of a split: start time, distance noise, speed noise where it is crossed."""
     if split.time_s is None:
@@ -276,10 +337,13 @@ def _u95(
     speed = float(np.interp(split.time_s, ts, vs))
     if split.kind == "distance":
         wander = noise * math.sqrt(max(split.time_s, dt) * dt)
+        if way is not None:
+            wander = math.sqrt(2.0 * way.noise.white**2 * dt + way.noise.walk * split.time_s)
         own = 2.0 * wander / max(speed, 0.5)
     else:
         slope = float(np.interp(split.time_s, ts, np.gradient(vs, ts)))
-        own = 2.0 * noise / math.sqrt(max(SMOOTH_S / dt, 1.0)) / max(slope, 0.05)
+        seen = noise if way is not None else noise / math.sqrt(max(SMOOTH_S / dt, 1.0))
+        own = 2.0 * seen / max(slope, 0.05)
     return math.sqrt(launch.u95_s**2 + own**2 + (0.1 * dt) ** 2)
 
 

@@ -14,6 +14,7 @@ from ninebolt.core.bolts.prove.gates import GateState, gate_states
 from ninebolt.core.bolts.prove.splits import SplitRow, chosen_ride, held_closed, split_rows
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.finding import COMPUTED
+from ninebolt.core.logs.ride import Launch
 
 __all__ = ["ProveDrawing", "assess", "checks"]
 SHOWN = 300
@@ -39,6 +40,10 @@ class ProveDrawing:
     rate_hz: float | None
     noise_m_s: float | None
     issues: tuple[str, ...]
+    launches: tuple[Launch, ...]
+    chosen: int
+    quality: str
+    quality_why: tuple[str, ...]
     gates: tuple[GateState, ...]
     symptoms: tuple[str, ...]
 
@@ -105,6 +110,10 @@ def drawing(bike: Bike) -> ProveDrawing | None:
         ride.rate_hz if ride else None,
         ride.noise_m_s if ride else None,
         ride.issues if ride else (),
+        ride.launches if ride else (),
+        ride.chosen if ride else 0,
+        ride.quality if ride else "",
+        ride.quality_why if ride else (),
         gate_states(bike),
         SYMPTOMS,
     )
