@@ -73,7 +73,7 @@ def test_a_comparison_is_planned_ridden_and_judged(bench: Page, server: str) -> 
 
 
 def test_the_model_learns_from_a_log(bench: Page, server: str) -> None:
-    prove(bench, server, "Learn from runs")
+    prove(bench, server, "Learn")
     bench.get_by_role("button", name=re.compile("gps")).click()
     bench.get_by_role("button", name="What do they say?").click()
     expect(bench.get_by_role("table", name="Learned from runs")).to_contain_text("Drag area")
@@ -118,3 +118,42 @@ def test_every_tab_is_accessible_and_fits_a_phone(bench: Page, server: str, bolt
         bench.get_by_role("tab", name=name, exact=True).click()
         bench.wait_for_timeout(150)
         assert bench.evaluate("document.documentElement.scrollWidth") <= 390, name
+
+
+def test_a_log_is_looked_at_closely_and_laid_over_another(bench: Page, server: str) -> None:
+    """Values at the cursor from the picture's own text; closer, along, back; what held it; time lost."""
+    prove(bench, server, "Traces", "brakka-96")
+    bench.get_by_label("Log", exact=True).select_option(label="brakka-96-simulated-controller.csv")
+    strips = bench.get_by_role("img", name="Channels of the log")
+    strips.focus()
+    bench.keyboard.press("ArrowRight")
+    expect(strips).to_have_accessible_name(
+        re.compile(r"at .* s, speed .*pack volts .* V, line amps")
+    )
+    expect(bench.get_by_text("0 s to 25 s")).to_be_visible()
+    bench.get_by_role("button", name="Closer").click()
+    expect(bench.get_by_text("0 s to 25 s")).to_have_count(0)
+    bench.get_by_role("button", name="All of it").click()
+    expect(bench.get_by_text("0 s to 25 s")).to_be_visible()
+    held = bench.get_by_role("img", name="By the log")
+    expect(held).to_have_accessible_name(re.compile("By the log: .*phase.*Predicted: .*phase"))
+    bench.get_by_role("tab", name="Run on run").click()
+    expect(bench.get_by_text("neither is ahead")).to_be_visible()
+    bench.get_by_label("Channel").select_option(label="line amps")
+    expect(bench.get_by_role("img", name="line amps of each run over time")).to_be_visible()
+
+
+def test_a_time_from_a_film(bench: Page, server: str) -> None:
+    prove(bench, server, "Compare setups")
+    for label, value in (
+        ("it rolls at", "10"),
+        ("at the mark", "14.2"),
+        ("frames a second", "30"),
+        ("claimed", "3.5"),
+    ):
+        bench.get_by_label(label).fill(value)
+    bench.get_by_role("button", name="Take the time").click()
+    expect(bench.get_by_text("are contradicted")).to_be_visible()
+    bench.get_by_role("button", name="The mark can be read").click()
+    bench.get_by_role("button", name="Take the time").click()
+    expect(bench.get_by_text("Unverified: the mark")).to_be_visible()

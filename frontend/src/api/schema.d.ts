@@ -396,6 +396,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/fair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Fair
+         * @description What differs between this build's tune and another's: what had to, what was chosen, what is not known.
+         */
+        get: operations["get_fair_api_builds__build_id__fair_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/finder": {
         parameters: {
             query?: never;
@@ -640,6 +660,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/logs/{log_id}/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Held
+         * @description What held the bike at each instant of a launch, beside the prediction.
+         */
+        get: operations["get_held_api_builds__build_id__logs__log_id__held_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Trace
+         * @description Every channel of a log between two places, thinned so that no peak is lost.
+         */
+        get: operations["get_trace_api_builds__build_id__logs__log_id__trace_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/marks/{bolt}": {
         parameters: {
             query?: never;
@@ -678,6 +738,26 @@ export interface paths {
          * @description The outline of a bay from a DXF or SVG drawing; without a bay, a new one.
          */
         post: operations["import_outline_api_builds__build_id__outline_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Over
+         * @description Launches over one another: channels, time lost along the way, speeds at which the order turns.
+         */
+        get: operations["get_over_api_builds__build_id__over_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2097,6 +2177,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sums/video": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Video
+         * @description Times between the moments of a film, with what its frames leave open and what cannot be read in it.
+         */
+        post: operations["video_api_sums_video_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sweeps": {
         parameters: {
             query?: never;
@@ -2807,6 +2907,26 @@ export interface components {
             version?: string | null;
         };
         /**
+         * Channel
+         * @description A column over a window: for each bucket of x its least and greatest value; None where there is none.
+         */
+        Channel: {
+            /** Greatest */
+            greatest: number;
+            /** Hi */
+            hi: (number | null)[];
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Least */
+            least: number;
+            /** Lo */
+            lo: (number | null)[];
+            /** Quantity */
+            quantity: string;
+        };
+        /**
          * Charge
          * @description cc_s, cv_s: time at constant current and at constant voltage. end_soc: charge at the end.
          *     into_wh: energy at the pack's terminals.
@@ -2915,7 +3035,7 @@ export interface components {
          */
         ChokeView: {
             /** Held */
-            held: components["schemas"]["Held"][];
+            held: components["schemas"]["ninebolt__services__choke__Held"][];
             now: components["schemas"]["Headline"];
             /** Spans */
             spans: components["schemas"]["RibbonPart"][];
@@ -3056,6 +3176,18 @@ export interface components {
         CountOut: {
             /** Count */
             count: number;
+        };
+        /**
+         * Crossed
+         * @description A speed at which the one begins to pull harder than the other.
+         */
+        Crossed: {
+            /** Above */
+            above: string;
+            /** Below */
+            below: string;
+            /** Speed M S */
+            speed_m_s: number;
         };
         /**
          * Crossing
@@ -3272,6 +3404,84 @@ export interface components {
             value: number | null;
             /** Words */
             words: string | null;
+        };
+        /**
+         * Evidence
+         * @description claim: borne out, contradicted, not told, or '' where nothing was claimed.
+         */
+        Evidence: {
+            /**
+             * Claim
+             * @enum {string}
+             */
+            claim: "" | "borne out" | "contradicted" | "not told";
+            /** Rows */
+            rows: components["schemas"]["Extracted"][];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * Extracted
+         * @description Between the first moment and this one. half_s: what frames leave open (95 %), None while the frame rate is not
+         *     known. state: read, or unverified.
+         */
+        Extracted: {
+            /** At S */
+            at_s: number;
+            /** Half S */
+            half_s: number | null;
+            /** Quantity */
+            quantity: string;
+            /** Reading */
+            reading: number | null;
+            /** Since S */
+            since_s: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "read" | "unverified";
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Fair
+         * @description equal: how many settings are alike; rows: what is not, what was chosen first.
+         */
+        Fair: {
+            /** Equal */
+            equal: number;
+            /** First */
+            first: string;
+            /** Rows */
+            rows: components["schemas"]["FairRow"][];
+            /** Second */
+            second: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * FairRow
+         * @description One thing that differs. why: what it follows from, or how it is made equal. None: not known there.
+         */
+        FairRow: {
+            /** First */
+            first: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "had to" | "chosen" | "unknown";
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** Second */
+            second: number | null;
+            /** Why */
+            why: string;
         };
         /**
          * FieldOut
@@ -3781,18 +3991,6 @@ export interface components {
             rows: components["schemas"]["HeatRow"][];
         };
         /**
-         * Held
-         * @description One choke: how long of the standing start it holds (share of its time), and its levers.
-         */
-        Held: {
-            /** Choke */
-            choke: string;
-            /** Levers */
-            levers: components["schemas"]["Lever"][];
-            /** Share */
-            share: number;
-        };
-        /**
          * HeldBack
          * @description A run that the fit did not see: its time over its distance, predicted before and after.
          */
@@ -3807,6 +4005,26 @@ export interface components {
             logged_s: number;
             /** Name */
             name: string;
+        };
+        /**
+         * HeldView
+         * @description What held the bike along one launch: two ribbons over its time, and what explains where they part. None where the
+         *     build does not compute.
+         */
+        HeldView: {
+            held: components["schemas"]["ninebolt__core__bike__held__Held"] | null;
+            /** Launch */
+            launch: number;
+            /** Logged */
+            logged: components["schemas"]["RibbonPart"][];
+            /** Name */
+            name: string;
+            /** Predicted */
+            predicted: components["schemas"]["RibbonPart"][];
+            /** Problem */
+            problem: string;
+            /** Seconds */
+            seconds: number;
         };
         /**
          * HistoryItem
@@ -4241,6 +4459,28 @@ export interface components {
             size: number;
         };
         /**
+         * Loss
+         * @description Two launches over one another. lost_s: how much later the second passes each distance than the first.
+         */
+        Loss: {
+            /** Crossings */
+            crossings: components["schemas"]["Crossed"][];
+            /** Distance M */
+            distance_m: number[];
+            /** First */
+            first: string;
+            /** Lost S */
+            lost_s: number[];
+            /** Second */
+            second: string;
+            /** Sentence */
+            sentence: string;
+            /** Speed First */
+            speed_first: number[];
+            /** Speed Second */
+            speed_second: number[];
+        };
+        /**
          * Losses
          * @description Where the power goes at each speed (W), throttle open. efficiency: at the ground over what leaves
          *     the cells, 0 at rest. duty: volts used over volts there are.
@@ -4276,6 +4516,23 @@ export interface components {
             label: string;
             /** Words */
             words: string[];
+        };
+        /**
+         * MarkIn
+         * @description A moment of a film.
+         */
+        MarkIn: {
+            /** At S */
+            at_s: number;
+            /**
+             * Quantity
+             * @default m_s
+             */
+            quantity: string;
+            /** Reading */
+            reading?: number | null;
+            /** What */
+            what: string;
         };
         /**
          * Meaning
@@ -4463,6 +4720,36 @@ export interface components {
             words: string;
         };
         /**
+         * Over
+         * @description Runs over one another. losses: each later one against the first; missing: what a run does not show.
+         */
+        Over: {
+            /** Losses */
+            losses: components["schemas"]["Loss"][];
+            /** Missing */
+            missing: string[];
+            /** Runs */
+            runs: components["schemas"]["OverRun"][];
+        };
+        /**
+         * OverRun
+         * @description One launch from its own start.
+         */
+        OverRun: {
+            /** Channels */
+            channels: components["schemas"]["RunChannel"][];
+            /** Distance M */
+            distance_m: number[];
+            /** Launch */
+            launch: number;
+            /** Log Id */
+            log_id: string;
+            /** Name */
+            name: string;
+            /** T S */
+            t_s: number[];
+        };
+        /**
          * PackDrawing
          * @description The layout in the bays (None while not measured), sag over charge, the planned session, and
          *     the guide to assembly. at_hand: what the cells at hand make.
@@ -4589,6 +4876,24 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+        };
+        /**
+         * Parted
+         * @description A stretch of disagreement. from_m_s, to_m_s: speeds between which it lies; seconds: how long in all.
+         */
+        Parted: {
+            /** From M S */
+            from_m_s: number;
+            /** Logged */
+            logged: string;
+            /** Predicted */
+            predicted: string;
+            /** Seconds */
+            seconds: number;
+            /** Sentence */
+            sentence: string;
+            /** To M S */
+            to_m_s: number;
         };
         /**
          * Pending
@@ -5124,6 +5429,20 @@ export interface components {
             usual: boolean;
             /** Words */
             words: string;
+        };
+        /**
+         * RunChannel
+         * @description A column of a run at the run's own times; None where nothing was measured.
+         */
+        RunChannel: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** Y */
+            y: (number | null)[];
         };
         /**
          * RunOf
@@ -5920,6 +6239,28 @@ export interface components {
             why: string[];
         };
         /**
+         * TraceWindow
+         * @description axis: time (s) or distance (m). whole: of the log; x: the middle of each bucket. east, north: of the way there
+         *     (m), [] without positions.
+         */
+        TraceWindow: {
+            /** Axis */
+            axis: string;
+            /** Channels */
+            channels: components["schemas"]["Channel"][];
+            /** East M */
+            east_m: number[];
+            /** North M */
+            north_m: number[];
+            /** Whole */
+            whole: [
+                number,
+                number
+            ];
+            /** X */
+            x: number[];
+        };
+        /**
          * Trial
          * @description One run. None: not written down. discarded: why it does not count, '' where it does.
          */
@@ -6083,6 +6424,23 @@ export interface components {
         VersionOut: {
             /** Version */
             version: string;
+        };
+        /**
+         * VideoIn
+         * @description What is read off a film.
+         */
+        VideoIn: {
+            /** Claim S */
+            claim_s?: number | null;
+            /** Fps */
+            fps?: number | null;
+            /** Marks */
+            marks: components["schemas"]["MarkIn"][];
+            /**
+             * Slowed
+             * @default 1
+             */
+            slowed: number;
         };
         /**
          * VisitIn
@@ -6259,6 +6617,27 @@ export interface components {
             state: string;
         };
         /**
+         * Held
+         * @description Columns of equal length: time from the start (s), speed (m/s), what held it by the log, what would by the
+         *     prediction at that speed. why: in words, per kind of disagreement; blind: what the log does not show.
+         */
+        ninebolt__core__bike__held__Held: {
+            /** Blind */
+            blind: string[];
+            /** Logged */
+            logged: string[];
+            /** Parted */
+            parted: components["schemas"]["Parted"][];
+            /** Predicted */
+            predicted: string[];
+            /** Speed M S */
+            speed_m_s: number[];
+            /** T S */
+            t_s: number[];
+            /** Why */
+            why: string[];
+        };
+        /**
          * Braking
          * @description stop_j: of one stop from top speed; hardest_m_s2: before a wheel lifts or slides.
          */
@@ -6319,6 +6698,18 @@ export interface components {
             held_by: string[];
             /** Speed M S */
             speed_m_s: number[];
+        };
+        /**
+         * Held
+         * @description One choke: how long of the standing start it holds (share of its time), and its levers.
+         */
+        ninebolt__services__choke__Held: {
+            /** Choke */
+            choke: string;
+            /** Levers */
+            levers: components["schemas"]["Lever"][];
+            /** Share */
+            share: number;
         };
     };
     responses: never;
@@ -7260,6 +7651,48 @@ export interface operations {
             };
         };
     };
+    get_fair_api_builds__build_id__fair_get: {
+        parameters: {
+            query: {
+                other: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fair"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     find_fault_api_builds__build_id__finder_post: {
         parameters: {
             query?: never;
@@ -7820,6 +8253,95 @@ export interface operations {
             };
         };
     };
+    get_held_api_builds__build_id__logs__log_id__held_get: {
+        parameters: {
+            query?: {
+                launch?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeldView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_trace_api_builds__build_id__logs__log_id__trace_get: {
+        parameters: {
+            query?: {
+                axis?: "time" | "distance";
+                start?: number | null;
+                end?: number | null;
+                points?: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceWindow"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     sign_api_builds__build_id__marks__bolt__post: {
         parameters: {
             query?: {
@@ -7934,6 +8456,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_over_api_builds__build_id__over_get: {
+        parameters: {
+            query: {
+                logs: string[];
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Over"];
                 };
             };
             /** @description Not Found */
@@ -11143,6 +11707,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Measured"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    video_api_sums_video_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VideoIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Evidence"];
                 };
             };
             /** @description Not Found */

@@ -21,6 +21,7 @@ from ninebolt.api import (
     routes_reference,
     routes_rides,
     routes_shelf,
+    routes_traces,
 )
 from ninebolt.api.answers import Application
 from ninebolt.api.gate import Gate
@@ -60,9 +61,11 @@ def make_app(
         routes_reference,
         routes_link,
         routes_prove,
+        routes_traces,
     ):
         app.include_router(module.router)
     app.include_router(routes_prove.sums)
+    app.include_router(routes_traces.sums)
     app.add_middleware(Gate)
     _serve(app, front_end)
     return app

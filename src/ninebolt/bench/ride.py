@@ -17,6 +17,7 @@ from ninebolt.core.simulate.run import Run, Stop, run
 from ninebolt.errors import InputError
 from ninebolt.formats.gpx import write_gpx
 from ninebolt.formats.ride_csv import write_ride
+from ninebolt.units import RPM_PER_RAD_S
 
 GPS_HZ = 10.0
 GPS_NOISE_M_S = 0.06
@@ -89,6 +90,9 @@ def _controller(build: Build, done: Run, until: float, noise: np.random.Generato
     columns = {"t_s": c["t_s"]}
     columns |= {k: c[k] + noise.normal(0.0, s, n) for k, s in spread.items()}
     columns["speed_m_s"] = np.maximum(columns["speed_m_s"], 0.0)
+    turns = done.case.ratio / done.case.radius_m * RPM_PER_RAD_S
+    columns["rpm"] = np.maximum(c["speed_m_s"] * turns + noise.normal(0.0, 4.0, n), 0.0)
+    columns["throttle"] = (c["phase_a"] > 0.0).astype(np.float64)
     return Ride(f"{build.name} controller (simulated)", columns)
 
 

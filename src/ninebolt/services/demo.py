@@ -19,6 +19,7 @@ CHANGED = {"brakka-96": ("Two teeth fewer behind", {"path": "gear.rear_teeth", "
 # Looked through again after that change.
 AGAIN = {"brakka-96": ("donor", "pack", "guard", "drive")}
 RIDDEN = {"moss-84": 7, "brakka-96": 7}
+LOGGED = ("brakka-96",)  # with the controller's own log beside the satellites'
 
 
 FILLED = "demo:filled"
@@ -48,7 +49,11 @@ def fill_demo(house: House) -> int:
             table.insert_build(db, key, doc["name"], doc, house.now(), MADE)
         put_preference(db, FILLED, False)
     for key, seed in RIDDEN.items():
-        gps, _ = ride(DEMOS[key](), seed, [])
+        gps, controller = ride(DEMOS[key](), seed, [])
+        if key in LOGGED:
+            rides.import_log(
+                house, key, f"{key}-simulated-controller.csv", write_ride(controller), None
+            )
         rides.import_log(house, key, f"{key}-simulated-gps.csv", write_ride(gps), None)
     for key, bolts in SIGNED.items():
         for bolt in bolts:

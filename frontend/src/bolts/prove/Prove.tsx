@@ -12,12 +12,15 @@ import { Plot } from '../../ui/Plot'
 import { Missing, Workbench } from '../../ui/Workbench'
 import type { GateState } from '../../api/prove'
 import { Tabs } from '../../ui/Tabs'
+import { Film, SameTune } from './FairFilm'
 import { Finder } from './Finder'
 import { Gates } from './Gates'
 import { ImportLog } from './ImportLog'
 import { Learn } from './Learn'
+import { OverRuns } from './OverRuns'
 import { Ride } from './Ride'
 import { Sessions } from './Sessions'
+import { Traces } from './Traces'
 
 type P = NonNullable<Drawings['prove']>
 
@@ -55,11 +58,19 @@ function Below({ d }: { d: P }) {
       label="Behind the run"
       tabs={[
         { key: 'splits', label: 'Splits and logs', body: <Under d={d} /> },
+        { key: 'traces', label: 'Traces', body: <Traces /> },
+        { key: 'over', label: 'Run on run', body: <OverRuns /> },
         { key: 'gates', label: 'First power', body: <Gates gates={d.gates as GateState[]} /> },
         { key: 'ride', label: 'Ride it?', body: <Ride /> },
         { key: 'finder', label: 'Find a fault', body: <Finder symptoms={d.symptoms} /> },
-        { key: 'learn', label: 'Learn from runs', body: <Learn /> },
-        { key: 'sessions', label: 'Compare setups', body: <Sessions /> },
+        { key: 'learn', label: 'Learn', body: <Learn /> },
+        { key: 'sessions', label: 'Compare setups', body: (
+            <>
+              <Sessions />
+              <SameTune />
+              <Film />
+            </>
+          ) },
       ]}
     />
   )

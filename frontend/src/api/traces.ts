@@ -1,0 +1,47 @@
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
+import { http, ok } from './client'
+import type { components } from './schema'
+
+type S = components['schemas']
+export type Window = S['TraceWindow']
+export type HeldView = S['HeldView']
+export type Over = S['Over']
+export type Fair = S['Fair']
+export type Evidence = S['Evidence']
+export type Axis = 'time' | 'distance'
+
+export const useTrace = (id: string, log: string, axis: Axis, span: [number, number] | null) =>
+  useQuery({
+    queryKey: ['trace', id, log, axis, span],
+    enabled: log !== '',
+    staleTime: 60_000,
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      ok(http.GET('/api/builds/{build_id}/logs/{log_id}/trace', { params: { path: { build_id: id, log_id: log }, query: { axis, points: 700, ...(span ? { start: span[0], end: span[1] } : {}) } } })) as Promise<Window>,
+  })
+
+export const useHeld = (id: string, log: string, version: string) =>
+  useQuery({
+    queryKey: ['held', id, log, version],
+    enabled: log !== '',
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/logs/{log_id}/held', { params: { path: { build_id: id, log_id: log } } })) as Promise<HeldView>,
+  })
+
+export const useOver = (id: string, logs: string[]) =>
+  useQuery({
+    queryKey: ['over', id, logs],
+    enabled: logs.length > 1,
+    placeholderData: keepPreviousData,
+    retry: 0,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/over', { params: { path: { build_id: id }, query: { logs } } })) as Promise<Over>,
+  })
+
+export const useFair = (id: string, other: string, version: string) =>
+  useQuery({
+    queryKey: ['fair', id, other, version],
+    enabled: other !== '',
+    retry: 0,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/fair', { params: { path: { build_id: id }, query: { other } } })) as Promise<Fair>,
+  })
+
+export const useFilm = () => useMutation<Evidence, Error, S['VideoIn']>({ mutationFn: (body) => ok(http.POST('/api/sums/video', { body })) as Promise<Evidence> })

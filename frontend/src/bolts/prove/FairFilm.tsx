@@ -1,0 +1,104 @@
+import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { problemText, useCards } from '../../api/hooks'
+import { useFair, useFilm } from '../../api/traces'
+import { plainNumber, show } from '../../lib/units'
+import { Act, Severity, Trouble } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { Rows } from '../../ui/Rows'
+
+/** Is it the same tune? */
+export function SameTune() {
+  const { bench, prefs } = useWorkshop()
+  const cards = (useCards().data ?? []).filter((c) => c.id !== bench.id && !c.archived)
+  const [other, setOther] = useState('')
+  const query = useFair(bench.id, other, bench.version)
+  const f = other ? query.data : undefined
+  const said = (v: number | null, quantity: string) => (v === null ? 'not known' : show(v, quantity, prefs, 4).text)
+  return (
+    <Box mt="5">
+      <Text textStyle="title" fontSize="17px">
+        The same tune?
+      </Text>
+      <NativeSelect.Root w="260px" mt="1">
+        <NativeSelect.Field aria-label="Against which build" value={other} onChange={(e) => setOther(e.target.value)}>
+          <option value="">against another build …</option>
+          {cards.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.name}
+            </option>
+          ))}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+      {query.error && other && <Trouble text={problemText(query.error)} />}
+      {f && (
+        <>
+          <Text fontWeight="600" mt="2">
+            {f.sentence} {f.equal} settings are alike.
+          </Text>
+          {f.rows.length > 0 && (
+            <Rows label="What differs" heads={['what', f.first, f.second, '', 'why']} left={[0, 3, 4]} rows={f.rows.map((r) => [r.label, said(r.first, r.quantity), said(r.second, r.quantity), r.kind, r.why])} />
+          )}
+        </>
+      )}
+    </Box>
+  )
+}
+
+/** A time from a film, with what its frames leave open. */
+export function Film() {
+  const [text, setText] = useState({ first: '', last: '', fps: '', slowed: '1', claim: '' })
+  const [read, setRead] = useState(true)
+  const film = useFilm()
+  const set = (key: keyof typeof text) => (e: React.ChangeEvent<HTMLInputElement>) => setText({ ...text, [key]: e.target.value })
+  const n = (t: string) => (t.trim() ? plainNumber(t) : null)
+  const first = n(text.first)
+  const last = n(text.last)
+  const go = () =>
+    film.mutate({
+      marks: [
+        { what: 'the start', at_s: first!, reading: 0, quantity: 'm_s' },
+        { what: 'the mark', at_s: last!, reading: read ? 1 : null, quantity: 'ratio' },
+      ],
+      fps: n(text.fps),
+      slowed: n(text.slowed) ?? 1,
+      claim_s: n(text.claim),
+    })
+  return (
+    <Box mt="5">
+      <Text textStyle="title" fontSize="17px">
+        A time from a film
+      </Text>
+      <Flex gap="3" wrap="wrap" align="flex-end" mt="1">
+        {(
+          [
+            ['first', 'it rolls at, s of film'],
+            ['last', 'at the mark, s of film'],
+            ['fps', 'frames a second'],
+            ['slowed', 'slowed by'],
+            ['claim', 'claimed, s'],
+          ] as const
+        ).map(([key, label]) => (
+          <Box key={key}>
+            <Text fontSize="14px">{label}</Text>
+            <Input aria-label={label} w="120px" inputMode="decimal" value={text[key]} onChange={set(key)} />
+          </Box>
+        ))}
+        <Act aria-pressed={read} onClick={() => setRead(!read)}>
+          {read ? 'The mark can be read' : 'The mark cannot be read'}
+        </Act>
+        <Act tone="choice" disabled={first === null || last === null || film.isPending} onClick={go}>
+          Take the time
+        </Act>
+      </Flex>
+      {film.error && <Trouble text={problemText(film.error)} />}
+      {film.data && (
+        <Flex gap="2" mt="2" role="status" align="center">
+          {film.data.claim === 'contradicted' && <Severity kind="caution" />}
+          <Text fontWeight="600">{film.data.sentence}</Text>
+        </Flex>
+      )}
+    </Box>
+  )
+}
