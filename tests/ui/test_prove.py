@@ -100,6 +100,7 @@ def test_every_tab_is_accessible_and_fits_a_phone(bench: Page, server: str, bolt
     bench.goto(f"{server}/build/moss-84/{bolt}")
     bench.wait_for_load_state("networkidle")
     bench.evaluate(AXE.read_text())
+    bench.get_by_role("tab").nth(5).wait_for()
     names = bench.get_by_role("tab").all_inner_texts()
     assert len(names) >= 6
     found = []
@@ -127,9 +128,7 @@ def test_a_log_is_looked_at_closely_and_laid_over_another(bench: Page, server: s
     strips = bench.get_by_role("img", name="Channels of the log")
     strips.focus()
     bench.keyboard.press("ArrowRight")
-    expect(strips).to_have_accessible_name(
-        re.compile(r"at .*speed .*pack volts 1.*V, line amps")
-    )
+    expect(strips).to_have_accessible_name(re.compile(r"at .*speed .*pack volts 1.*V, line amps"))
     expect(bench.get_by_text(re.compile("0.s to 25.s"))).to_be_visible()
     bench.get_by_role("button", name="Closer").click()
     expect(bench.get_by_text(re.compile("0.s to 25.s"))).to_have_count(0)
@@ -157,3 +156,26 @@ def test_a_time_from_a_film(bench: Page, server: str) -> None:
     bench.get_by_role("button", name="The mark can be read").click()
     bench.get_by_role("button", name="Take the time").click()
     expect(bench.get_by_text("Unverified: the mark")).to_be_visible()
+
+
+def test_a_dropped_connection_loses_no_run(bench: Page, server: str) -> None:
+    """Runs tapped while nothing is answered stay in the browser, over a reload, and are sent once."""
+    prove(bench, server, "Compare setups", "brakka-96")
+    bench.get_by_label("Setups, ; between them").fill("offline A; offline B")
+    bench.get_by_label("Called").fill("Dropped")
+    bench.get_by_role("button", name="Plan it").click()
+    bench.get_by_role("button", name=re.compile("Dropped")).click()
+    bench.route("**/trials", lambda route: route.abort())
+    for value in ("15.1", "15.3"):
+        bench.get_by_label("Value of the run").fill(value)
+        bench.get_by_role("button", name="Take the run").click()
+    expect(bench.get_by_text("2 runs are kept here, not sent yet")).to_be_visible()
+    bench.reload()
+    bench.get_by_role("tab", name="Compare setups").click()
+    bench.get_by_role("button", name=re.compile("Dropped")).click()
+    expect(bench.get_by_text("2 runs are kept here, not sent yet")).to_be_visible()
+    bench.unroute("**/trials")
+    expect(bench.get_by_text("kept here")).to_have_count(0)
+    runs = bench.get_by_role("table", name="Runs")
+    expect(runs.get_by_text("15.1")).to_have_count(1)
+    expect(runs.get_by_text("15.3")).to_have_count(1)

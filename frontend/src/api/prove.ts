@@ -1,6 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import type { components } from './schema'
-import { type Bench, http, ok, upload } from './client'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { keep, kept, sendKept, type Tap } from '../lib/kept'
+import { type Bench, http, ok, ProblemError, upload } from './client'
 
 type S = components['schemas']
 export type Hunt = S['Hunt']
@@ -49,7 +51,6 @@ export const useSessions = (id: string) =>
 
 export type SessionCall =
   | { do: 'plan'; name: string; protocol: string; setups: string[]; trials: number; spread: number; gap: number }
-  | { do: 'trial'; session: string; setup: string; value: number; soc: number | null; mass_kg: number | null; wind_m_s: number | null; note: string }
   | { do: 'discard'; session: string; number: number; why: string }
   | { do: 'felt'; session: string; setup: string }
   | { do: 'remove'; session: string }
@@ -65,13 +66,6 @@ export function useSessionCall(id: string) {
             http.POST('/api/builds/{build_id}/sessions', {
               params: { path },
               body: { name: c.name, protocol: c.protocol, setups: c.setups, trials: c.trials, spread: c.spread, gap: c.gap, masses: {} },
-            }),
-          )
-        case 'trial':
-          return ok(
-            http.POST('/api/builds/{build_id}/sessions/{session_id}/trials', {
-              params: { path: { ...path, session_id: c.session } },
-              body: { setup: c.setup, value: c.value, soc: c.soc, mass_kg: c.mass_kg, wind_m_s: c.wind_m_s, rider: '', note: c.note, discarded: '' },
             }),
           )
         case 'discard':
@@ -114,3 +108,68 @@ export const useRideGate = (id: string, key: string, gear: string[], second: boo
 
 export const useAcceptance = (id: string, key: string) =>
   useQuery({ queryKey: ['acceptance', id, key], queryFn: () => ok(http.GET('/api/builds/{build_id}/acceptance', { params: { path: { build_id: id } } })) })
+
+export interface TrialEntered {
+  session: string
+  setup: string
+  value: number
+  soc: number | null
+  mass_kg: number | null
+  wind_m_s: number | null
+  note: string
+}
+
+/** Runs taken at the strip: each is kept here first, then sent; what cannot be sent now goes when the connection is
+ * back. */
+export function useTaps(id: string) {
+  const client = useQueryClient()
+  const [waiting, setWaiting] = useState(() => kept(localStorage, id).length)
+  const [refused, setRefused] = useState('')
+  const busy = useRef(false)
+  const flush = useCallback(async () => {
+    if (busy.current) return
+    busy.current = true
+    try {
+      const said = await sendKept(localStorage, id, (tap) => sendTap(id, tap))
+      if (said.length) setRefused(said.join(' '))
+    } finally {
+      busy.current = false
+      setWaiting(kept(localStorage, id).length)
+      void client.invalidateQueries({ queryKey: ['sessions', id] })
+    }
+  }, [client, id])
+  useEffect(() => {
+    const again = () => void flush()
+    window.addEventListener('online', again)
+    const timer = waiting > 0 ? setInterval(again, 4000) : undefined
+    return () => {
+      window.removeEventListener('online', again)
+      clearInterval(timer)
+    }
+  }, [flush, waiting])
+  const take = (t: TrialEntered) => {
+    const { session, ...body } = t
+    const key = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2, 10)}`
+    keep(localStorage, id, { key, session, body: { ...body, rider: '', discarded: '', key } })
+    setRefused('')
+    setWaiting(kept(localStorage, id).length)
+    void flush()
+  }
+  return { take, waiting, refused, clear: () => setRefused('') }
+}
+
+async function sendTap(id: string, tap: Tap) {
+  try {
+    await ok(
+      http.POST('/api/builds/{build_id}/sessions/{session_id}/trials', {
+        params: { path: { build_id: id, session_id: tap.session } },
+        body: tap.body as S['TrialIn'],
+      }),
+    )
+    return 'taken' as const
+  } catch (error) {
+    // No code: nothing was answered. An unpaired browser is refused as a whole, not this tap.
+    const answered = error instanceof ProblemError && error.problem.code && error.problem.where !== 'cookie'
+    return answered ? { refused: error.message } : ('gone' as const)
+  }
+}

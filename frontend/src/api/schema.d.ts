@@ -1361,6 +1361,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * State
+         * @description Whether it listens in the network, where, and which browsers are paired.
+         */
+        get: operations["state_api_lan_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lan/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Code
+         * @description A code for one phone, good for two minutes.
+         */
+        post: operations["new_code_api_lan_code_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lan/devices/{device}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Revoke
+         * @description A paired browser is refused from now on.
+         */
+        delete: operations["revoke_api_lan_devices__device__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library-export/{kind}": {
         parameters: {
             query?: never;
@@ -3204,6 +3264,20 @@ export interface components {
             thrust_n: number;
         };
         /**
+         * Device
+         * @description A paired browser.
+         */
+        Device: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Paired At */
+            paired_at: string;
+            /** Seen S Ago */
+            seen_s_ago: number | null;
+        };
+        /**
          * Difference
          * @description Second setup against the first. diff: mean of the second minus the first's; low, high: its 95 % interval; p: as
          *     corrected where several are compared. share: diff over the first's mean. told: whether they are told apart.
@@ -4227,6 +4301,18 @@ export interface components {
             name: string;
         };
         /**
+         * LanState
+         * @description Whether the server also listens in the network, where, and to whom it answers there.
+         */
+        LanState: {
+            /** Address */
+            address: string;
+            /** Devices */
+            devices: components["schemas"]["Device"][];
+            /** On */
+            on: boolean;
+        };
+        /**
          * Launch
          * @description t0_s: when it left the line, in the log's time. u95_s: how sure that is.
          */
@@ -4676,6 +4762,20 @@ export interface components {
             type: string;
             /** Unread */
             unread: string;
+        };
+        /**
+         * Offer
+         * @description A code to be typed or photographed within so many seconds. qr: an SVG of the address.
+         */
+        Offer: {
+            /** Code */
+            code: string;
+            /** Qr */
+            qr: string;
+            /** Seconds */
+            seconds: number;
+            /** Url */
+            url: string;
         };
         /**
          * Option
@@ -6275,6 +6375,11 @@ export interface components {
             /** Front Teeth */
             front_teeth?: number | null;
             /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
              * Log Id
              * @default
              */
@@ -6318,6 +6423,11 @@ export interface components {
             discarded: string;
             /** Front Teeth */
             front_teeth?: number | null;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
             /** Mass Kg */
             mass_kg?: number | null;
             /**
@@ -9907,6 +10017,122 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    state_api_lan_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    new_code_api_lan_code_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    revoke_api_lan_devices__device__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanState"];
                 };
             };
             /** @description Not Found */

@@ -10,6 +10,7 @@ import { Act, Loading, Nothing, Severity, Trouble } from '../ui/atoms'
 import { FilePick } from '../ui/FilePick'
 import { Hex } from '../ui/Hex'
 import { Beside } from './Beside'
+import { Phones } from './Phones'
 import { HEADLINE, headlineLabel, opensWords } from '../ui/Strip'
 
 const MOST_BESIDE = 4
@@ -82,6 +83,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
       {stored.map((c) => (
         <BuildRow key={c.id} card={c} prefs={prefs} call={(x) => call.mutate(x)} busy={call.isPending} />
       ))}
+      <Phones />
     </Box>
   )
 }

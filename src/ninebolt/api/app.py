@@ -15,6 +15,7 @@ from ninebolt.api import (
     routes_brain,
     routes_builds,
     routes_drive,
+    routes_lan,
     routes_link,
     routes_packs,
     routes_prove,
@@ -31,12 +32,16 @@ from ninebolt.services.bench_line import PORT
 from ninebolt.services.connection import Connection
 from ninebolt.services.house import House
 from ninebolt.services.jobs import Jobs
+from ninebolt.services.pairing import Pairing
 
 FRONT_END = Path(__file__).resolve().parents[3] / "frontend" / "dist"
 
 
 def make_app(
-    house: House | None, front_end: Path = FRONT_END, bench_port: int = PORT
+    house: House | None,
+    front_end: Path = FRONT_END,
+    bench_port: int = PORT,
+    pairing: Pairing | None = None,
 ) -> Application:
     """house None: only good for reading the OpenAPI document."""
     app = Application(
@@ -62,11 +67,13 @@ def make_app(
         routes_link,
         routes_prove,
         routes_traces,
+        routes_lan,
     ):
         app.include_router(module.router)
     app.include_router(routes_prove.sums)
     app.include_router(routes_traces.sums)
-    app.add_middleware(Gate)
+    app.state.pairing = pairing or Pairing(house)
+    app.add_middleware(Gate, pairing=app.state.pairing)
     _serve(app, front_end)
     return app
 

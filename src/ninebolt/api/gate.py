@@ -1,4 +1,5 @@
-"""What reaches the application at all: this machine only, this origin only, bounded bodies."""
+"""What reaches the application at all: this machine only, and browsers paired by hand where the server also listens in
+the network; this origin only, bounded bodies."""
 
 from __future__ import annotations
 
@@ -6,6 +7,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from ninebolt.api.problems import problem
 from ninebolt.errors import InputError, TooLargeError
+from ninebolt.services.pairing import COOKIE, Pairing
 
 LOCAL = ("127.0.0.1", "localhost", "[::1]")
 SMALL = 9_000_000
@@ -38,6 +40,21 @@ HEADERS = (
 )
 
 
+OPEN = {
+    ("GET", "/pair"),
+    ("POST", "/api/lan/pair"),
+}  # all that an unpaired browser may ask from outside
+
+
+def _cookie(header: str, name: str) -> str:
+    """The value of one cookie, '' where there is none."""
+    for part in header.split(";"):
+        key, _, value = part.strip().partition("=")
+        if key == name:
+            return value.strip('"')
+    return ""
+
+
 def host_name(value: str) -> str:
     """Host without its port."""
     return value.rsplit(":", 1)[0] if not value.endswith("]") else value
@@ -46,8 +63,8 @@ def host_name(value: str) -> str:
 class Gate:
     """Checks Host always, Origin where something changes, and the size of bodies as they come."""
 
-    def __init__(self, app: ASGIApp) -> None:
-        self.app = app
+    def __init__(self, app: ASGIApp, pairing: Pairing | None = None) -> None:
+        self.app, self.pairing = app, pairing
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
@@ -58,7 +75,13 @@ class Gate:
             await problem(_no_path(scope["path"]), 404)(scope, receive, send)
             return
         headers = {k.decode("latin-1"): v.decode("latin-1") for k, v in scope["headers"]}
-        wrong = self._refuse(scope["method"], headers)
+        server = scope.get("server")
+        outside = server is not None and str(server[0]) not in (*LOCAL, "::1", "testserver")
+        wrong = (
+            self._refuse_outside(scope["method"], scope["path"], headers)
+            if outside
+            else self._refuse(scope["method"], headers)
+        )
         if wrong is not None:
             await problem(wrong, 403)(scope, receive, send)
             return
@@ -69,6 +92,36 @@ class Gate:
             return
         body = _Body(receive, send, scope, limit)
         await self.app(scope, body.receive, body.send)
+
+    def _refuse_outside(self, method: str, path: str, headers: dict[str, str]) -> InputError | None:
+        """From the network: the address that was given out, this origin, a paired browser."""
+        lan, host = self.pairing, headers.get("host", "")
+        if lan is None or not lan.address or host != lan.host:
+            return InputError(
+                "This server only answers on this machine.",
+                where="Host",
+                got=repr(host[:60]),
+                expected=", ".join(LOCAL),
+            )
+        if method not in ("GET", "HEAD") and headers.get("origin") != lan.address:
+            return InputError(
+                "A page of another site may not change anything here.",
+                where="Origin",
+                got=repr(headers.get("origin", "")[:60]),
+                expected=lan.address,
+            )
+        if (method, path) in OPEN:
+            return None
+        if path.startswith("/api/lan"):
+            return InputError("Phones are paired and revoked on the machine itself.", where=path)
+        cookie = _cookie(headers.get("cookie", ""), COOKIE)
+        if not lan.allows(cookie, headers.get("user-agent", "")):
+            return InputError(
+                "This browser is not paired.",
+                where="cookie",
+                todo="Ask for a code on the machine that runs the garage, and open the address that it shows.",
+            )
+        return None
 
     def _refuse(self, method: str, headers: dict[str, str]) -> InputError | None:
         host = headers.get("host", "")
@@ -93,7 +146,9 @@ class Gate:
 def _guarded(send: Send) -> Send:
     async def guarded(message: Message) -> None:
         if message["type"] == "http.response.start":
-            message = {**message, "headers": [*message.get("headers", ()), *HEADERS]}
+            own = list(message.get("headers", ()))
+            said = {k for k, _ in own}
+            message = {**message, "headers": [*own, *(h for h in HEADERS if h[0] not in said)]}
         await send(message)
 
     return guarded

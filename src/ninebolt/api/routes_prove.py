@@ -94,6 +94,7 @@ class TrialIn(Body):
     rear_teeth: Annotated[int | None, Field(ge=5, le=120)] = None
     note: Text = ""
     discarded: Text = ""
+    key: Annotated[str, Field(max_length=60)] = ""
 
     def plain(self) -> Trial:
         return Trial(**self.model_dump())

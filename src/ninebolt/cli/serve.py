@@ -8,6 +8,8 @@ import os
 import socket
 import sys
 import webbrowser
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from ninebolt.cli.common import house_at
@@ -16,8 +18,13 @@ from ninebolt.errors import InputError
 from ninebolt.services import bench_line
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.lock import holding
+from ninebolt.services.pairing import Pairing
 from ninebolt.store.database import session
 
+IN_THE_NETWORK = (
+    "Phones can be paired at {lan}. Everybody in this network can reach that address; only browsers that you pair "
+    "are answered, and what passes is not encrypted. Use a network of your own."
+)
 LOCAL = ("127.0.0.1", "localhost", "::1")
 
 
@@ -34,8 +41,13 @@ def act(args: argparse.Namespace) -> int:
             got=args.host,
             expected=LOCAL[0],
         )
-    with _listening(args.host, args.port) as listener, holding(Path(args.data)):
+    with (
+        _listening(args.host, args.port) as listener,
+        _in_the_network(args.lan, listener.getsockname()[1]) as outside,
+        holding(Path(args.data)),
+    ):
         house = house_at(args)
+        lan = f"http://{':'.join(map(str, outside.getsockname()))}" if outside else ""
         compile_soon()
         if args.demo:
             fill_demo(house)
@@ -48,21 +60,53 @@ def act(args: argparse.Namespace) -> int:
                 if self.started:
                     _settle()
                     _say(address, args.open)
+                    if lan:
+                        print(f"{IN_THE_NETWORK.format(lan=lan)}", flush=True)
 
             async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
                 await super().shutdown(sockets)
                 house.cards.save()
 
-        config = uvicorn.Config(make_app(house, bench_port=args.bench_port), log_level="warning")
+        app = make_app(house, bench_port=args.bench_port, pairing=Pairing(house, lan))
+        config = uvicorn.Config(app, log_level="warning")
         # A connection held open spares every request the tidying that follows the last one closed.
         bench = bench_line.start(args.bench_port) if args.bench else None
         try:
             with session(house.path):
-                Server(config).run(sockets=[listener])
+                Server(config).run(sockets=[listener, *([outside] if outside else [])])
         finally:
             if bench is not None and bench.stdin is not None:
                 bench.stdin.close()  # it ends with its input
     return 0
+
+
+@contextmanager
+def _in_the_network(asked: str | None, port: int) -> Iterator[socket.socket | None]:
+    """A socket on this machine's address in its network, where --lan was said. Raises InputError without one."""
+    if asked is None:
+        yield None
+        return
+    address = asked or _own_address()
+    if address in LOCAL or address in ("", "0.0.0.0", "::"):
+        raise InputError(
+            "This is no address in a network.",
+            where="--lan",
+            got=address or "no network",
+            expected="this machine's own, such as 192.168.4.2",
+            todo="Join a network, or name the address: --lan 192.168.4.2",
+        )
+    with _listening(address, port) as made:
+        yield made
+
+
+def _own_address() -> str:
+    """The address from which the network would be reached; '' without one. Nothing is sent."""
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe:
+        try:
+            probe.connect(("192.0.2.1", 9))  # RFC 5737, for documentation: nobody is there
+            return str(probe.getsockname()[0])
+        except OSError:
+            return ""
 
 
 def _settle() -> None:
@@ -104,6 +148,13 @@ def options(p: argparse.ArgumentParser) -> None:
     """What the verb takes."""
     p.add_argument("--host", default=LOCAL[0])
     p.add_argument("--port", type=int, default=8790)
+    p.add_argument(
+        "--lan",
+        nargs="?",
+        const="",
+        metavar="ADDRESS",
+        help="also for phones in this network that are paired by hand; off by default",
+    )
     p.add_argument("--data", default="data")
     p.add_argument("--demo", action="store_true", help="with the demo garage, if it is empty")
     p.add_argument("--bench", action="store_true", help="with a live bench bike beside it")

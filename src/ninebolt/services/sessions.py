@@ -105,18 +105,20 @@ def add_trial(house: House, build_id: str, session_id: str, trial: Trial) -> Ses
             "The bike is in quarantine: no runs are taken.", got=build.prove.quarantine,
             todo="Have it looked at, ride slowly, then lift the quarantine in Prove.",
         )  # fmt: skip
-    with opened(house.path) as db:
-        row = get_session(db, build_id, session_id)
-    if trial.setup not in row.doc["setups"]:
-        raise InputError("This setup is not of this session.", where="setup", got=trial.setup[:60],
-                         expected=", ".join(row.doc["setups"]))  # fmt: skip
     if not trial.value > 0:
         raise InputError("A trial's value is above 0.", where="value", got=f"{trial.value:g}")
-    if len(row.doc["trials"]) >= MOST_TRIALS:
-        raise InputError("This session is full.", got=str(MOST_TRIALS), todo="Begin another.")
-    doc = {**row.doc, "trials": [*row.doc["trials"], asdict(trial)]}
-    row = dataclasses.replace(row, doc=doc)
-    _keep(house, row)
+    with opened(house.path) as db, transaction(db):  # two phones may tap at once
+        row = get_session(db, build_id, session_id)
+        if trial.key and trial.key in {t.get("key") for t in row.doc["trials"]}:
+            return _view(build, row)  # it came before, and the answer was lost
+        if trial.setup not in row.doc["setups"]:
+            raise InputError("This setup is not of this session.", where="setup", got=trial.setup[:60],
+                             expected=", ".join(row.doc["setups"]))  # fmt: skip
+        if len(row.doc["trials"]) >= MOST_TRIALS:
+            raise InputError("This session is full.", got=str(MOST_TRIALS), todo="Begin another.")
+        doc = {**row.doc, "trials": [*row.doc["trials"], asdict(trial)]}
+        row = dataclasses.replace(row, doc=doc)
+        put_session(db, row, house.now())
     return _view(build, row)
 
 

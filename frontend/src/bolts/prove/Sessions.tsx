@@ -1,7 +1,7 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
-import { judgeFile, type SessionView, useSessionCall, useSessions, type Verdict } from '../../api/prove'
+import { judgeFile, type SessionView, useSessionCall, useSessions, useTaps, type Verdict } from '../../api/prove'
 import { plainNumber } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -95,6 +95,7 @@ function Plan() {
 function One({ s }: { s: SessionView }) {
   const { bench } = useWorkshop()
   const call = useSessionCall(bench.id)
+  const taps = useTaps(bench.id)
   const [value, setValue] = useState('')
   const [soc, setSoc] = useState('')
   const [mass, setMass] = useState('')
@@ -105,16 +106,10 @@ function One({ s }: { s: SessionView }) {
   const setup = own || turn
   const take = () => {
     const pct = plainNumber(soc)
-    call.mutate(
-      { do: 'trial', session: s.id, setup, value: plainNumber(value)!, soc: pct === null ? null : pct / 100, mass_kg: plainNumber(mass), wind_m_s: plainNumber(wind), note },
-      {
-        onSuccess: () => {
-          setValue('')
-          setNote('')
-          setOwn('')
-        },
-      },
-    )
+    taps.take({ session: s.id, setup, value: plainNumber(value)!, soc: pct === null ? null : pct / 100, mass_kg: plainNumber(mass), wind_m_s: plainNumber(wind), note })
+    setValue('')
+    setNote('')
+    setOwn('')
   }
   return (
     <Box>
@@ -166,6 +161,16 @@ function One({ s }: { s: SessionView }) {
           </Act>
         </Flex>
         {call.error && <Trouble text={problemText(call.error)} />}
+        {taps.waiting > 0 && (
+          <Text role="status" mt="2" fontWeight="600" color="choice">
+            {taps.waiting} {taps.waiting === 1 ? 'run is' : 'runs are'} kept here, not sent yet. Sent when the connection is back.
+          </Text>
+        )}
+        {taps.refused && (
+          <Trouble text={taps.refused}>
+            <Act onClick={taps.clear}>Close</Act>
+          </Trouble>
+        )}
       </Box>
       {s.problem && <Text mt="2">{s.problem}</Text>}
       {s.verdict && <Shown v={s.verdict} />}

@@ -51,6 +51,7 @@ class Trial:
     note: str = ""
     discarded: str = ""
     log_id: str = ""
+    key: str = ""  # the tap's own: sent twice, it counts once
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,0 +1,45 @@
+import { describe, expect, it } from 'vitest'
+import { keep, kept, sendKept, type Tap } from './kept'
+
+function store() {
+  const held = new Map<string, string>()
+  return { getItem: (k: string) => held.get(k) ?? null, setItem: (k: string, v: string) => void held.set(k, v) }
+}
+const tap = (key: string): Tap => ({ key, session: 's', body: { value: 4 } })
+
+describe('taps that are kept until they are sent', () => {
+  it('go in their order and leave nothing behind', async () => {
+    const s = store()
+    keep(s, 'b', tap('1'))
+    keep(s, 'b', tap('2'))
+    const seen: string[] = []
+    expect(await sendKept(s, 'b', async (t) => (seen.push(t.key), 'taken'))).toEqual([])
+    expect(seen).toEqual(['1', '2'])
+    expect(kept(s, 'b')).toEqual([])
+  })
+  it('stay, with those behind them, while the connection is gone', async () => {
+    const s = store()
+    for (const k of ['1', '2', '3']) keep(s, 'b', tap(k))
+    await sendKept(s, 'b', async (t) => (t.key === '2' ? 'gone' : 'taken'))
+    expect(kept(s, 'b').map((t) => t.key)).toEqual(['2', '3'])
+  })
+  it('that are refused go, and are said', async () => {
+    const s = store()
+    keep(s, 'b', tap('1'))
+    expect(await sendKept(s, 'b', async () => ({ refused: 'quarantine' }))).toEqual(['quarantine'])
+    expect(kept(s, 'b')).toEqual([])
+  })
+  it('made while others are sent are not lost', async () => {
+    const s = store()
+    keep(s, 'b', tap('1'))
+    await sendKept(s, 'b', async () => (keep(s, 'b', tap('late')), 'taken'))
+    expect(kept(s, 'b').map((t) => t.key)).toEqual(['late'])
+  })
+  it('are none where the store holds rubbish', () => {
+    const s = store()
+    s.setItem('taps:b', '{"x":')
+    expect(kept(s, 'b')).toEqual([])
+    s.setItem('taps:b', '[1,null,{"key":"a","session":"s","body":{}}]')
+    expect(kept(s, 'b')).toHaveLength(1)
+  })
+})
