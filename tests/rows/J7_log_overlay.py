@@ -144,3 +144,65 @@ def test_dangerous_the_same_run_twice_names_no_winner(bike: Outside) -> None:
         runs.append(imported(bike, name, run))
     found = over(bike, *runs)["losses"][0]
     assert "neither is ahead" in found["sentence"] and found["crossings"] == []
+
+
+def joined(bike: Outside, a: str, b: str) -> Any:
+    return bike.client.post(f"{bike.url}/logs/{a}/join", params={"other": b})
+
+
+def test_two_loggers_of_one_ride_come_onto_one_clock(bike: Outside) -> None:
+    """A controller that began 7.3 s earlier and logs rpm: its volts join the satellites' speed."""
+    run = ridden(bike, Truth(12.0))
+    own = run["t"] + 7.3
+    gps = imported(bike, "gps.csv", {"t": run["t"], "v": run["v"]})
+    ctl = imported(
+        bike,
+        "ctl.csv",
+        {"t": own - own[0], "rpm": np.roll(run["rpm"], 0), "bus": 84.0 - 0.2 * run["v"]},
+    )
+    shifted = {"t": np.arange(0.0, 31.3, 0.05)}
+    shifted["rpm"] = np.interp(shifted["t"] - 7.3, run["t"], run["rpm"])
+    shifted["bus"] = 84.0 - 0.2 * np.interp(shifted["t"] - 7.3, run["t"], run["v"])
+    late = imported(bike, "late.csv", shifted)
+    got = joined(bike, gps, late)
+    assert got.status_code == 201, got.text
+    name = next(x["name"] for x in bike.client.get(f"{bike.url}/logs").json() if "+" in x["name"])
+    log = next(x["id"] for x in bike.client.get(f"{bike.url}/logs").json() if x["name"] == name)
+    seen = bike.client.get(f"{bike.url}/logs/{log}/trace", params={"points": 400}).json()
+    cols = {c["key"]: np.array(c["hi"], dtype=float) for c in seen["channels"]}
+    assert {"speed_m_s", "rpm", "bus_v"} <= cols.keys()
+    assert np.nanmax(np.abs(cols["bus_v"] - (84.0 - 0.2 * cols["speed_m_s"]))) < 0.15
+    assert ctl != late
+
+
+def test_dangerous_logs_of_two_rides_are_not_joined(bike: Outside) -> None:
+    a = imported(bike, "a.csv", ridden(bike, Truth(4.0, 30.0, 6.0)))
+    t = np.arange(0.0, 60.0, 0.05)
+    other = {
+        "t": t,
+        "v": np.maximum(0.0, np.where(t > 5, 8.0 + 7.5 * np.sin(t * 1.3), 0.0)),
+        "bus": t * 0 + 80.0,
+    }
+    b = imported(bike, "b.csv", other)
+    got = joined(bike, a, b)
+    assert got.status_code == 422 and "not one ride" in got.json()["message"]
+    assert joined(bike, a, a).status_code == 422
+    assert joined(bike, a, "gone").status_code == 404
+
+
+def test_frames_of_a_bus_ask_for_their_meaning(bike: Outside) -> None:
+    """Without a DBC they are not stored; with it they are a log with its columns."""
+    speeds = [round(max(0.0, 0.05 * (k - 200)) * 360) for k in range(700)]
+    lines = [
+        f"({1.7e9 + 0.02 * k:.6f}) can0 123#{v.to_bytes(2, 'little').hex()}000000000000"
+        for k, v in enumerate(speeds)
+    ]
+    frames = "\n".join(lines).encode()
+    files = {"file": ("bus.log", frames)}
+    asked = bike.client.post(f"{bike.url}/logs/preview", files=files).json()
+    assert asked["kind"] == "candump" and "stands in a DBC" in asked["error"]
+    assert bike.client.post(f"{bike.url}/logs", files=files).status_code == 422
+    dbc = 'VERSION ""\nBU_: X\nBO_ 291 M: 8 X\n SG_ speed : 0|16@1+ (0.01,0) [0|655] "km/h" X\n'
+    got = bike.client.post(f"{bike.url}/logs", files=files, data={"dbc": dbc})
+    assert got.status_code == 201, got.text
+    assert bike.client.get(f"{bike.url}/logs").json()[0]["name"] == "bus.log"

@@ -222,7 +222,8 @@ export type BenchCall =
   | { do: 'try' | 'keep' | 'drop' | 'undo' | 'redo' }
   | { do: 'sign' | 'unsign'; bolt: string }
   | { do: 'rename'; name: string }
-  | { do: 'log'; file: File; mapping?: string }
+  | { do: 'log'; file: File; mapping?: string; dbc?: string }
+  | { do: 'join'; first: string; second: string }
   | { do: 'outline'; file: File; bay: number | null }
   | { do: 'unlog' | 'relog'; logId: string }
 
@@ -255,7 +256,9 @@ function send(id: string, bolt: string, version: string | null, call: BenchCall)
     case 'rename':
       return benchOf(http.PATCH('/api/builds/{build_id}', { params, body: { name: call.name } }))
     case 'log':
-      return upload<Bench>(`/api/builds/${id}/logs?bolt=${bolt}`, call.file, call.mapping ? { mapping: call.mapping } : {})
+      return upload<Bench>(`/api/builds/${id}/logs?bolt=${bolt}`, call.file, { ...(call.mapping ? { mapping: call.mapping } : {}), ...(call.dbc ? { dbc: call.dbc } : {}) })
+    case 'join':
+      return benchOf(http.POST('/api/builds/{build_id}/logs/{log_id}/join', { params: { path: { ...params.path, log_id: call.first }, query: { ...params.query, other: call.second } } }))
     case 'outline':
       return upload<Bench>(`/api/builds/${id}/outline?bolt=${bolt}`, call.file, call.bay === null ? {} : { bay: String(call.bay) })
     case 'unlog':
@@ -288,7 +291,7 @@ export function useBenchCall(id: string, bolt: string) {
       if (error instanceof ProblemError && error.problem.code === 'conflict') await client.invalidateQueries({ queryKey: ['bench', id] })
     },
     onSuccess: (_, call) => {
-      if (/log|undo|redo/.test(call.do)) void client.invalidateQueries({ queryKey: ['logs', id] })
+      if (/log|join|undo|redo/.test(call.do)) void client.invalidateQueries({ queryKey: ['logs', id] })
       void client.invalidateQueries({ queryKey: ['cards'] })
     },
   })

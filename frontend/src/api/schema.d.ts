@@ -591,7 +591,7 @@ export interface paths {
         put?: never;
         /**
          * Import Log
-         * @description Import a log and put it beside the prediction.
+         * @description Import a log and put it beside the prediction. dbc: the text of a DBC, for frames of a CAN bus.
          */
         post: operations["import_log_api_builds__build_id__logs_post"];
         delete?: never;
@@ -674,6 +674,26 @@ export interface paths {
         get: operations["get_held_api_builds__build_id__logs__log_id__held_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join Logs
+         * @description Two loggers of one ride as one more log, brought onto one clock by their speeds.
+         */
+        post: operations["join_logs_api_builds__build_id__logs__log_id__join_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2644,6 +2664,11 @@ export interface components {
         };
         /** Body_import_log_api_builds__build_id__logs_post */
         Body_import_log_api_builds__build_id__logs_post: {
+            /**
+             * Dbc
+             * @default
+             */
+            dbc: string;
             /** File */
             file: string;
             /**
@@ -2676,6 +2701,11 @@ export interface components {
         };
         /** Body_preview_log_api_builds__build_id__logs_preview_post */
         Body_preview_log_api_builds__build_id__logs_preview_post: {
+            /**
+             * Dbc
+             * @default
+             */
+            dbc: string;
             /** File */
             file: string;
             /**
@@ -8384,6 +8414,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeldView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    join_logs_api_builds__build_id__logs__log_id__join_post: {
+        parameters: {
+            query: {
+                other: string;
+                bolt?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The build as shown, with its assessment */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
                 };
             };
             /** @description Not Found */

@@ -28,12 +28,13 @@ def import_log(
     build_id: str,
     file: UploadFile,
     mapping: Annotated[str, Form()] = "",
+    dbc: Annotated[str, Form()] = "",
     bolt_shown: Shown = "",
 ) -> Response:
-    """Import a log and put it beside the prediction."""
+    """Import a log and put it beside the prediction. dbc: the text of a DBC, for frames of a CAN bus."""
     name = file.filename or "log.csv"
     return answer(
-        rides.import_log(house, build_id, name, file.file.read(), mapping_of(mapping)),
+        rides.import_log(house, build_id, name, file.file.read(), mapping_of(mapping), dbc),
         bolt_shown,
         201,
     )
@@ -41,11 +42,23 @@ def import_log(
 
 @router.post("/preview")
 def preview_log(
-    house: HouseDep, build_id: str, file: UploadFile, mapping: Annotated[str, Form()] = ""
+    house: HouseDep,
+    build_id: str,
+    file: UploadFile,
+    mapping: Annotated[str, Form()] = "",
+    dbc: Annotated[str, Form()] = "",
 ) -> LogPreview:
     """What a log looks like before it is imported; nothing is stored."""
     name = file.filename or "log.csv"
-    return rides.preview(house, build_id, name, file.file.read(), mapping_of(mapping))
+    return rides.preview(house, build_id, name, file.file.read(), mapping_of(mapping), dbc)
+
+
+@router.post("/{log_id}/join", status_code=201, response_model=None, responses={201: AS_BENCH})
+def join_logs(
+    house: HouseDep, build_id: str, log_id: str, other: str, bolt_shown: Shown = ""
+) -> Response:
+    """Two loggers of one ride as one more log, brought onto one clock by their speeds."""
+    return answer(rides.join(house, build_id, log_id, other).bench, bolt_shown, 201)
 
 
 @router.delete("/{log_id}", **BENCH)

@@ -151,23 +151,42 @@ def _lenient(cell: str, seen: Sniffed) -> float:
 def _quick(
     lines: list[str], places: list[tuple[Column, int]], seen: Sniffed
 ) -> dict[str, Floats] | None:
-    """All columns at once, where every row is whole and every cell a plain number; else None."""
+    """All columns at once, where every row is whole, needed cells are plain numbers and others may be blank; else
+    None."""
     if seen.decimal == ",":
         return None
-    try:
-        rows = np.loadtxt(
-            lines, delimiter=seen.separator, usecols=[i for _, i in places], ndmin=2, comments=None
-        )
-    except (ValueError, IndexError):
-        return None
-    times = rows[:, 0] * scale_of(places[0][0])[0] if len(rows) else rows[:, 0]
-    if len(rows) < 1 or not np.isfinite(rows).all() or (np.diff(times) <= 0).any():
+    rows = _numbers([x for x in lines if x.strip()], seen.separator, len(seen.header))
+    if rows is None or len(rows) < 1:
         return None
     out: dict[str, Floats] = {}
-    for k, (column, _) in enumerate(places):
+    for column, index in places:
         factor, zero = scale_of(column)
-        out[column.name] = rows[:, k] * factor + zero
-    return out
+        values = rows[:, index] * factor + zero
+        whole = np.isfinite(values).all()
+        if (column.name in NEEDED and not whole) or not np.isfinite(values).any():
+            return None
+        out[column.name] = values
+    return None if (np.diff(out["t_s"]) <= 0).any() else out
+
+
+def _numbers(lines: list[str], separator: str, width: int) -> Floats | None:
+    """The whole table of numbers, blanks as nan; None where a cell is a word or a row is not whole."""
+    if any(x.count(separator) != width - 1 for x in lines):
+        return None
+    text = separator.join(lines)
+    if separator == "\t":
+        text, separator = text.replace(",", "x").replace("\t", ","), ","
+    double = separator + separator
+    if double in text or text.startswith(separator) or text.endswith(separator):
+        for _ in range(2):
+            text = text.replace(double, f"{separator}nan{separator}")
+        text = ("nan" if text.startswith(separator) else "") + text
+        text += "nan" if text.endswith(separator) else ""
+    try:
+        flat = np.fromstring(text, dtype=np.float64, sep=separator)
+    except (ValueError, DeprecationWarning):
+        return None
+    return flat.reshape(-1, width) if flat.size == len(lines) * width else None
 
 
 def _row_by_row(

@@ -52,7 +52,8 @@ class Registers:
 
 
 READERS = (
-    FileReader("ride", "Ride log", (".csv", ".txt", ".tsv", ".gpx", ".nmea")),
+    FileReader("ride", "Ride log", (".csv", ".txt", ".tsv", ".gpx", ".nmea", ".log")),
+    FileReader("dbc", "Meaning of CAN frames", (".dbc",)),
     FileReader("cells", "Cell measurements", (".csv", ".txt")),
     FileReader("charge", "Charge log", (".csv", ".txt")),
     FileReader("outline", "Outline of a bay", (".dxf", ".svg")),

@@ -6,11 +6,13 @@ from dataclasses import asdict, dataclass
 from typing import Any
 
 from ninebolt.core.codec import clean_text
+from ninebolt.core.logs.align import aligned
 from ninebolt.core.logs.ride import RideReport, analyse
 from ninebolt.core.logs.trust import with_wheel
-from ninebolt.errors import FormatError
+from ninebolt.errors import FormatError, InputError, NotFoundError
 from ninebolt.formats.bundle import MAX_LOG_NAME
-from ninebolt.formats.ride_csv import ALIASES
+from ninebolt.formats.candump import is_candump, to_table
+from ninebolt.formats.ride_csv import ALIASES, write_ride
 from ninebolt.formats.ride_log import kind_of, read_log
 from ninebolt.formats.table import Column, Sniffed, sniff
 from ninebolt.services import workshop
@@ -35,9 +37,19 @@ class LogPreview:
 
 
 def preview(
-    house: House, build_id: str, name: str, data: bytes, mapping: tuple[Column, ...] | None
+    house: House,
+    build_id: str,
+    name: str,
+    data: bytes,
+    mapping: tuple[Column, ...] | None,
+    dbc: str = "",
 ) -> LogPreview:
-    """Nothing is stored. Raises FormatError where the file is no log at all."""
+    """Nothing is stored. dbc: what frames of a CAN bus mean. Raises FormatError where the file is no log at all."""
+    if is_candump(data):
+        try:
+            data = to_table(data, name, dbc)
+        except FormatError as error:
+            return LogPreview(name, "candump", None, None, error.message())
     kind = kind_of(data, name)
     wheel = wheel_of(workshop.shown_build(house, build_id))
     if kind != "csv":
@@ -52,9 +64,17 @@ def preview(
 
 
 def import_log(
-    house: House, build_id: str, name: str, data: bytes, mapping: tuple[Column, ...] | None
+    house: House,
+    build_id: str,
+    name: str,
+    data: bytes,
+    mapping: tuple[Column, ...] | None,
+    dbc: str = "",
 ) -> Bench:
-    """Read once, store, show beside the prediction. Raises FormatError and stores nothing."""
+    """Read once, store, show beside the prediction. Frames of a CAN bus are stored as the table that they came to.
+    Raises FormatError and stores nothing."""
+    if is_candump(data):
+        data = to_table(data, name, dbc)
     stored: list[dict[str, Any]] = []
     seen = None
     name = clean_text(" ".join(name.split()), "name")[:MAX_LOG_NAME] or "log"
@@ -78,6 +98,29 @@ def import_log(
         [{"path": "prove.log_id", "value": log_id}, {"path": "prove.launch", "value": None}],
         f"Imported {name}",
     )
+
+
+@dataclass(frozen=True, slots=True)
+class Joined:
+    """bench: with the joined log chosen; sentence: how the clocks were brought together."""
+
+    bench: Bench
+    sentence: str
+
+
+def join(house: House, build_id: str, first: str, second: str) -> Joined:
+    """Two loggers of one ride as one more log, on the first's clock. Raises FormatError, NotFoundError."""
+    have = {x.id for x in logs(house, build_id)}
+    for log_id in (first, second):
+        if log_id not in have:
+            raise NotFoundError(f"This build has no log '{log_id[:40]}'.")
+    if first == second:
+        raise InputError("A log is joined with another one.", got=first[:40])
+    made = aligned(house.ride(first), house.ride(second))
+    name = clean_text(made.ride.name, "name")[:MAX_LOG_NAME]
+    names = list(made.ride.columns)
+    mapping = tuple(Column(n, n, "") for n in names if n in ALIASES)
+    return Joined(import_log(house, build_id, name, write_ride(made.ride), mapping), made.sentence)
 
 
 def logs(house: House, build_id: str) -> list[LogRow]:

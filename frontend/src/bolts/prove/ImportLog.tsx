@@ -5,6 +5,7 @@ import { problemText } from '../../api/hooks'
 import { show, unitsOf } from '../../lib/units'
 import { Act, Loading, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { FilePick } from '../../ui/FilePick'
 import { Plot } from '../../ui/Plot'
 import { paint } from '../../theme/paint'
 
@@ -33,10 +34,11 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
   const [mapping, setMapping] = useState<Column[] | null>(null)
   const [preview, setPreview] = useState<LogPreview | null>(null)
   const [problem, setProblem] = useState('')
+  const [dbc, setDbc] = useState('')
   const chosen = mapping ? JSON.stringify(mapping) : ''
   useEffect(() => {
     let gone = false
-    upload<LogPreview>(`/api/builds/${bench.id}/logs/preview`, file, chosen ? { mapping: chosen } : {})
+    upload<LogPreview>(`/api/builds/${bench.id}/logs/preview`, file, { ...(chosen ? { mapping: chosen } : {}), ...(dbc ? { dbc } : {}) })
       .then((p) => {
         if (gone) return
         setPreview(p)
@@ -46,13 +48,13 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
     return () => {
       gone = true
     }
-  }, [file, chosen, bench.id])
+  }, [file, chosen, dbc, bench.id])
   const columns: Column[] = mapping ?? preview?.sniffed?.mapping ?? []
   const assign = (name: string, column: string, unit: string) => {
     const rest = columns.filter((c) => c.name !== name)
     setMapping(column ? [...rest, { name, column, unit }] : rest)
   }
-  const keep = () => send({ do: 'log', file, ...(chosen ? { mapping: chosen } : {}) }, close)
+  const keep = () => send({ do: 'log', file, ...(chosen ? { mapping: chosen } : {}), ...(dbc ? { dbc } : {}) }, close)
   if (problem && !preview) {
     return (
       <Box p="4">
@@ -79,6 +81,7 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
       </Flex>
       {(problem || preview.error) && (
         <Trouble text={problem || preview.error}>
+          {preview.kind === 'candump' && <FilePick tone="choice" label="Give the DBC" name="DBC file" reads="dbc" pick={(f) => void f.text().then(setDbc)} />}
           {!r && !mapping && hasPlace && <Act onClick={() => setMapping(columns)}>Leave it out, read the positions</Act>}
         </Trouble>
       )}

@@ -21,7 +21,7 @@ type Span = [number, number]
 
 /** The chosen log, every channel over one axis: dragged along, zoomed, read at the cursor; and what held the bike. */
 export function Traces() {
-  const { bench, prefs } = useWorkshop()
+  const { bench, prefs, send, busy } = useWorkshop()
   const logs = useLogs(bench.id, stringAt(bench.doc, 'prove.log_id')).data ?? []
   const [picked, setPicked] = useState('')
   const log = logs.some((l) => l.id === picked) ? picked : stringAt(bench.doc, 'prove.log_id')
@@ -69,6 +69,27 @@ export function Traces() {
       </Flex>
       <Strips w={w} span={now} axis={axis} prefs={prefs} zoom={zoom} pan={pan} />
       <HeldRibbons log={log} />
+      {logs.length > 1 && (
+        <Flex gap="2" mt="4" align="center" wrap="wrap">
+          <Text>Another logger of the same ride:</Text>
+          <NativeSelect.Root w="260px">
+            <NativeSelect.Field aria-label="Join with" value="" disabled={busy} onChange={(e) => e.target.value && send({ do: 'join', first: log, second: e.target.value })}>
+              <option value="">join its columns …</option>
+              {logs
+                .filter((l) => l.id !== log)
+                .map((l) => (
+                  <option key={l.id} value={l.id}>
+                    {l.name}
+                  </option>
+                ))}
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
+          <Text fontSize="14px" color="ink-soft">
+            Brought onto one clock by their speeds; a new log is made.
+          </Text>
+        </Flex>
+      )}
     </Box>
   )
 }
