@@ -30,7 +30,7 @@ VIEWS = {
 TABS = {
     "tune-controller": "Controller",
     "prove-gates": "First power",
-    "prove-compare": "Compare setups",
+    "prove-compare": "Compare",
 }
 
 

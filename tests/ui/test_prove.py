@@ -33,7 +33,7 @@ def test_gates_are_entered_in_their_order(bench: Page, server: str) -> None:
 
 
 def test_a_fault_is_narrowed_down(bench: Page, server: str) -> None:
-    prove(bench, server, "Find a fault")
+    prove(bench, server, "Faults")
     bench.get_by_label("What it does").select_option("cuts out under load")
     expect(bench.get_by_text("Read next: Greatest minus least group")).to_be_visible()
     bench.get_by_label("Reading, V").fill("0.3")
@@ -42,7 +42,7 @@ def test_a_fault_is_narrowed_down(bench: Page, server: str) -> None:
 
 
 def test_a_comparison_is_planned_ridden_and_judged(bench: Page, server: str) -> None:
-    prove(bench, server, "Compare setups")
+    prove(bench, server, "Compare")
     bench.get_by_label("Setups, ; between them").fill("12 front; 13 front")
     bench.get_by_role("button", name="Plan it").click()
     expect(bench.get_by_text("trials of each show a gap")).to_be_visible()
@@ -143,7 +143,7 @@ def test_a_log_is_looked_at_closely_and_laid_over_another(bench: Page, server: s
 
 
 def test_a_time_from_a_film(bench: Page, server: str) -> None:
-    prove(bench, server, "Compare setups")
+    prove(bench, server, "Compare")
     for label, value in (
         ("it rolls at", "10"),
         ("at the mark", "14.2"),
@@ -160,7 +160,7 @@ def test_a_time_from_a_film(bench: Page, server: str) -> None:
 
 def test_a_dropped_connection_loses_no_run(bench: Page, server: str) -> None:
     """Runs tapped while nothing is answered stay in the browser, over a reload, and are sent once."""
-    prove(bench, server, "Compare setups", "brakka-96")
+    prove(bench, server, "Compare", "brakka-96")
     bench.get_by_label("Setups, ; between them").fill("offline A; offline B")
     bench.get_by_label("Called").fill("Dropped")
     bench.get_by_role("button", name="Plan it").click()
@@ -171,7 +171,7 @@ def test_a_dropped_connection_loses_no_run(bench: Page, server: str) -> None:
         bench.get_by_role("button", name="Take the run").click()
     expect(bench.get_by_text("2 runs are kept here, not sent yet")).to_be_visible()
     bench.reload()
-    bench.get_by_role("tab", name="Compare setups").click()
+    bench.get_by_role("tab", name="Compare").click()
     bench.get_by_role("button", name=re.compile("Dropped")).click()
     expect(bench.get_by_text("2 runs are kept here, not sent yet")).to_be_visible()
     bench.unroute("**/trials")

@@ -117,6 +117,7 @@ export interface TrialEntered {
   mass_kg: number | null
   wind_m_s: number | null
   note: string
+  log_id: string
 }
 
 /** Runs taken at the strip: each is kept here first, then sent; what cannot be sent now goes when the connection is

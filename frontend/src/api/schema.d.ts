@@ -216,6 +216,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Book
+         * @description Everything that was ridden, done and that happened, newest first; best results; what changed in between.
+         */
+        get: operations["get_book_api_builds__build_id__book_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/calibrate": {
         parameters: {
             query?: never;
@@ -963,6 +983,26 @@ export interface paths {
          * @description Which setup felt better; said beside what the numbers say.
          */
         post: operations["felt_better_api_builds__build_id__sessions__session_id__felt_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/sessions/{session_id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Session Report
+         * @description A session as a PDF that can be handed over, the raw files attached.
+         */
+        get: operations["session_report_api_builds__build_id__sessions__session_id__report_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2627,6 +2667,26 @@ export interface components {
             /** Unlike */
             unlike: components["schemas"]["Unlike"][];
         };
+        /**
+         * Best
+         * @description The best of a protocol with a setup. changed: what was kept in the build since the best before it.
+         */
+        Best: {
+            /** At */
+            at: string;
+            /** Changed */
+            changed: string[];
+            /** Protocol */
+            protocol: string;
+            /** Quantity */
+            quantity: string;
+            /** Runs */
+            runs: number;
+            /** Setup */
+            setup: string;
+            /** Value */
+            value: number;
+        };
         /** Body_add_profile_api_link_profiles_post */
         Body_add_profile_api_link_profiles_post: {
             /** File */
@@ -2785,6 +2845,24 @@ export interface components {
              * @enum {string}
              */
             state: "loose" | "snug" | "marked" | "broken" | "stopped" | "failed";
+        };
+        /**
+         * Book
+         * @description lines: as asked for, at most a thousand; found: how many there are.
+         */
+        Book: {
+            /** Bests */
+            bests: components["schemas"]["Best"][];
+            /** Found */
+            found: number;
+            /** Kinds */
+            kinds: string[];
+            /** Lines */
+            lines: components["schemas"]["ninebolt__services__book__Line"][];
+            /** Open Failures */
+            open_failures: string[];
+            /** Since */
+            since: components["schemas"]["Since"][];
         };
         /**
          * Box
@@ -4453,22 +4531,6 @@ export interface components {
             thrust_n: number[];
         };
         /**
-         * Line
-         * @description One line of the bill of materials. count: bodies of cells, else 1.
-         */
-        Line: {
-            /** Count */
-            count: number;
-            /** Kg */
-            kg: number | null;
-            /** Money */
-            money: number | null;
-            /** Name */
-            name: string;
-            /** What */
-            what: string;
-        };
-        /**
          * LineAdvice
          * @description The one line-amp number of the build: where it comes from, and its fix.
          */
@@ -5927,6 +5989,22 @@ export interface components {
             note: string;
         };
         /**
+         * Since
+         * @description How long ago some work was done. way_m, run_s: ridden since, by the book's own readings; None while unknown.
+         */
+        Since: {
+            /** At */
+            at: string;
+            /** Kind */
+            kind: string;
+            /** Run S */
+            run_s: number | null;
+            /** Way M */
+            way_m: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * Sniffed
          * @description What a file looks like before it is read. rows: the first few, as text.
          */
@@ -6398,6 +6476,11 @@ export interface components {
             /** Air C */
             air_c?: number | null;
             /**
+             * At
+             * @default
+             */
+            at: string;
+            /**
              * Discarded
              * @default
              */
@@ -6458,6 +6541,11 @@ export interface components {
              * @default
              */
             key: string;
+            /**
+             * Log Id
+             * @default
+             */
+            log_id: string;
             /** Mass Kg */
             mass_kg?: number | null;
             /**
@@ -6654,7 +6742,7 @@ export interface components {
          */
         Whole: {
             /** Bill */
-            bill: components["schemas"]["Line"][];
+            bill: components["schemas"]["ninebolt__services__propose__Line"][];
             /** Cautions */
             cautions: string[];
             /** Changes */
@@ -6840,6 +6928,24 @@ export interface components {
             speed_m_s: number[];
         };
         /**
+         * Line
+         * @description One line of the book. value: of a run, in the unit of its protocol (s or m/s).
+         */
+        ninebolt__services__book__Line: {
+            /** At */
+            at: string;
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            /** Quantity */
+            quantity: string;
+            /** Value */
+            value: number | null;
+            /** What */
+            what: string;
+        };
+        /**
          * Held
          * @description One choke: how long of the standing start it holds (share of its time), and its levers.
          */
@@ -6850,6 +6956,22 @@ export interface components {
             levers: components["schemas"]["Lever"][];
             /** Share */
             share: number;
+        };
+        /**
+         * Line
+         * @description One line of the bill of materials. count: bodies of cells, else 1.
+         */
+        ninebolt__services__propose__Line: {
+            /** Count */
+            count: number;
+            /** Kg */
+            kg: number | null;
+            /** Money */
+            money: number | null;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
         };
     };
     responses: never;
@@ -7379,6 +7501,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BandView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_book_api_builds__build_id__book_get: {
+        parameters: {
+            query?: {
+                text?: string;
+                kind?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Book"];
                 };
             };
             /** @description Not Found */
@@ -9106,6 +9271,47 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SessionView"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    session_report_api_builds__build_id__sessions__session_id__report_get: {
+        parameters: {
+            query?: {
+                paper?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

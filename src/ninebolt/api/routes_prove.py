@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response, UploadFile
 from pydantic import Field
 
 from ninebolt.api.answers import BENCH, answer
 from ninebolt.api.models import Body
-from ninebolt.api.routes_builds import HouseDep, Shown
+from ninebolt.api.routes_builds import HouseDep, Shown, file_response
 from ninebolt.core.bolts.prove.finder import Hunt
 from ninebolt.core.logs import claims
 from ninebolt.core.logs.claims import Cap, PowerGuess, RangeGuess
 from ninebolt.core.logs.session import PROTOCOLS, SessionVerdict, Trial
 from ninebolt.formats.trials_csv import read_trials
-from ninebolt.services import commission, riding, sessions, workshop
+from ninebolt.services import book, commission, reports, riding, sessions, workshop
+from ninebolt.services.book import Book
 from ninebolt.services.calibrate import Calibration, calibrate
 from ninebolt.services.riding import Accepted, ChargeEffect, RideGate
 from ninebolt.services.sessions import SessionView
@@ -95,6 +96,7 @@ class TrialIn(Body):
     note: Text = ""
     discarded: Text = ""
     key: Annotated[str, Field(max_length=60)] = ""
+    log_id: Annotated[str, Field(max_length=40)] = ""
 
     def plain(self) -> Trial:
         return Trial(**self.model_dump())
@@ -148,6 +150,26 @@ def felt_better(
 def remove_session(house: HouseDep, build_id: str, session_id: str) -> list[SessionView]:
     """Take a session out of the book."""
     return sessions.remove(house, build_id, session_id)
+
+
+@router.get("/sessions/{session_id}/report", response_class=Response)
+def session_report(
+    house: HouseDep, build_id: str, session_id: str, paper: Literal["a4", "letter"] = "a4"
+) -> Response:
+    """A session as a PDF that can be handed over, the raw files attached."""
+    name, data = reports.session_report(house, build_id, session_id, paper)
+    return file_response(data, "application/pdf", name)
+
+
+@router.get("/book")
+def get_book(
+    house: HouseDep,
+    build_id: str,
+    text: Annotated[str, Query(max_length=80)] = "",
+    kind: Annotated[str, Query(max_length=20)] = "",
+) -> Book:
+    """Everything that was ridden, done and that happened, newest first; best results; what changed in between."""
+    return book.book(house, build_id, text, kind)
 
 
 @router.post("/compare-file")

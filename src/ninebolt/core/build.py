@@ -104,6 +104,11 @@ class Tune:
     profiles: tuple[TuneProfile, ...] = many("Profiles", TuneProfile)
 
 
+BOOK_KINDS = (
+    "note", "re-torque", "chain", "brakes", "tyres", "rebuild", "cells", "incident", "failure",
+)  # fmt: skip
+
+
 @dataclass(frozen=True, slots=True)
 class GateEntry:
     """What was found at a gate of commissioning: a reading, or a yes or no; by whom and when."""
@@ -114,6 +119,18 @@ class GateEntry:
     note: str = text("Note")
     who: str = text("Who")
     at: str = text("When")
+
+
+@dataclass(frozen=True, slots=True)
+class BookEntry:
+    """Something that was done to the bike, or that happened to it."""
+
+    kind: str = choice("Kind", BOOK_KINDS)
+    at: str = text("When", help="a date, such as 2026-05-01")
+    what: str = text("What")
+    cause: str = text("Cause", help="of an incident or failure, once it is known")
+    odometer_m: Value = num("Odometer", lo=0, hi=1e9)
+    run_s: Value = num("Running time", lo=0, hi=1e8)
 
 
 @dataclass(frozen=True, slots=True)
@@ -128,6 +145,7 @@ class Prove:
     quarantine: str = text(
         "Not to be ridden because", help="after a fall or a failure, until it was inspected"
     )
+    book: tuple[BookEntry, ...] = many("Book", BookEntry, most=3000)
 
 
 @dataclass(frozen=True, slots=True)

@@ -29,6 +29,7 @@ from ninebolt.services import workshop
 from ninebolt.services.house import House
 from ninebolt.store.database import session as opened
 from ninebolt.store.database import transaction
+from ninebolt.store.rides import list_logs
 from ninebolt.store.sessions import (
     SessionRow,
     delete_session,
@@ -105,6 +106,7 @@ def add_trial(house: House, build_id: str, session_id: str, trial: Trial) -> Ses
             "The bike is in quarantine: no runs are taken.", got=build.prove.quarantine,
             todo="Have it looked at, ride slowly, then lift the quarantine in Prove.",
         )  # fmt: skip
+    _has_log(house, build_id, trial.log_id)
     if not trial.value > 0:
         raise InputError("A trial's value is above 0.", where="value", got=f"{trial.value:g}")
     with opened(house.path) as db, transaction(db):  # two phones may tap at once
@@ -116,10 +118,19 @@ def add_trial(house: House, build_id: str, session_id: str, trial: Trial) -> Ses
                              expected=", ".join(row.doc["setups"]))  # fmt: skip
         if len(row.doc["trials"]) >= MOST_TRIALS:
             raise InputError("This session is full.", got=str(MOST_TRIALS), todo="Begin another.")
-        doc = {**row.doc, "trials": [*row.doc["trials"], asdict(trial)]}
+        taken = {**asdict(trial), "at": house.now()}
+        doc = {**row.doc, "trials": [*row.doc["trials"], taken]}
         row = dataclasses.replace(row, doc=doc)
         put_session(db, row, house.now())
     return _view(build, row)
+
+
+def _has_log(house: House, build_id: str, log_id: str) -> None:
+    if not log_id:
+        return
+    with opened(house.path) as db:
+        if log_id not in {x.id for x in list_logs(db, build_id)}:
+            raise InputError("This build has no such log.", where="log", got=log_id[:40])
 
 
 def discard(house: House, build_id: str, session_id: str, number: int, why: str) -> SessionView:

@@ -12,6 +12,7 @@ import { Plot } from '../../ui/Plot'
 import { Missing, Workbench } from '../../ui/Workbench'
 import type { GateState } from '../../api/prove'
 import { Tabs } from '../../ui/Tabs'
+import { RunBook } from './Book'
 import { Film, SameTune } from './FairFilm'
 import { Finder } from './Finder'
 import { Gates } from './Gates'
@@ -57,20 +58,21 @@ function Below({ d }: { d: P }) {
     <Tabs
       label="Behind the run"
       tabs={[
-        { key: 'splits', label: 'Splits and logs', body: <Under d={d} /> },
+        { key: 'splits', label: 'Splits', body: <Under d={d} /> },
         { key: 'traces', label: 'Traces', body: <Traces /> },
         { key: 'over', label: 'Run on run', body: <OverRuns /> },
         { key: 'gates', label: 'First power', body: <Gates gates={d.gates as GateState[]} /> },
         { key: 'ride', label: 'Ride it?', body: <Ride /> },
-        { key: 'finder', label: 'Find a fault', body: <Finder symptoms={d.symptoms} /> },
+        { key: 'finder', label: 'Faults', body: <Finder symptoms={d.symptoms} /> },
         { key: 'learn', label: 'Learn', body: <Learn /> },
-        { key: 'sessions', label: 'Compare setups', body: (
+        { key: 'sessions', label: 'Compare', body: (
             <>
               <Sessions />
               <SameTune />
               <Film />
             </>
           ) },
+        { key: 'book', label: 'Run book', body: <RunBook /> },
       ]}
     />
   )

@@ -1,7 +1,8 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
-import { problemText } from '../../api/hooks'
+import { problemText, useLogs } from '../../api/hooks'
 import { judgeFile, type SessionView, useSessionCall, useSessions, useTaps, type Verdict } from '../../api/prove'
+import { stringAt } from '../../lib/path'
 import { plainNumber } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -101,13 +102,16 @@ function One({ s }: { s: SessionView }) {
   const [mass, setMass] = useState('')
   const [wind, setWind] = useState('')
   const [note, setNote] = useState('')
+  const [log, setLog] = useState('')
+  const logs = useLogs(bench.id, stringAt(bench.doc, 'prove.log_id')).data ?? []
   const turn = s.plan?.order[s.trials.filter((t) => !t.discarded).length] ?? s.setups[0]!
   const [own, setOwn] = useState('')
   const setup = own || turn
   const take = () => {
     const pct = plainNumber(soc)
-    taps.take({ session: s.id, setup, value: plainNumber(value)!, soc: pct === null ? null : pct / 100, mass_kg: plainNumber(mass), wind_m_s: plainNumber(wind), note })
+    taps.take({ session: s.id, setup, value: plainNumber(value)!, soc: pct === null ? null : pct / 100, mass_kg: plainNumber(mass), wind_m_s: plainNumber(wind), note, log_id: log })
     setValue('')
+    setLog('')
     setNote('')
     setOwn('')
   }
@@ -156,6 +160,22 @@ function One({ s }: { s: SessionView }) {
             Note
             <Input display="block" w="100%" value={note} onChange={(e) => setNote(e.target.value)} />
           </Text>
+          {logs.length > 0 && (
+            <Text as="label">
+              Its log
+              <NativeSelect.Root w="190px">
+                <NativeSelect.Field value={log} onChange={(e) => setLog(e.target.value)}>
+                  <option value="">none</option>
+                  {logs.map((l) => (
+                    <option key={l.id} value={l.id}>
+                      {l.name}
+                    </option>
+                  ))}
+                </NativeSelect.Field>
+                <NativeSelect.Indicator />
+              </NativeSelect.Root>
+            </Text>
+          )}
           <Act tone="choice" minH="56px" disabled={!plainNumber(value) || call.isPending} onClick={take}>
             Take the run
           </Act>
@@ -172,6 +192,14 @@ function One({ s }: { s: SessionView }) {
           </Trouble>
         )}
       </Box>
+      <Flex gap="3" mt="2" align="center" wrap="wrap">
+        <Act as="a" {...{ href: `/api/builds/${bench.id}/sessions/${s.id}/report`, download: '' }}>
+          Report (PDF)
+        </Act>
+        <Text fontSize="14px" color="ink-soft">
+          To hand over: setup, runs, statistics, traces, quality of the data; the raw files are inside.
+        </Text>
+      </Flex>
       {s.problem && <Text mt="2">{s.problem}</Text>}
       {s.verdict && <Shown v={s.verdict} />}
       {s.percents.map((p) => (

@@ -72,8 +72,8 @@ export function Traces() {
       {logs.length > 1 && (
         <Flex gap="2" mt="4" align="center" wrap="wrap">
           <Text>Another logger of the same ride:</Text>
-          <NativeSelect.Root w="260px">
-            <NativeSelect.Field aria-label="Join with" value="" disabled={busy} onChange={(e) => e.target.value && send({ do: 'join', first: log, second: e.target.value })}>
+          <NativeSelect.Root w="260px" disabled={busy}>
+            <NativeSelect.Field aria-label="Join with" value="" onChange={(e) => e.target.value && send({ do: 'join', first: log, second: e.target.value })}>
               <option value="">join its columns …</option>
               {logs
                 .filter((l) => l.id !== log)

@@ -137,11 +137,12 @@ def _difference(
     told = p < LEVEL
     better = "better" if (diff < 0) == less else "worse"
     span = f"{abs(diff) - half:.3g} to {abs(diff) + half:.3g}"
-    how = f"by {abs(diff):.3g} ({100 * abs(share):.1f} %), 95 % sure of {span}"
+    unit = "s" if less else "m/s"
+    how = f"by {abs(diff):.3g} {unit} ({100 * abs(share):.1f} %), 95 % sure of {span} {unit}"
     words = (
         f"{b.name} is {better} than {a.name} {how}; p = {p:.2g}."
         if told
-        else f"{b.name} and {a.name} are not told apart: {diff:+.3g}, anything from {diff - half:+.3g} to "
+        else f"{b.name} and {a.name} are not told apart: {diff:+.3g} {unit}, anything from {diff - half:+.3g} to "
         f"{diff + half:+.3g} is possible; p = {p:.2g}."
     )
     return Difference(a.name, b.name, diff, diff - half, diff + half, t, df, p, share, told, words)

@@ -52,6 +52,7 @@ class Trial:
     discarded: str = ""
     log_id: str = ""
     key: str = ""  # the tap's own: sent twice, it counts once
+    at: str = ""  # when it was taken in
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,0 +1,114 @@
+import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { useBook } from '../../api/traces'
+import { parseQuantity, show, usualUnit } from '../../lib/units'
+import { Act, Severity } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { Rows } from '../../ui/Rows'
+
+const WORK = ['note', 're-torque', 'chain', 'brakes', 'tyres', 'rebuild', 'cells', 'incident', 'failure']
+
+/** Everything that was ridden, done and that happened; searched, with what is due and what is best. */
+export function RunBook() {
+  const { bench, prefs } = useWorkshop()
+  const [text, setText] = useState('')
+  const [kind, setKind] = useState('')
+  const b = useBook(bench.id, text, kind, bench.version).data
+  if (!b) return <Text py="3">Looking through the book …</Text>
+  return (
+    <Flex direction="column" gap="4" py="3">
+      {b.open_failures.map((t) => (
+        <Flex key={t} gap="2" align="center">
+          <Severity kind="caution" size={20} />
+          <Text fontWeight="600">{t}</Text>
+        </Flex>
+      ))}
+      {b.bests.length > 0 && (
+        <Rows
+          label="Best runs"
+          heads={['protocol', 'setup', 'best', 'runs', 'on', 'changed before it']}
+          left={[0, 1, 4, 5]}
+          rows={b.bests.map((x) => [x.protocol, x.setup, show(x.value, x.quantity, prefs, 4).text, String(x.runs), x.at.slice(0, 10), x.changed.join('; ') || '–'])}
+        />
+      )}
+      <Rows
+        label="Since the work"
+        heads={['work', 'last', 'way since', 'time since', '']}
+        left={[0, 1, 4]}
+        rows={b.since.map((x) => [x.kind, x.at.slice(0, 10) || '–', x.way_m === null ? '–' : x.way_m < 1 ? 'none' : show(x.way_m, 'm', prefs, 3).text, x.run_s === null ? '–' : show(x.run_s, 's', prefs, 3).text, x.words])}
+      />
+      <Enter />
+      <Box>
+        <Flex gap="2" wrap="wrap" align="center" mb="2">
+          <Input aria-label="Search the book" placeholder="search" w="220px" value={text} onChange={(e) => setText(e.target.value)} />
+          <NativeSelect.Root w="180px">
+            <NativeSelect.Field aria-label="Kind of line" value={kind} onChange={(e) => setKind(e.target.value)}>
+              <option value="">all kinds</option>
+              {b.kinds.map((k) => (
+                <option key={k}>{k}</option>
+              ))}
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
+          <Text color="ink-soft" role="status">
+            {b.found} {b.found === 1 ? 'line' : 'lines'}
+          </Text>
+        </Flex>
+        <Rows label="The book" heads={['when', 'kind', 'what', 'value', 'note']} left={[0, 1, 2, 4]} rows={b.lines.slice(0, 200).map((x) => [x.at.slice(0, 16).replace('T', ' '), x.kind, x.what, x.value === null ? '' : show(x.value, x.quantity, prefs, 4).text, x.note])} />
+        {b.found > 200 && <Text color="ink-soft">The newest 200 are shown; search for the others.</Text>}
+      </Box>
+    </Flex>
+  )
+}
+
+/** A line by hand: work, an incident with its cause, an odometer reading. */
+function Enter() {
+  const { bench, prefs, change } = useWorkshop()
+  const [kind, setKind] = useState('re-torque')
+  const [what, setWhat] = useState('')
+  const [cause, setCause] = useState('')
+  const [way, setWay] = useState('')
+  const unit = usualUnit('m', 1e9, prefs)
+  const metres = way.trim() ? parseQuantity(way, 'm', unit) : null
+  const count = (bench.doc as { prove: { book: unknown[] } }).prove.book.length
+  const put = () => {
+    const odometer = metres?.ok ? { amount: metres.si, origin: 'measured', tolerance: 0.01 } : null
+    change([{ path: `prove.book.${count}`, value: { kind, at: new Date().toISOString().slice(0, 10), what: what.trim(), cause: cause.trim(), odometer_m: odometer } }], `Book: ${what.trim() || kind}`)
+    setWhat('')
+    setCause('')
+    setWay('')
+  }
+  return (
+    <Flex gap="2" wrap="wrap" align="end">
+      <Text as="label">
+        Write down
+        <NativeSelect.Root w="150px">
+          <NativeSelect.Field value={kind} onChange={(e) => setKind(e.target.value)}>
+            {WORK.map((k) => (
+              <option key={k}>{k}</option>
+            ))}
+          </NativeSelect.Field>
+          <NativeSelect.Indicator />
+        </NativeSelect.Root>
+      </Text>
+      <Text as="label" flex="1 1 180px">
+        What
+        <Input display="block" w="100%" value={what} onChange={(e) => setWhat(e.target.value)} />
+      </Text>
+      {(kind === 'incident' || kind === 'failure') && (
+        <Text as="label" flex="1 1 140px">
+          Cause, once known
+          <Input display="block" w="100%" value={cause} onChange={(e) => setCause(e.target.value)} />
+        </Text>
+      )}
+      <Text as="label">
+        Odometer, {unit.symbol}
+        <Input display="block" w="120px" inputMode="decimal" value={way} onChange={(e) => setWay(e.target.value)} />
+      </Text>
+      <Act tone="choice" disabled={!what.trim() || (metres !== null && !metres.ok)} onClick={put}>
+        Into the book
+      </Act>
+      {metres && !metres.ok && <Text role="alert">{metres.error}</Text>}
+    </Flex>
+  )
+}

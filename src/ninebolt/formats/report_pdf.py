@@ -1,0 +1,126 @@
+"""A test session on paper: what was compared, under what, every run, the statistics, traces, raw files attached."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ninebolt.formats.paper import MARGIN_MM, open_pdf, plain
+
+LINE_MM = 4.6
+TRACE_MM = 52.0
+
+
+@dataclass(frozen=True, slots=True)
+class Table:
+    """heads and rows of text; widths in shares of the page."""
+
+    heads: tuple[str, ...]
+    widths: tuple[float, ...]
+    rows: tuple[tuple[str, ...], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Trace:
+    """Speed over time of a run."""
+
+    name: str
+    t_s: Sequence[float]
+    speed: Sequence[float]
+
+
+@dataclass(frozen=True, slots=True)
+class Chapter:
+    """A heading with sentences, a table, or traces under it."""
+
+    title: str
+    words: tuple[str, ...] = ()
+    table: Table | None = None
+    traces: tuple[Trace, ...] = ()
+    unit: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Attached:
+    """A file inside the PDF, as it was."""
+
+    name: str
+    data: bytes
+
+
+def write_report(
+    title: str, chapters: Sequence[Chapter], files: Sequence[Attached], paper: str = "a4"
+) -> bytes:
+    """PDF. Raises InputError for an unknown paper."""
+    pdf, page_w, page_h = open_pdf(paper)
+    wide = page_w - 2 * MARGIN_MM
+    pdf.set_auto_page_break(True, MARGIN_MM + 4)
+    pdf.set_margins(MARGIN_MM, MARGIN_MM, MARGIN_MM)
+    pdf.add_page()
+    pdf.set_font("helvetica", "B", 15)
+    pdf.multi_cell(wide, 8, plain(title), new_x="LMARGIN", new_y="NEXT")
+    for chapter in chapters:
+        pdf.ln(2)
+        pdf.set_font("helvetica", "B", 11)
+        if pdf.get_y() > page_h - 40:
+            pdf.add_page()
+        pdf.multi_cell(wide, 6, plain(chapter.title), new_x="LMARGIN", new_y="NEXT")
+        pdf.set_font("helvetica", size=9)
+        for sentence in chapter.words:
+            pdf.multi_cell(wide, LINE_MM, plain(sentence), new_x="LMARGIN", new_y="NEXT")
+        if chapter.table is not None:
+            _table(pdf, chapter.table, wide)
+        if chapter.traces:
+            _traces(pdf, chapter, wide, page_h)
+    for file in files:
+        pdf.embed_file(bytes=file.data, basename=plain(file.name) or "file", desc="raw file")
+    return bytes(pdf.output())
+
+
+def _table(pdf, made: Table, wide: float) -> None:  # type: ignore[no-untyped-def]
+    for row, bold in [(made.heads, True), *((r, False) for r in made.rows)]:
+        pdf.set_font("helvetica", "B" if bold else "", 8)
+        for cell, share in zip(row, made.widths, strict=True):
+            text = plain(cell)
+            while text and pdf.get_string_width(text) > share * wide - 1.5:
+                text = text[:-1]
+            pdf.cell(share * wide, LINE_MM, text, border="B")
+        pdf.ln(LINE_MM)
+    pdf.set_font("helvetica", size=9)
+
+
+def _traces(pdf, chapter: Chapter, wide: float, page_h: float) -> None:  # type: ignore[no-untyped-def]
+    """All runs over one another; each by its own dashes and its name."""
+    if pdf.get_y() + TRACE_MM + 10 > page_h - MARGIN_MM:
+        pdf.add_page()
+    x0, y0 = MARGIN_MM + 10, pdf.get_y() + 2
+    w, h = wide - 14, TRACE_MM - 8
+    end = max((t.t_s[-1] for t in chapter.traces if len(t.t_s)), default=1.0) or 1.0
+    top = max((max(t.speed, default=0.0) for t in chapter.traces), default=1.0) or 1.0
+    pdf.set_line_width(0.2)
+    pdf.rect(x0, y0, w, h)
+    pdf.set_font("helvetica", size=7)
+    for k in range(5):
+        pdf.text(x0 + w * k / 4 - 2, y0 + h + 3, plain(f"{end * k / 4:.1f} s"))
+        pdf.text(
+            MARGIN_MM,
+            y0 + h * (1 - k / 4) + 1,
+            plain(f"{top * k / 4:.0f} {chapter.unit}" if k else "0"),
+        )
+    dashes = ((0.0, 0.0), (2.0, 1.0), (0.7, 0.7), (3.0, 1.0), (1.0, 2.0), (4.0, 2.0))
+    pdf.set_line_width(0.35)
+    for i, t in enumerate(chapter.traces[:6]):
+        dash, gap = dashes[i]
+        pdf.set_dash_pattern(dash, gap) if dash else pdf.set_dash_pattern()
+        step = max(1, len(t.t_s) // 240)
+        points = [
+            (x0 + w * a / end, y0 + h * (1 - b / top))
+            for a, b in zip(t.t_s[::step], t.speed[::step], strict=True)
+        ]
+        if len(points) > 1:
+            pdf.polyline(points)
+        pdf.line(x0 + 2, y0 + 3 + 3.2 * i, x0 + 12, y0 + 3 + 3.2 * i)
+        pdf.text(x0 + 14, y0 + 4 + 3.2 * i, plain(t.name)[:90])
+    pdf.set_dash_pattern()
+    pdf.set_y(y0 + h + 6)
+    pdf.set_font("helvetica", size=9)

@@ -1,0 +1,182 @@
+"""The run book over months: runs, work done, incidents, parameter writes and changes of the build, in one list."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from ninebolt.core.build import Build
+from ninebolt.core.logs.session import SPEEDS
+from ninebolt.services import workshop
+from ninebolt.services.house import House
+from ninebolt.services.settings import history as writings
+from ninebolt.store import builds as table
+from ninebolt.store import rides
+from ninebolt.store.database import session
+from ninebolt.store.sessions import SessionRow, list_sessions
+
+MOST = 1000
+WORK = ("re-torque", "chain", "brakes", "tyres", "rebuild", "cells")
+KINDS = ("run", "log", *WORK, "incident", "failure", "note", "parameters", "change")
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One line of the book. value: of a run, in the unit of its protocol (s or m/s)."""
+
+    at: str
+    kind: str
+    what: str
+    value: float | None
+    quantity: str
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
+class Best:
+    """The best of a protocol with a setup. changed: what was kept in the build since the best before it."""
+
+    protocol: str
+    setup: str
+    value: float
+    quantity: str
+    at: str
+    runs: int
+    changed: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Since:
+    """How long ago some work was done. way_m, run_s: ridden since, by the book's own readings; None while unknown."""
+
+    kind: str
+    at: str
+    way_m: float | None
+    run_s: float | None
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Book:
+    """lines: as asked for, at most a thousand; found: how many there are."""
+
+    lines: tuple[Line, ...]
+    found: int
+    bests: tuple[Best, ...]
+    since: tuple[Since, ...]
+    kinds: tuple[str, ...]
+    open_failures: tuple[str, ...]
+
+
+def book(house: House, build_id: str, text: str = "", kind: str = "") -> Book:
+    """text: words that must all occur; kind: one of KINDS, '' for all. Raises NotFoundError."""
+    build = workshop.shown_build(house, build_id)
+    with session(house.path) as db:
+        sessions = list_sessions(db, build_id)
+        logs = rides.list_logs(db, build_id)
+        revisions = table.revisions(db, build_id)
+    changes = [(r.at, r.reason or ", ".join(str(c["path"]) for c in r.changes)) for r in revisions]
+    lines = [
+        *(_runs(sessions)),
+        *(Line(x.imported_at, "log", x.name, None, "", "imported") for x in logs),
+        *(Line(_when(e.at), e.kind, e.what, None, "", e.cause) for e in build.prove.book),
+        *(Line(w.at, "parameters", w.kind, None, "", w.why) for w in writings(house, build_id)),
+        *(Line(at, "change", words, None, "", "") for at, words in changes if words),
+    ]
+    words = text.casefold().split()
+    found = [
+        x
+        for x in lines
+        if (not kind or x.kind == kind)
+        and all(w in f"{x.what} {x.note} {x.kind}".casefold() for w in words)
+    ]
+    found.sort(key=lambda x: x.at, reverse=True)
+    failures = tuple(
+        f"{e.what or e.kind}: cause not known"
+        for e in build.prove.book
+        if e.kind in ("incident", "failure") and not e.cause.strip()
+    )
+    return Book(
+        tuple(found[:MOST]), len(found), _bests(sessions, changes), _since(build), KINDS, failures
+    )
+
+
+def _when(said: str) -> str:
+    """A date as people write it, or as it stands; unread dates sort to the end."""
+    try:
+        made = datetime.fromisoformat(said.strip())
+    except ValueError:
+        return said.strip()
+    return (made if made.tzinfo else made.replace(tzinfo=UTC)).isoformat(timespec="milliseconds")
+
+
+def _runs(sessions: list[SessionRow]) -> list[Line]:
+    out = []
+    for s in sessions:
+        quantity = "m_s" if s.doc["protocol"] in SPEEDS else "s"
+        for t in s.doc["trials"]:
+            note = " ".join(
+                x
+                for x in (
+                    t.get("note", ""),
+                    f"discarded: {t['discarded']}" if t.get("discarded") else "",
+                )
+                if x
+            )
+            what = f"{s.name}, {s.doc['protocol']}: {t['setup']}"
+            out.append(Line(t.get("at") or s.at, "run", what, t["value"], quantity, note))
+    return out
+
+
+def _bests(sessions: list[SessionRow], changes: list[tuple[str, str]]) -> tuple[Best, ...]:
+    """Per protocol and setup, best first; with what changed in the build since the best of the protocol before it."""
+    groups: dict[tuple[str, str], list[tuple[float, str]]] = {}
+    for s in sessions:
+        for t in s.doc["trials"]:
+            if not t.get("discarded"):
+                key = (s.doc["protocol"], t["setup"])
+                groups.setdefault(key, []).append((t["value"], t.get("at") or s.at))
+    out: list[Best] = []
+    for (protocol, setup), rows in groups.items():
+        fast = protocol in SPEEDS
+        value, at = max(rows) if fast else min(rows)
+        earlier = [
+            a
+            for (p, name), r in groups.items()
+            if p == protocol and name != setup
+            for _, a in r
+            if a < at
+        ]
+        since = max(earlier, default="")
+        changed = tuple(words for when, words in changes if since and since < when < at)[:8]
+        out.append(Best(protocol, setup, value, "m_s" if fast else "s", at, len(rows), changed))
+    return tuple(
+        sorted(out, key=lambda b: (b.protocol, -b.value if b.quantity == "m_s" else b.value))
+    )
+
+
+def _since(build: Build) -> tuple[Since, ...]:
+    """Of each kind of work: what the book's later readings add up to."""
+    book = build.prove.book
+    ways = [e.odometer_m.amount for e in book if e.odometer_m.amount is not None]
+    runs = [e.run_s.amount for e in book if e.run_s.amount is not None]
+    out = []
+    for kind in WORK:
+        done = [e for e in book if e.kind == kind]
+        if not done:
+            out.append(Since(kind, "", None, None, "never written down"))
+            continue
+        last = max(done, key=lambda e: _when(e.at))
+        way = (
+            max(ways) - last.odometer_m.amount
+            if ways and last.odometer_m.amount is not None
+            else None
+        )
+        run = max(runs) - last.run_s.amount if runs and last.run_s.amount is not None else None
+        words = (
+            ""
+            if way is not None or run is not None
+            else "no odometer or hours were written down with it"
+        )
+        out.append(Since(kind, last.at, way, run, words))
+    return tuple(out)

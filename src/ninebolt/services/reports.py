@@ -1,0 +1,174 @@
+"""A session as something that can be handed to a rival."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.gearing import gear_ratio
+from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.build import Build
+from ninebolt.core.logs.ride import RideReport, analyse
+from ninebolt.core.logs.session import SPEEDS, SessionVerdict, Trial
+from ninebolt.errors import NineBoltError, NotFoundError
+from ninebolt.formats.report_pdf import Attached, Chapter, Table, Trace, write_report
+from ninebolt.services import sessions, workshop
+from ninebolt.services.house import House
+from ninebolt.services.sessions import SessionView
+from ninebolt.store import rides
+from ninebolt.store.database import session
+from ninebolt.units import KM_H_PER_M_S
+
+MOST_FILES = 12
+MOST_BYTES = 20_000_000
+COLUMNS = (
+    "setup", "value", "soc", "mass_kg", "wind_m_s", "air_c", "slope_pct", "rider", "front_teeth", "rear_teeth", "note",
+    "discarded", "at",
+)  # fmt: skip
+
+
+def session_report(
+    house: House, build_id: str, session_id: str, paper: str = "a4"
+) -> tuple[str, bytes]:
+    """(file name, PDF). Raises NotFoundError, InputError."""
+    build = workshop.shown_build(house, build_id)
+    view = next((s for s in sessions.book(house, build_id) if s.id == session_id), None)
+    if view is None:
+        raise NotFoundError(f"This build has no session '{session_id[:40]}'.")
+    reports, files = _logs(house, build, build_id, view)
+    chapters = [
+        Chapter("What was compared", _setup(build, view)),
+        _runs(view),
+        _shown(view),
+        Chapter(
+            "Traces",
+            ()
+            if reports
+            else ("No log belongs to these runs: the values above are all there is.",),
+            traces=tuple(
+                Trace(r.name, r.t_s, [v * KM_H_PER_M_S for v in r.speed_m_s]) for r in reports
+            ),
+            unit="km/h",
+        ),
+        Chapter(
+            "Quality of the data", tuple(_quality(r) for r in reports) or ("No log to judge.",)
+        ),
+        Chapter(
+            "Attached",
+            (
+                "The runs as they were written down, and the logs as they came: "
+                + ", ".join(f.name for f in files),
+            ),
+        ),
+    ]
+    title = f"{view.name}: {', '.join(view.setups)} ({view.protocol})"
+    return f"{build.name}-{view.name}-report.pdf", write_report(title, chapters, files, paper)
+
+
+def _setup(build: Build, view: SessionView) -> tuple[str, ...]:
+    m, c, p = build.drive.motor, build.drive.controller, build.pack
+    perf = bare_performance(Bike(build))
+    mass = f"{perf.case.body.mass_kg:.0f} kg with rider" if perf else "mass with rider not known"
+    rules = view.plan.rules if view.plan else ()
+    return (
+        f"Bike: {build.name}. Pack {p.series or '?'} in series, {p.parallel or '?'} parallel. "
+        f"Motor {m.name or 'not named'}; controller {c.name or 'not named'}; ratio {gear_ratio(build):.3g}; {mass}.",
+        f"Planned and begun {view.at[:16].replace('T', ' ')} UTC. Protocol: {view.protocol}.",
+        *(f"Held alike: {r}" for r in rules),
+    )
+
+
+def _say(x: float | None, unit: str = "", factor: float = 1.0) -> str:
+    return "not written" if x is None else f"{factor * x:.4g}{unit}"
+
+
+def _runs(view: SessionView) -> Chapter:
+    rows = tuple(
+        (
+            str(i + 1),
+            t.setup,
+            f"{t.value:.4g}",
+            _say(t.soc, " %", 100.0),
+            _say(t.mass_kg, " kg"),
+            _say(t.wind_m_s, " m/s"),
+            _say(t.air_c, " C"),
+            f"discarded: {t.discarded}" if t.discarded else t.note,
+        )
+        for i, t in enumerate(view.trials)
+    )
+    unit = "m/s, more is better" if view.protocol in SPEEDS else "s, less is better"
+    heads = ("run", "setup", "value", "charge", "mass", "head wind", "air", "note")
+    widths = (0.05, 0.2, 0.1, 0.11, 0.11, 0.11, 0.09, 0.23)
+    return Chapter(f"Runs ({unit})", table=Table(heads, widths, rows))
+
+
+def _shown(view: SessionView) -> Chapter:
+    v: SessionVerdict | None = view.verdict
+    if v is None:
+        return Chapter("What they show", (view.problem or "Nothing yet.",))
+    words = [v.sentence]
+    for s in v.summaries:
+        half = f" ± {s.half95:.3g} (95 %)" if s.half95 is not None else ", one run only"
+        words.append(f"{s.name}: {s.n} runs, mean {s.mean:.4g}{half}, best {s.best:.4g}.")
+    for d in v.differences:
+        span = f" ({d.low:.3g} to {d.high:.3g})" if d.low is not None and d.high is not None else ""
+        p = f", p = {d.p:.3g}" if d.p is not None else ""
+        words.append(
+            f"{d.first} to {d.second}: {d.diff:+.3g}{span}, {100 * d.share:+.1f} %{p} (Welch, Holm)."
+        )
+    if v.corrected:
+        words += [f"Masses made equal by the model: {d.sentence}" for d in v.corrected]
+    words += [f"{s.weight}: {s.sentence}" for s in v.spoilers]
+    words += [f"Discarded: {x}" for x in v.discarded]
+    words += [p.sentence for p in view.percents]
+    if view.felt_words:
+        words.append(view.felt_words)
+    return Chapter("What they show", tuple(words))
+
+
+def _logs(
+    house: House, build: Build, build_id: str, view: SessionView
+) -> tuple[list[RideReport], list[Attached]]:
+    """The logs that belong to the runs, else the chosen one: analysed, and as they came."""
+    wanted = list(dict.fromkeys(t.log_id for t in view.trials if t.log_id))
+    if not wanted and build.prove.log_id:
+        wanted = [build.prove.log_id]
+    files = [Attached("runs.csv", _csv(view.trials))]
+    reports: list[RideReport] = []
+    size = 0
+    with session(house.path) as db:
+        have = {x.id for x in rides.list_logs(db, build_id)}
+        for log_id in wanted[:MOST_FILES]:
+            if log_id not in have:
+                continue
+            name, _, data = rides.log_data(db, log_id)
+            size += len(data)
+            if size <= MOST_BYTES:
+                files.append(Attached(name, data))
+            try:
+                reports.append(analyse(house.rolled(build, log_id)))
+            except NineBoltError:  # it was imported once; what it lacks now is the build's wheel
+                continue
+    return reports, files
+
+
+def _quality(r: RideReport) -> str:
+    why = f", because {'; '.join(r.quality_why)}" if r.quality_why else ""
+    said = f" {'. '.join(r.issues)}." if r.issues else ""
+    return f"{r.name}: {r.quality}{why}. {r.rate_hz:.1f} samples a second.{said}"
+
+
+def _csv(trials: tuple[Trial, ...]) -> bytes:
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(COLUMNS)
+    for t in trials:
+        row = [getattr(t, c) for c in COLUMNS]
+        writer.writerow(
+            [
+                "" if x is None else f"'{x}" if isinstance(x, str) and x[:1] in "=+-@" else x
+                for x in row
+            ]
+        )
+    return out.getvalue().encode()

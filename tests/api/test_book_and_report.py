@@ -1,0 +1,136 @@
+"""The run book over months and the report of a session, through the API; the PDF read by another library."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from pypdf import PdfReader
+
+URL = "/api/builds/moss-84"
+
+
+def planned(client: TestClient, name: str, protocol: str = "between marks") -> str:
+    body = {"name": name, "setups": ["16 teeth", "17 teeth"], "protocol": protocol, "trials": 4,
+            "spread": 0.1, "gap": 0.3}  # fmt: skip
+    got = client.post(f"{URL}/sessions", json=body)
+    assert got.status_code == 201, got.text
+    return str(got.json()["id"])
+
+
+def taken(client: TestClient, session: str, setup: str, value: float, **more: Any) -> Any:
+    return client.post(
+        f"{URL}/sessions/{session}/trials", json={"setup": setup, "value": value, **more}
+    )
+
+
+@pytest.fixture
+def ridden(client: TestClient) -> tuple[TestClient, str]:
+    session = planned(client, "May meeting")
+    log = client.get(f"{URL}/logs").json()[0]["id"]
+    for k in range(4):
+        assert (
+            taken(client, session, "16 teeth", 15.2 + 0.02 * k, log_id=log, soc=0.9).status_code
+            == 201
+        )
+        assert taken(client, session, "17 teeth", 14.8 + 0.02 * k, soc=0.9).status_code == 201
+    client.post(f"{URL}/sessions/{session}/trials/0/discard", params={"why": "a gust"})
+    return client, session
+
+
+def test_a_report_can_be_handed_over(ridden: tuple[TestClient, str]) -> None:
+    """Setup, every run, the statistics, the traces' names, data quality; raw files inside, byte for byte."""
+    client, session = ridden
+    got = client.get(f"{URL}/sessions/{session}/report")
+    assert got.status_code == 200 and got.headers["content-type"] == "application/pdf"
+    pdf = PdfReader(io.BytesIO(got.content))
+    text = " ".join(" ".join(p.extract_text().split()) for p in pdf.pages)
+    for words in ("May meeting", "17 teeth", "discarded: a gust", "is worse than", "Welch", "not written",
+                  "samples a second", "moss-84-simulated-gps.csv"):  # fmt: skip
+        assert words in text, words
+    files = {name: data[0] for name, data in pdf.attachments.items()}
+    assert {"runs.csv", "moss-84-simulated-gps.csv"} <= files.keys()
+    assert b"a gust" in files["runs.csv"] and files["runs.csv"].count(b"\n") == 9
+
+
+def test_a_report_of_nothing_says_that(client: TestClient) -> None:
+    session = planned(client, "Not ridden")
+    text = (
+        PdfReader(io.BytesIO(client.get(f"{URL}/sessions/{session}/report").content))
+        .pages[0]
+        .extract_text()
+    )
+    assert "Two setups with trials are compared" in text
+    assert client.get(f"{URL}/sessions/nope/report").status_code == 404
+
+
+def test_a_run_sent_twice_counts_once_and_needs_its_log(client: TestClient) -> None:
+    session = planned(client, "Twice")
+    for _ in range(2):
+        assert taken(client, session, "16 teeth", 15.0, key="tap-1").status_code == 201
+    view = next(s for s in client.get(f"{URL}/sessions").json() if s["id"] == session)
+    assert len(view["trials"]) == 1 and view["trials"][0]["at"]
+    assert taken(client, session, "16 teeth", 15.0, log_id="nope").status_code == 422
+
+
+def book(client: TestClient, **query: str) -> dict[str, Any]:
+    got = client.get(f"{URL}/book", params=query)
+    assert got.status_code == 200, got.text
+    return dict(got.json())
+
+
+def entered(client: TestClient, *rows: dict[str, Any]) -> None:
+    change = [{"path": "prove.book", "value": list(rows)}]
+    got = client.post(f"{URL}/changes", json={"changes": change})
+    assert got.status_code == 200, got.text
+
+
+def km(x: float) -> dict[str, Any]:
+    return {"amount": 1000.0 * x, "origin": "measured", "tolerance": 0.0}
+
+
+def test_best_runs_by_setup_and_what_changed_in_between(ridden: tuple[TestClient, str]) -> None:
+    client, _ = ridden
+    change = [{"path": "gear.rear_teeth", "value": 45}]
+    client.post(f"{URL}/changes", json={"changes": change, "reason": "Two teeth fewer"})
+    later = planned(client, "June meeting")
+    taken(client, later, "17 teeth", 14.1)
+    bests = {b["setup"]: b for b in book(client)["bests"]}
+    assert bests["16 teeth"]["value"] == pytest.approx(15.22)  # the discarded one does not count
+    assert bests["17 teeth"]["value"] == 14.1 and bests["17 teeth"]["runs"] == 5
+    assert bests["17 teeth"]["changed"] == ["Two teeth fewer"]
+
+
+def test_how_far_since_the_work(client: TestClient) -> None:
+    entered(
+        client,
+        {"kind": "re-torque", "at": "2026-05-01", "what": "axles", "odometer_m": km(120)},
+        {"kind": "note", "at": "2026-06-01", "what": "read", "odometer_m": km(410)},
+        {"kind": "chain", "at": "2026-05-20", "what": "new chain"},
+    )
+    since = {s["kind"]: s for s in book(client)["since"]}
+    assert since["re-torque"]["way_m"] == pytest.approx(290_000)
+    assert since["chain"]["way_m"] is None and "no odometer" in since["chain"]["words"]
+    assert since["brakes"]["words"] == "never written down"
+
+
+def test_dangerous_a_failure_without_a_cause_stays_open(client: TestClient) -> None:
+    entered(client, {"kind": "failure", "at": "2026-05-03", "what": "cut out at speed"})
+    assert book(client)["open_failures"] == ["cut out at speed: cause not known"]
+    entered(
+        client,
+        {"kind": "failure", "at": "2026-05-03", "what": "cut out at speed", "cause": "BMS plug"},
+    )
+    assert book(client)["open_failures"] == []
+
+
+def test_a_thousand_runs_are_listed_and_searched(client: TestClient) -> None:
+    """All of them counted, the words that are asked for found; how long it takes stands in the benchmark."""
+    session = planned(client, "Long season")
+    for k in range(40):
+        taken(client, session, "16 teeth", 15.0 + 0.001 * k, note="wet" if k % 8 == 0 else "dry")
+    assert book(client, kind="run")["found"] == 40
+    assert book(client, text="wet season")["found"] == 5
+    assert book(client, text="nowhere")["lines"] == []
