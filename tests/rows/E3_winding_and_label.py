@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import pytest
 
 from rows.conftest import Outside
@@ -65,3 +67,39 @@ def test_no_load_speed_and_torque_per_amp(bike: Outside) -> None:
     assert bike.figure("drive", "no_load") == pytest.approx(kv * 96.6)
     torque = 3**0.5 / 2 * 60 / (2 * 3.141592653589793 * kv) * 200
     assert bike.figure("drive", "torque") == pytest.approx(torque, rel=1e-6)
+
+
+def rewound(bike: Outside, turns: float, to: float) -> dict[str, Any]:
+    got = bike.client.get(f"{bike.url}/rewind", params={"turns": turns, "to_turns": to})
+    assert got.status_code == 200, got.text
+    return dict(got.json())
+
+
+def test_a_rewind_follows_its_laws_and_keeps_its_promise(bike: Outside) -> None:
+    """KV ~ 1/N, R and L ~ N², amps ~ 1/N (amp-turns): and the promised headline is what the build then shows."""
+    found = rewound(bike, 4, 5)
+    by = {r["path"].rsplit(".", 1)[1]: r["after"] / r["before"] for r in found["rows"]}
+    assert by["kv_rpm_v"] == pytest.approx(4 / 5) and by["r_phase_ohm"] == pytest.approx(25 / 16)
+    assert by["l_phase_henry"] == pytest.approx(25 / 16)
+    promised = found["then"]["headline"]
+    bike.put(*[(c["path"], c["value"]) for c in found["changes"]])
+    for key in ("top_speed_m_s", "to_time_s", "peak_wheel_w"):
+        assert bike.head[key] == pytest.approx(promised[key])
+
+
+def test_dangerous_fewer_turns_raise_no_setting(bike: Outside) -> None:
+    """More phase amps may flow then; nobody but the builder sets them."""
+    paths = {c["path"] for c in rewound(bike, 5, 3)["changes"]}
+    assert "drive.controller.phase_a" not in paths
+    assert "drive.controller.phase_a" in {c["path"] for c in rewound(bike, 3, 5)["changes"]}
+
+
+def test_unknown_kv_and_no_turns_are_named(bike: Outside) -> None:
+    for turns, to in ((0, 4), (4, 4), (-1, 3), (4, 1e9)):
+        query = {"turns": turns, "to_turns": to}
+        assert bike.client.get(f"{bike.url}/rewind", params=query).status_code == 422
+    bike.put(("drive.motor.r_phase_ohm", None))
+    assert "Phase resistance" in rewound(bike, 4, 5)["missing"]
+    bike.put(("drive.motor.kv_rpm_v", None))
+    got = bike.client.get(f"{bike.url}/rewind", params={"turns": 4, "to_turns": 5})
+    assert got.status_code == 422 and "KV is not known" in got.json()["message"]

@@ -144,6 +144,14 @@ export const useDriveAt = (id: string, key: string, query: Conditions) =>
     queryFn: () => ok(http.GET('/api/builds/{build_id}/drive', { params: { path: { build_id: id }, query } })),
   })
 
+export const useRewind = (id: string, version: string, turns: [number, number] | null) =>
+  useQuery({
+    queryKey: ['rewind', id, version, turns],
+    enabled: turns !== null,
+    retry: 0,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/rewind', { params: { path: { build_id: id }, query: { turns: turns![0], to_turns: turns![1] } } })),
+  })
+
 export const useUprate = (id: string, key: string, line_a: number | null) =>
   useQuery({
     queryKey: ['uprate', id, key, line_a],

@@ -885,6 +885,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/rewind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rewind
+         * @description The same motor with another number of turns; nothing is kept.
+         */
+        get: operations["rewind_api_builds__build_id__rewind_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/ride-gate": {
         parameters: {
             query?: never;
@@ -5520,6 +5540,39 @@ export interface components {
             seq: number;
         };
         /**
+         * Rewinding
+         * @description rows: what moves; missing: what moves too and is not known; changes: to try it; then: what the bike does.
+         */
+        Rewinding: {
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            }[];
+            /** Missing */
+            missing: string[];
+            /** Rows */
+            rows: components["schemas"]["Rewound"][];
+            then: components["schemas"]["Preview"];
+            /** Words */
+            words: string[];
+        };
+        /**
+         * Rewound
+         * @description One value of the motor, before and after.
+         */
+        Rewound: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** Label */
+            label: string;
+            /** Path */
+            path: string;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
          * RibbonPart
          * @description One stretch of road speed (or, along a run, of seconds) and the link that chokes it.
          */
@@ -9018,6 +9071,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    rewind_api_builds__build_id__rewind_get: {
+        parameters: {
+            query?: {
+                turns?: number;
+                to_turns?: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rewinding"];
                 };
             };
             /** @description Not Found */

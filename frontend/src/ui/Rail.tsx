@@ -11,7 +11,7 @@ export function Rail(props: { reports: BoltReport[]; current: Bolt; go: (bolt: B
       as="nav"
       aria-label="Bolts"
       direction={{ base: 'row', md: 'column' }}
-      overflowX={{ base: 'auto', md: 'visible' }}
+      overflowX={{ base: 'hidden', md: 'visible' }}
       overflowY={{ base: 'hidden', md: 'auto' }}
       bg="well"
       borderColor="rule"
@@ -37,7 +37,8 @@ export function Rail(props: { reports: BoltReport[]; current: Bolt; go: (bolt: B
             key={bolt}
             onClick={() => props.go(bolt)}
             aria-current={here ? 'page' : undefined}
-            flex={{ base: '0 0 58px', md: '1 1 0' }}
+            flex="1 1 0"
+            minW="0"
             minH="60px"
             cursor="pointer"
             borderLeftWidth={{ base: '0', md: '4px' }}
@@ -47,8 +48,8 @@ export function Rail(props: { reports: BoltReport[]; current: Bolt; go: (bolt: B
             _hover={{ bg: 'sheet' }}
           >
             <Flex direction="column" align="center" justify="center" gap="0.5">
-              <Hex n={i + 1} state={state} size={44} current={here} />
-              <Text fontSize="13px" fontWeight={here ? '600' : '500'} lineHeight="1">
+              <Hex n={i + 1} state={state} size={42} current={here} />
+              <Text fontSize={{ base: '12px', md: '13px' }} fontWeight={here ? '600' : '500'} lineHeight="1">
                 {title(bolt)}
                 <VisuallyHidden>({STATE_WORDS[state]})</VisuallyHidden>
               </Text>

@@ -22,6 +22,7 @@ from ninebolt.core.drive.measure import (
 from ninebolt.errors import InputError
 from ninebolt.services import workshop
 from ninebolt.services.drive_at import Conditions, drive_at
+from ninebolt.services.rewind import Rewinding, rewinding
 
 router = APIRouter(prefix="/api", tags=["drive"])
 Volts = Annotated[float, Query(gt=0, le=2000)]
@@ -57,6 +58,12 @@ def more_amps(
             todo="Fill in what Drive calls missing, and the line amps of the controller.",
         )
     return made
+
+
+@router.get("/builds/{build_id}/rewind")
+def rewind(house: HouseDep, build_id: str, turns: float = 4.0, to_turns: float = 5.0) -> Rewinding:
+    """The same motor with another number of turns; nothing is kept."""
+    return rewinding(house, build_id, turns, to_turns)
 
 
 @router.get("/sums/label")

@@ -15,6 +15,7 @@ import { BrakingView, HeatTable } from './Heat'
 import { LabelReader, MotorSums } from './Label'
 import { Reading } from './Reading'
 import { StageTable } from './Stages'
+import { Rewind } from './Rewind'
 import { Steps } from './Steps'
 
 export type D = NonNullable<Drawings['drive']>
@@ -151,6 +152,7 @@ function Under({ d }: { d: D }) {
           { key: 'regen', label: 'Motor braking', body: <BrakingView d={d} /> },
           { key: 'steps', label: 'More amps', body: <Steps /> },
           { key: 'label', label: 'Read a label', body: <LabelReader /> },
+          { key: 'rewind', label: 'Rewind', body: <Rewind /> },
           { key: 'measure', label: 'Measure the motor', body: <MotorSums /> },
         ]}
       />

@@ -3,9 +3,17 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { keepKind, type ObjectOut, objectsOf, useMeanings } from '../../api/link'
+import { plainNumber } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { FilePick } from '../../ui/FilePick'
 import { Rows } from '../../ui/Rows'
+
+interface Meant {
+  meaning: string
+  scale: string
+  offset: string
+}
+const NEW: Meant = { meaning: '', scale: '1', offset: '0' }
 
 /** Another controller's dictionary file: which of its objects means what, and by what scale. */
 export function Mapping() {
@@ -13,7 +21,7 @@ export function Mapping() {
   const meanings = useMeanings().data ?? []
   const [file, setFile] = useState<File | null>(null)
   const [objects, setObjects] = useState<ObjectOut[]>([])
-  const [chosen, setChosen] = useState<Record<string, { meaning: string; scale: string }>>({})
+  const [chosen, setChosen] = useState<Record<string, Meant>>({})
   const [problem, setProblem] = useState('')
   const take = (f: File) => {
     setProblem('')
@@ -21,7 +29,7 @@ export function Mapping() {
       .then((rows) => {
         setFile(f)
         setObjects(rows)
-        setChosen(Object.fromEntries(rows.filter((o) => o.guess).map((o) => [o.at, { meaning: o.guess, scale: '1' }])))
+        setChosen(Object.fromEntries(rows.filter((o) => o.guess).map((o) => [o.at, { meaning: o.guess, scale: '1', offset: '0' }])))
       })
       .catch((e: Error) => setProblem(problemText(e)))
   }
@@ -29,8 +37,14 @@ export function Mapping() {
     const places: Record<string, number[]> = {}
     for (const [at, c] of Object.entries(chosen)) {
       const [index, sub] = at.replace('0x', '').split(':')
-      if (c.meaning) places[c.meaning] = [parseInt(index!, 16), parseInt(sub!, 16), Number(c.scale) || 1, 0]
+      const scale = plainNumber(c.scale)
+      const offset = plainNumber(c.offset)
+      if (!c.meaning) continue
+      // A scale that was guessed here would be written as amps.
+      if (scale === null || scale === 0 || offset === null) return setProblem(`${at}: scale and offset are numbers, the scale not 0; got ${c.scale || 'nothing'}, ${c.offset || 'nothing'}. Nothing was kept.`)
+      places[c.meaning] = [parseInt(index!, 16), parseInt(sub!, 16), scale, offset]
     }
+    setProblem('')
     keepKind(file!, file!.name.replace(/\.\w+$/, ''), places)
       .then(() => {
         setFile(null)
@@ -45,12 +59,12 @@ export function Mapping() {
       {file && (
         <Box mt="2" maxH="420px" overflowY="auto">
           <Text>
-            {objects.length} objects. What has no meaning here stays readable; what has no readable limit is not written. Scale: what one step of the stored number is, such as 0.1 for tenths of an ampere.
+            {objects.length} objects. What has no meaning here stays readable; what has no readable limit is not written. Scale: what one step of the stored number is, such as 0.1 for tenths of an ampere. Offset: what is added after that, such as −40 for a temperature that is stored 40 higher.
           </Text>
           <Rows
             label="Objects of the controller"
-            heads={['object', 'name', 'type', 'limits', 'means', 'scale']}
-            left={[0, 1, 2, 3, 4, 5]}
+            heads={['object', 'name', 'type', 'limits', 'means', 'scale', 'offset']}
+            left={[0, 1, 2, 3, 4, 5, 6]}
             rows={objects.map((o) => [
               o.at,
               o.name,
@@ -60,7 +74,7 @@ export function Mapping() {
                 <NativeSelect.Field
                   aria-label={`Meaning of ${o.name}`}
                   value={chosen[o.at]?.meaning ?? ''}
-                  onChange={(e) => setChosen({ ...chosen, [o.at]: { meaning: e.target.value, scale: chosen[o.at]?.scale ?? '1' } })}
+                  onChange={(e) => setChosen({ ...chosen, [o.at]: { ...(chosen[o.at] ?? NEW), meaning: e.target.value } })}
                 >
                   <option value="">–</option>
                   {meanings.map((m) => (
@@ -71,14 +85,17 @@ export function Mapping() {
                 </NativeSelect.Field>
                 <NativeSelect.Indicator />
               </NativeSelect.Root>,
-              <Input
-                key="s"
-                w="90px"
-                aria-label={`Scale of ${o.name}`}
-                value={chosen[o.at]?.scale ?? ''}
-                disabled={!chosen[o.at]?.meaning}
-                onChange={(e) => setChosen({ ...chosen, [o.at]: { meaning: chosen[o.at]!.meaning, scale: e.target.value } })}
-              />,
+              ...(['scale', 'offset'] as const).map((key) => (
+                <Input
+                  key={key}
+                  w="90px"
+                  inputMode="decimal"
+                  aria-label={`${key === 'scale' ? 'Scale' : 'Offset'} of ${o.name}`}
+                  value={chosen[o.at]?.[key] ?? ''}
+                  disabled={!chosen[o.at]?.meaning}
+                  onChange={(e) => setChosen({ ...chosen, [o.at]: { ...chosen[o.at]!, [key]: e.target.value } })}
+                />
+              )),
             ])}
           />
           <Flex gap="2" mt="2">

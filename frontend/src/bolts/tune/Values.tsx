@@ -1,8 +1,9 @@
 import { Box, Flex, Input, Table, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import type { Drawings } from '../../api/client'
+import { type SourceIn, useComparison, useSettingsHistory } from '../../api/link'
 import { at } from '../../lib/path'
-import { digits, parseQuantity, show, shownUnit, toUnit } from '../../lib/units'
+import { digits, parseQuantity, show, shownUnit, toUnit, type UnitPrefs } from '../../lib/units'
 import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { useDraft } from '../../ui/useDraft'
@@ -10,17 +11,18 @@ import { useDraft } from '../../ui/useDraft'
 type T = NonNullable<Drawings['tune']>
 type Row = T['rows'][number]
 
-const GROUPS = ['battery', 'motor', 'throttle', 'modes', 'speed', 'braking', 'protections', 'display']
+const GROUPS = ['all', 'battery', 'motor', 'throttle', 'modes', 'speed', 'braking', 'protections', 'display']
 
 /** Every parameter with its reason, a group at a time; the first shows all that is set by hand too. */
 export function Values({ d }: { d: T }) {
   const [group, setGroup] = useState('battery')
-  const rows = d.rows.filter((r) => r.group === group)
+  const rows = d.rows.filter((r) => group === 'all' || r.group === group)
+  const held = useController()
   return (
     <Box>
       <Flex gap="1" wrap="wrap" py="2" role="group" aria-label="Group of parameters">
         {GROUPS.map((g) => {
-          const own = d.rows.filter((r) => r.group === g)
+          const own = d.rows.filter((r) => g === 'all' || r.group === g)
           const byHand = own.filter((r) => r.chosen !== null).length
           return (
             <Act key={g} aria-pressed={g === group} bg={g === group ? 'choice-wash' : 'sheet'} onClick={() => setGroup(g)} disabled={own.length === 0}>
@@ -34,7 +36,7 @@ export function Values({ d }: { d: T }) {
       <Table.Root size="sm">
         <Table.Header>
           <Table.Row bg="transparent">
-            {['object', 'parameter', 'recommended', 'within', 'because', 'in the build', 'set by hand'].map((t) => (
+            {['object', 'parameter', 'recommended', 'within', 'because', 'in the build', ...(held ? ['in the controller'] : []), 'set by hand'].map((t) => (
               <Table.ColumnHeader key={t} color="ink-soft">
                 {t}
               </Table.ColumnHeader>
@@ -43,7 +45,7 @@ export function Values({ d }: { d: T }) {
         </Table.Header>
         <Table.Body>
           {rows.map((r) => (
-            <ParamRow key={r.name} row={r} />
+            <ParamRow key={r.name} row={r} held={held} />
           ))}
         </Table.Body>
       </Table.Root>
@@ -57,7 +59,22 @@ export function inWords(words: string[], lo: number, value: number): string | nu
   return words.length ? (words[Math.round(value - lo)] ?? null) : null
 }
 
-function ParamRow({ row }: { row: Row }) {
+interface Holds {
+  at: string
+  others: Map<string, { value: unknown; effect: string }>
+}
+
+/** What the controller held when it was read last, where that is not what this set says. */
+function useController(): Holds | null {
+  const { bench } = useWorkshop()
+  const read = useSettingsHistory(bench.id).data?.find((i) => i.kind === 'read')
+  const source: SourceIn = { kind: 'reading', name: read?.id ?? '', text: '' }
+  const found = useComparison(bench.id, bench.version, read ? source : null, { kind: 'set', name: '', text: '' }).data
+  if (!read || !found) return null
+  return { at: read.at.slice(0, 16).replace('T', ' '), others: new Map(found.rows.map((r) => [r.name, { value: r.first, effect: r.effect.sentence }])) }
+}
+
+function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
   const { prefs, change, bench, send } = useWorkshop()
   const tryIt = (r: Row) => {
     const go = () => change([{ path: r.path, value: { amount: r.recommended, origin: 'guess', tolerance: 0 } }], `Recommended ${r.label}`)
@@ -114,6 +131,7 @@ function ParamRow({ row }: { row: Row }) {
           </Flex>
         )}
       </Table.Cell>
+      {held && <Table.Cell title={`read ${held.at}`}>{inController(held, row, prefs)}</Table.Cell>}
       <Table.Cell>
         <Input
           h="44px"
@@ -135,5 +153,23 @@ function ParamRow({ row }: { row: Row }) {
         )}
       </Table.Cell>
     </Table.Row>
+  )
+}
+
+function inController(held: Holds, row: Row, prefs: UnitPrefs) {
+  const other = held.others.get(row.name)
+  if (!other) return <Text color="ink-soft">the same</Text>
+  if (typeof other.value !== 'number') return <Text color="choice">not there</Text>
+  return (
+    <>
+      <Text color="choice" whiteSpace="nowrap">
+        {inWords(row.words, row.lo, other.value) ?? show(other.value, row.quantity, prefs, 4).text}
+      </Text>
+      {other.effect && (
+        <Text fontSize="13px" color="ink-soft">
+          {other.effect}
+        </Text>
+      )}
+    </>
   )
 }

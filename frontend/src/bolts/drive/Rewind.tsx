@@ -1,0 +1,59 @@
+import { Box, Flex, Input, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { problemText, useRewind } from '../../api/hooks'
+import { plainNumber, show } from '../../lib/units'
+import { Act, Trouble } from '../../ui/atoms'
+import { useWorkshop } from '../../ui/bench'
+import { Rows } from '../../ui/Rows'
+
+/** The same motor with other turns: what changes, what the bike then does, tried in one press. */
+export function Rewind() {
+  const { bench, prefs, change, send } = useWorkshop()
+  const [from, setFrom] = useState('')
+  const [to, setTo] = useState('')
+  const [a, b] = [plainNumber(from), plainNumber(to)]
+  const got = useRewind(bench.id, bench.version, a && b && a > 0 && b > 0 ? [a, b] : null)
+  const d = a && b ? got.data : undefined
+  const tryIt = () => {
+    if (!d) return
+    const go = () => change(d.changes as { path: string; value: unknown }[], `Rewound from ${a} to ${b} turns`)
+    if (bench.trial) go()
+    else send({ do: 'try' }, go)
+  }
+  const then = d?.then.headline
+  return (
+    <Box>
+      <Flex gap="3" align="end" wrap="wrap">
+        <Text as="label">
+          Turns now
+          <Input display="block" w="110px" inputMode="decimal" value={from} onChange={(e) => setFrom(e.target.value)} />
+        </Text>
+        <Text as="label">
+          Turns wanted
+          <Input display="block" w="110px" inputMode="decimal" value={to} onChange={(e) => setTo(e.target.value)} />
+        </Text>
+        <Act tone="choice" disabled={!d} onClick={tryIt}>
+          Try it
+        </Act>
+      </Flex>
+      {got.error && a && b && <Trouble text={problemText(got.error)} />}
+      {d && (
+        <>
+          <Rows label="What a rewind changes" heads={['value', 'now', 'then']} rows={d.rows.map((r) => [r.label, show(r.before, r.quantity, prefs, 4).text, show(r.after, r.quantity, prefs, 4).text])} />
+          {then && (
+            <Text mt="2" fontWeight="600">
+              Then: top speed {show(then.top_speed_m_s, 'm_s', prefs).text}, {show(then.to_time_s, 's', prefs).text} to {show(then.to_speed_m_s, 'm_s', prefs).text}, {show(then.peak_wheel_w, 'w', prefs).text} at the wheel
+              {d.then.stops > 0 && `; ${d.then.stops} ${d.then.stops === 1 ? 'stop stands' : 'stops stand'}`}.
+            </Text>
+          )}
+          {d.missing.length > 0 && <Text color="caution">Not known, and it would move too: {d.missing.join(', ')}.</Text>}
+          {d.words.map((t) => (
+            <Text key={t} mt="1" fontSize="14px">
+              {t}
+            </Text>
+          ))}
+        </>
+      )}
+    </Box>
+  )
+}
