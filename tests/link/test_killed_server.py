@@ -1,0 +1,102 @@
+"""The server is killed in the middle of a guarded write: what stands where is known, and can be settled."""
+
+from __future__ import annotations
+
+import json
+import signal
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from benches import bench_process
+
+SET = {"kind": "set", "name": "", "text": ""}
+
+
+class Server:
+    """`ninebolt serve` on a folder; asked over HTTP, killed without a word."""
+
+    def __init__(self, data: Path, demo: bool = False) -> None:
+        command = [sys.executable, "-m", "ninebolt", "serve", "--port", "0", "--data", str(data)]
+        self.process = subprocess.Popen(
+            [*command, *(["--demo"] if demo else [])], stdout=subprocess.PIPE, text=True
+        )
+        assert self.process.stdout is not None
+        self.url = self.process.stdout.readline().strip().rsplit(" ", 1)[1]
+
+    def ask(self, path: str, body: Any = None) -> Any:
+        """A GET, or a POST of a body; the answer, or what was said against it."""
+        data = None if body is None else json.dumps(body).encode()
+        head = {"content-type": "application/json"} if data is not None else {}
+        try:
+            request = urllib.request.Request(f"{self.url}{path}", data, head)
+            with urllib.request.urlopen(request, timeout=60) as got:
+                return json.load(got)
+        except urllib.error.HTTPError as error:
+            return json.load(error)
+
+    def begin(self, path: str, body: Any) -> subprocess.Popen[str]:
+        """A POST in a process of its own, whose answer nobody will see."""
+        code = (
+            "import sys, urllib.request as u;"
+            "r = u.Request(sys.argv[1], sys.argv[2].encode(), {'content-type': 'application/json'});"
+            "u.urlopen(r, timeout=60)"
+        )
+        return subprocess.Popen(
+            [sys.executable, "-c", code, f"{self.url}{path}", json.dumps(body)],
+            stderr=subprocess.DEVNULL,
+            text=True,
+        )
+
+    def end(self, how: signal.Signals = signal.SIGTERM) -> None:
+        self.process.send_signal(how)
+        self.process.wait(20)
+
+
+@pytest.mark.parametrize("after_s", [0.22, 0.3])
+def test_a_killed_server_leaves_no_unknown_write(tmp_path: Path, after_s: float) -> None:
+    """SIGKILL while the controller is written: after a new start the journal is read against the controller, each value
+    is either the old or the new one, and restoring brings all of them back."""
+    with bench_process() as bus:
+        server = Server(tmp_path / "data", demo=True)
+        adapter = {"channel": f"socket://127.0.0.1:{bus}"}
+        build = "/api/builds/moss-84"
+        server.ask(f"/api/bench/load/moss-84?port={bus}", {})
+        assert "device" in server.ask("/api/link/connect", adapter)
+        plan = server.ask(f"{build}/link/plan", {"source": SET})
+        assert len(plan) > 5
+        compare = {"first": {"kind": "controller", "name": "", "text": ""}, "second": SET}
+        before = server.ask(f"{build}/settings/compare", compare)["rows"]
+        body = {"source": SET, "why": "tried", "typed": "", "free": True, "anyway": True}
+        writing = server.begin(f"{build}/link/write", body)
+        time.sleep(after_s)
+        server.end(signal.SIGKILL)
+        writing.wait(20)
+
+        again = Server(tmp_path / "data")
+        try:
+            state = again.ask("/api/link/connect", adapter)
+            after = again.ask(f"{build}/settings/compare", compare)["rows"]
+            left = {r["name"]: r["first"] for r in after}
+            assert all(left[r["name"]] == r["first"] for r in before if r["name"] in left)
+            pending = state["pending"]
+            if pending is None:  # it had not begun, or was all done
+                assert len(after) in (0, len(before))
+                return
+            assert pending["old"] + pending["new"] == len(plan) and pending["sentence"]
+            settled = again.ask(
+                f"/api/link/writings/{pending['id']}/settle", {"finish": False, "free": True}
+            )
+            assert "id" in settled, settled
+            restored = again.ask(f"{build}/settings/compare", compare)["rows"]
+            assert {r["name"]: r["first"] for r in restored} == {
+                r["name"]: r["first"] for r in before
+            }
+        finally:
+            again.end()
