@@ -35,7 +35,7 @@ export type LinkCall =
   | { do: 'write'; build: string; source: SourceIn; why: string; typed: string; volts: number | null; anyway: boolean }
   | { do: 'look'; id: string }
   | { do: 'settle'; id: string; finish: boolean }
-  | { do: 'record'; on: boolean }
+  | { do: 'record'; on: boolean; gps?: string }
   | { do: 'log'; build: string }
 
 /** Everything that is done over the link; what it answers in words is what the page shows. */
@@ -69,7 +69,7 @@ export function useLinkCall() {
           return { words: w.sentence, written: w }
         }
         case 'record': {
-          const s = await ok(http.POST('/api/link/record', { params: { query: { on: call.on } } }))
+          const s = await ok(http.POST('/api/link/record', { params: { query: { on: call.on, gps: call.gps ?? '' } } }))
           return { words: s.recording ? 'Recording.' : `${s.samples} looks kept.` }
         }
         case 'log': {

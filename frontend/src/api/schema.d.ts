@@ -1840,7 +1840,7 @@ export interface paths {
         put?: never;
         /**
          * Link Record
-         * @description Begin or end to keep what is shown.
+         * @description Begin or end to keep what is shown. gps: a receiver beside it, a port or socket://host:port.
          */
         post: operations["link_record_api_link_record_post"];
         delete?: never;
@@ -4613,9 +4613,13 @@ export interface components {
             adapter: string;
             /** Bench */
             bench: string;
+            /** Bench Gps */
+            bench_gps: string;
             /** Connected */
             connected: boolean;
             device: components["schemas"]["Identity"] | null;
+            /** Heard */
+            heard: number;
             pending: components["schemas"]["Pending"] | null;
             /** Problem */
             problem: string;
@@ -11262,6 +11266,7 @@ export interface operations {
         parameters: {
             query: {
                 on: boolean;
+                gps?: string;
             };
             header?: never;
             path?: never;

@@ -404,9 +404,11 @@ def link_live(link: LinkDep) -> StreamingResponse:
 
 
 @router.post("/link/record")
-def link_record(link: LinkDep, on: bool) -> LinkState:
-    """Begin or end to keep what is shown."""
-    link.record(on)
+def link_record(
+    link: LinkDep, on: bool, gps: Annotated[str, Query(max_length=120)] = ""
+) -> LinkState:
+    """Begin or end to keep what is shown. gps: a receiver beside it, a port or socket://host:port."""
+    link.record(on, gps)
     return link.state()
 
 
@@ -416,6 +418,8 @@ def link_log(house: HouseDep, link: LinkDep, build_id: str) -> ReadingOut:
     workshop.version(house, build_id)
     name, data = as_log(link.recorded())
     rides.import_log(house, build_id, name, data, None)
+    if link.sentences:  # the satellites' speed is the one to be believed, so it is shown
+        rides.import_log(house, build_id, "live-gps.nmea", link.sentences, None)
     return ReadingOut("", house.now(), name, len(link.recorded()))
 
 

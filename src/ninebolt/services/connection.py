@@ -27,6 +27,7 @@ from ninebolt.services import workshop
 from ninebolt.services.bench_line import PORT
 from ninebolt.services.controllers import profile
 from ninebolt.services.house import House
+from ninebolt.services.receiver import Receiver
 from ninebolt.store.controllers import (
     ReadingRow,
     WritingRow,
@@ -81,6 +82,8 @@ class LinkState:
     recording: bool
     samples: int
     bench: str
+    bench_gps: str
+    heard: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -124,6 +127,8 @@ class Connection:
         self._recording = False
         self._writing = False
         self._began = 0.0
+        self._receiver = Receiver()
+        self.sentences = b""  # of the receiver, as they came
 
     # Being connected
 
@@ -161,7 +166,8 @@ class Connection:
             port is not None, port.adapter.channel if port else "",
             self._profile.name if self._profile and port else "",
             device, self._problem, pending, self._recording, len(self._samples),
-            f"socket://{HOST}:{self.bench_port}",
+            f"socket://{HOST}:{self.bench_port}", f"socket://{HOST}:{self.bench_port + 2}",
+            self._receiver.heard,
         )  # fmt: skip
 
     def there(self) -> tuple[Port, Profile, Identity]:
@@ -448,16 +454,20 @@ class Connection:
                 time.sleep(0.4)
             time.sleep(EVERY_S)
 
-    def record(self, on: bool) -> int:
-        """Begin or end to keep what is shown; how many looks are kept."""
+    def record(self, on: bool, gps: str = "") -> int:
+        """Begin or end to keep what is shown; how many looks are kept. gps: a receiver that is kept beside it."""
         self.there()
         if on:
+            self.sentences = b""
+            if gps:
+                self._receiver.begin(gps)
             self._samples.clear()
             self._began = time.monotonic()
             self._recording = True
             self.live()
         else:
             self._recording = False
+            self.sentences = self._receiver.end()
         return len(self._samples)
 
     def recorded(self) -> list[LiveSample]:

@@ -1,4 +1,5 @@
-import { Box, Flex, Text } from '@chakra-ui/react'
+import { Box, Flex, Input, Text } from '@chakra-ui/react'
+import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { type LiveSample, useLink, useLinkCall, useLive } from '../../api/link'
 import { show } from '../../lib/units'
@@ -24,6 +25,7 @@ export function Live() {
   const link = useLink().data
   const { now, past, problem } = useLive(!!link?.connected)
   const call = useLinkCall()
+  const [gps, setGps] = useState('')
   if (!link?.connected) return <Text py="3">Nothing is connected: under Controller, connect the bench bike or an adapter.</Text>
   return (
     <Flex direction="column" gap="3" py="3">
@@ -59,13 +61,19 @@ export function Live() {
         })}
       </Flex>
       <Flex gap="2" align="center" wrap="wrap">
-        <Act tone={link.recording ? 'choice' : 'plain'} aria-pressed={link.recording} onClick={() => call.mutate({ do: 'record', on: !link.recording })}>
+        <Act tone={link.recording ? 'choice' : 'plain'} aria-pressed={link.recording} onClick={() => call.mutate({ do: 'record', on: !link.recording, gps: gps.trim() })}>
           {link.recording ? 'End the recording' : 'Record'}
         </Act>
+        <Input aria-label="Receiver" placeholder="GPS receiver: a port, or none" w="250px" value={gps} disabled={link.recording} onChange={(e) => setGps(e.target.value)} />
+        {!gps && (
+          <Act disabled={link.recording} onClick={() => setGps(link.bench_gps)}>
+            The bench bike's
+          </Act>
+        )}
         <Act disabled={link.recording || link.samples < 10 || call.isPending} onClick={() => call.mutate({ do: 'log', build: bench.id })}>
           Keep it as a log
         </Act>
-        <Text color="ink-soft">{link.samples > 0 ? `${(link.samples / 10).toFixed(0)} s recorded` : 'Stand a second or two before the run, and after it.'}</Text>
+        <Text color="ink-soft">{link.samples > 0 ? `${(link.samples / 10).toFixed(0)} s recorded${link.heard > 0 ? `, ${link.heard} sentences of the receiver` : ''}` : 'Stand a second or two before the run, and after it.'}</Text>
         {call.data && <Text role="status">{call.data.words}</Text>}
       </Flex>
       {call.error && <Trouble text={problemText(call.error)} />}
