@@ -31,6 +31,7 @@ TABS = {
     "tune-controller": "Controller",
     "prove-gates": "First power",
     "prove-compare": "Compare",
+    "prove-traces": "Traces",
 }
 
 
@@ -78,6 +79,12 @@ def open_tab(page: Page, name: str) -> None:
     if name == "tune-controller":
         page.get_by_role("button", name="Connect the bench bike").click()
         page.get_by_role("table", name="Differences").wait_for()
+    if name == "prove-traces":
+        page.get_by_label("Log", exact=True).select_option(
+            label="brakka-96-simulated-controller.csv"
+        )
+        page.get_by_text("over distance").wait_for()
+        page.get_by_role("img", name="By the log").wait_for()
     if name == "prove-compare":
         page.get_by_label("Setups, ; between them").fill("12 front; 13 front")
         page.get_by_role("button", name="Plan it").click()

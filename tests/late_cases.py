@@ -78,6 +78,12 @@ TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
         "protects a hand",
     ),
     ("prove.gates_open", {"prove.gates": []}, "caution", "gates are passed"),
+    (
+        "prove.no_cause",
+        {"prove.book": [{"kind": "failure", "what": "cut out"}]},
+        "caution",
+        "cause",
+    ),
     ("prove.quarantine", {"prove.quarantine": "fell at the gate"}, "stop", "fell at the gate"),
     ("prove.no_log", {}, "note", "standing start"),
 ]

@@ -40,8 +40,10 @@ def test_every_reader_refuses_garbage_in_words(client: TestClient) -> None:
         "dictionary": "/api/link/dictionary",
     }
     readers = registers(client)["readers"]
-    assert {r["key"] for r in readers} == set(at)
+    assert {r["key"] for r in readers} == {*at, "dbc"}  # read beside a log of frames
     for reader in readers:
+        if reader["key"] == "dbc":
+            continue
         for ending in reader["endings"]:
             file = {"file": (f"bad{ending}", b"\x01no such thing", "application/octet-stream")}
             got = client.post(at[reader["key"]], files=file)

@@ -30,10 +30,13 @@ def test_a_ride_is_kept_by_both_loggers_and_joined(linked: Linked) -> None:
     linked.written()
     linked.post(f"/api/link/record?on=true&gps={gps}")
     time.sleep(2.0)
-    linked.hand(stand=False, throttle=1.0)
-    time.sleep(7.0)
-    linked.hand(throttle=0.0, brake=True)
-    time.sleep(1.5)
+    linked.hand(stand=False)
+    linked.hand(throttle=1.0)
+    until = time.monotonic() + 25.0
+    while time.monotonic() < until and linked.bench("state")["state"]["speed_m_s"] < 5.0:
+        time.sleep(0.3)
+    linked.hand(throttle=0.0)
+    time.sleep(1.0)
     state = linked.post("/api/link/record?on=false")
     assert state["samples"] > 60 and state["heard"] > 60
     linked.post(f"{linked.url}/link/log")

@@ -34,6 +34,10 @@ RECORDS = SILENT | {
     "Suspension.mass_kg",
     "Road.mass_kg",  # not offered
     "Road.price_money",
+    "Prove.launch",  # which start of a log is read, before any bolt looks at it
+    "BookEntry.at",  # the run book sorts and adds up by these
+    "BookEntry.odometer_m",
+    "BookEntry.run_s",
 }
 
 MODULES = [{"name": "a", "volts_v": 8, "capacity_ah": 60, "r_ohm": 0.002}] * 2
@@ -65,6 +69,7 @@ PROFILE = {
     "name": "Short", "purpose": "pack", "series": 14, "parallel": 4, "bms_a": 20, "charger_v": 90, "speed_m_s": 99,
 }  # fmt: skip
 OPENED: list[dict[str, Any]] = [
+    {"prove.book": [{"kind": "failure", "what": "cut out"}]},
     {"guard.bms.discharge": "bypassed"},
     {"guard.isolator.kind": "contactor", "guard.isolator.coil_feed": "converter"},
     {"guard.isolator.kind": "breaker"},

@@ -79,7 +79,12 @@ export function Afterwards({ children }: { children: ReactNode }) {
   const now = useWorkshop()
   const then = useDeferredValue(now)
   const value = then.bolt === now.bolt && then.bench.id === now.bench.id ? then : now
-  return <Ctx.Provider value={value}>{children}</Ctx.Provider>
+  // What is pressed is what is seen: nothing is taken while the view is a moment behind.
+  return (
+    <div style={{ display: 'contents', pointerEvents: value.bench === now.bench ? undefined : 'none' }}>
+      <Ctx.Provider value={value}>{children}</Ctx.Provider>
+    </div>
+  )
 }
 
 /** The field list of the part at a path, following the specs from the root. */

@@ -151,6 +151,25 @@ def pack_ohm(bike: Bike) -> Says | None:
     )
 
 
+@check("prove.no_cause", "an incident or a failure stands in the book without a cause", parts=("prove",))
+def no_cause(bike: Bike) -> Says | None:
+    left = [
+        e.what or e.kind
+        for e in bike.build.prove.book
+        if e.kind in ("incident", "failure") and not e.cause.strip()
+    ]
+    if not left:
+        return None
+    return Says(
+        "caution",
+        f"{left[-1]}: cause not known",
+        "What failed once and was not understood fails again, mostly at speed. Find the cause (Faults), write it "
+        "into the book, and ride slowly until then.",
+        len(left),
+        0,
+    )
+
+
 @check("prove.quarantine", "the bike is not to be ridden before it was looked at", parts=("prove",))
 def quarantine(bike: Bike) -> Says | None:
     why = bike.build.prove.quarantine
