@@ -7,6 +7,7 @@ import { plainNumber } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
+import { LogPick } from '../../ui/LogPick'
 import { Rows } from '../../ui/Rows'
 
 const PROTOCOLS = ['between marks', 'drag splits', 'top speed, flat, both ways', 'top speed, downhill', 'roll-on', 'hill', 'coast-down', 'range loop']
@@ -163,17 +164,7 @@ function One({ s }: { s: SessionView }) {
           {logs.length > 0 && (
             <Text as="label">
               Its log
-              <NativeSelect.Root w="190px">
-                <NativeSelect.Field value={log} onChange={(e) => setLog(e.target.value)}>
-                  <option value="">none</option>
-                  {logs.map((l) => (
-                    <option key={l.id} value={l.id}>
-                      {l.name}
-                    </option>
-                  ))}
-                </NativeSelect.Field>
-                <NativeSelect.Indicator />
-              </NativeSelect.Root>
+              <LogPick label="Its log" logs={logs} value={log} none="none" w="190px" pick={setLog} />
             </Text>
           )}
           <Act tone="choice" minH="56px" disabled={!plainNumber(value) || call.isPending} onClick={take}>

@@ -1,4 +1,4 @@
-import { Box, Flex, NativeSelect, Text } from '@chakra-ui/react'
+import { Box, Flex, Text } from '@chakra-ui/react'
 import { scaleLinear } from 'd3-scale'
 import { useState } from 'react'
 import type { RibbonPart } from '../../api/client'
@@ -10,6 +10,7 @@ import { chokePaint, chokeWord, hatchFill, paint } from '../../theme/paint'
 import { Act, Loading, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { dragHandlers } from '../../ui/drag'
+import { LogPick } from '../../ui/LogPick'
 import { T } from '../../ui/svgtext'
 import { useSize } from '../../ui/useSize'
 
@@ -39,16 +40,7 @@ export function Traces() {
   return (
     <Box py="3">
       <Flex gap="2" wrap="wrap" align="center" mb="2">
-        <NativeSelect.Root w="260px">
-          <NativeSelect.Field aria-label="Log" h="44px" value={log} onChange={(e) => (setPicked(e.target.value), setSpan(null))}>
-            {logs.map((l) => (
-              <option key={l.id} value={l.id}>
-                {l.name}
-              </option>
-            ))}
-          </NativeSelect.Field>
-          <NativeSelect.Indicator />
-        </NativeSelect.Root>
+        <LogPick label="Log" logs={logs} value={log} pick={(id) => (setPicked(id), setSpan(null))} />
         {(['time', 'distance'] as const).map((a) => (
           <Act key={a} aria-pressed={axis === a} bg={axis === a ? 'choice-wash' : 'sheet'} onClick={() => (setAxis(a), setSpan(null))}>
             over {a}
@@ -72,19 +64,7 @@ export function Traces() {
       {logs.length > 1 && (
         <Flex gap="2" mt="4" align="center" wrap="wrap">
           <Text>Another logger of the same ride:</Text>
-          <NativeSelect.Root w="260px" disabled={busy}>
-            <NativeSelect.Field aria-label="Join with" value="" onChange={(e) => e.target.value && send({ do: 'join', first: log, second: e.target.value })}>
-              <option value="">join its columns …</option>
-              {logs
-                .filter((l) => l.id !== log)
-                .map((l) => (
-                  <option key={l.id} value={l.id}>
-                    {l.name}
-                  </option>
-                ))}
-            </NativeSelect.Field>
-            <NativeSelect.Indicator />
-          </NativeSelect.Root>
+          <LogPick label="Join with" logs={logs.filter((l) => l.id !== log)} value="" none="join its columns …" disabled={busy} pick={(id) => id && send({ do: 'join', first: log, second: id })} />
           <Text fontSize="14px" color="ink-soft">
             Brought onto one clock by their speeds; a new log is made.
           </Text>

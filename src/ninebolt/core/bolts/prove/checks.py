@@ -151,7 +151,11 @@ def pack_ohm(bike: Bike) -> Says | None:
     )
 
 
-@check("prove.no_cause", "an incident or a failure stands in the book without a cause", parts=("prove",))
+@check(
+    "prove.no_cause",
+    "an incident or a failure stands in the book without a cause",
+    parts=("prove",),
+)
 def no_cause(bike: Bike) -> Says | None:
     left = [
         e.what or e.kind
