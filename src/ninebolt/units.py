@@ -20,6 +20,7 @@ FOOT_M = 0.3048
 INCH_M = 0.0254
 MILE_M = 1609.344
 POUND_KG = 0.45359237
+KNOT_M_S = 1852.0 / 3600.0  # a nautical mile an hour, by definition
 RPM_PER_RAD_S = 60.0 / (2.0 * math.pi)
 KM_H_PER_M_S = 3.6
 S_PER_H = 3600.0
@@ -137,7 +138,7 @@ QUANTITIES: dict[str, Quantity] = {
             Unit("m/s", 1),
             Unit("km/h", 1 / KM_H_PER_M_S, 0, ("kmh", "kph", "km/hr")),
             Unit("mph", MILE_M / S_PER_H, 0, ("mi/h",)),
-            Unit("kn", 1852 / S_PER_H, 0, ("knot", "knots")),
+            Unit("kn", KNOT_M_S, 0, ("knot", "knots")),
         ),
         _q("m_s2", "acceleration", Unit("m/s²", 1, 0, ("m/s2",)), Unit("g", GRAVITY_M_S2)),
         _q("rad_s", "angular speed", Unit("rad/s", 1), Unit("rpm", 1 / RPM_PER_RAD_S)),

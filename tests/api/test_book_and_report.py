@@ -55,6 +55,15 @@ def test_a_report_can_be_handed_over(ridden: tuple[TestClient, str]) -> None:
     assert b"a gust" in files["runs.csv"] and files["runs.csv"].count(b"\n") == 9
 
 
+def test_a_report_says_which_log_it_could_not_take(ridden: tuple[TestClient, str]) -> None:
+    client, session = ridden
+    log = client.get(f"{URL}/logs").json()[0]["id"]
+    client.delete(f"{URL}/logs/{log}")
+    pdf = PdfReader(io.BytesIO(client.get(f"{URL}/sessions/{session}/report").content))
+    text = " ".join(" ".join(p.extract_text().split()) for p in pdf.pages)
+    assert "1 log of these runs is not in the list any more" in text
+
+
 def test_a_report_of_nothing_says_that(client: TestClient) -> None:
     session = planned(client, "Not ridden")
     text = (

@@ -59,3 +59,19 @@ def test_not_there_a_build_without_a_motor_has_no_tune(bike: Outside) -> None:
     got = bike.client.get(f"{bike.url}/fair", params={"other": other.url.rsplit("/", 1)[-1]})
     assert got.status_code == 422 and "cannot be derived" in got.json()["message"]
     assert bike.client.get(f"{bike.url}/fair", params={"other": "nobody"}).status_code == 404
+
+
+def test_other_sprockets_are_one_row_and_chosen(bike: Outside) -> None:
+    rear = bike.body["doc"]["gear"]["rear_teeth"]
+    found = fair(bike, twin(bike).put(("gear.rear_teeth", rear + 2)))
+    ratios = [r for r in found["rows"] if r["label"] in ("Ratio", "Gear ratio")]
+    assert len(ratios) == 1 and ratios[0]["kind"] == "chosen"
+
+
+def test_full_volts_are_those_that_guard_shows(bike: Outside) -> None:
+    """One number: what the pack reads when it is full, in both places."""
+    other = twin(bike).put(("pack.series", bike.body["doc"]["pack"]["series"] - 1))
+    seen = row(fair(bike, other), "Full volts")
+    for build, shown in ((bike, seen["first"]), (other, seen["second"])):
+        drawn = bike.client.get(f"{build.url}?bolt=guard").json()["assessment"]["drawings"]
+        assert shown == drawn["guard"]["full_v"]

@@ -206,3 +206,41 @@ def test_frames_of_a_bus_ask_for_their_meaning(bike: Outside) -> None:
     got = bike.client.post(f"{bike.url}/logs", files=files, data={"dbc": dbc})
     assert got.status_code == 201, got.text
     assert bike.client.get(f"{bike.url}/logs").json()[0]["name"] == "bus.log"
+
+
+def test_dangerous_a_gearing_put_right_moves_the_traced_speed_too(bike: Outside) -> None:
+    """A log of rpm alone: every view of it turns the wheel that the build has now."""
+    run = ridden(bike, Truth())
+    log = imported(bike, "turns.csv", {"t": run["t"], "rpm": run["rpm"]})
+
+    def traced() -> float:
+        seen = bike.client.get(f"{bike.url}/logs/{log}/trace").json()
+        return float(next(c for c in seen["channels"] if c["key"] == "speed_m_s")["greatest"])
+
+    before = traced()
+    bike.put(("gear.rear_teeth", 2 * bike.body["doc"]["gear"]["rear_teeth"]))
+    assert traced() == pytest.approx(before / 2, rel=1e-6)
+
+
+def test_dangerous_lines_that_are_no_frames_are_said(bike: Outside) -> None:
+    """A few cut lines cost themselves, and the log says so for ever."""
+    lines = [f"({1.7e9 + 0.02 * k:.6f}) can0 123#{max(0, k - 200) * 18:04X}" for k in range(700)]
+    lines[40] = "(1700000000.8000"
+    dbc = 'VERSION ""\nBU_: X\nBO_ 291 M: 8 X\n SG_ speed : 7|16@0+ (0.01,0) [0|655] "km/h" X\n'
+    files = {"file": ("bus.log", "\n".join(lines).encode())}
+    got = bike.client.post(f"{bike.url}/logs?bolt=prove", files=files, data={"dbc": dbc})
+    assert got.status_code == 201, got.text
+    said = " ".join(got.json()["assessment"]["drawings"]["prove"]["issues"])
+    assert "1 line was no frame" in said and "line 41" in said
+
+
+def test_how_two_clocks_came_together_stays_with_the_log(bike: Outside) -> None:
+    run = ridden(bike, Truth(12.0))
+    gps = imported(bike, "gps.csv", {"t": run["t"], "v": run["v"]})
+    own = np.arange(0.0, 31.3, 0.05)
+    rpm = np.interp(own - 7.3, run["t"], run["rpm"])
+    got = joined(bike, gps, imported(bike, "ctl.csv", {"t": own, "rpm": rpm}))
+    shown = Outside(bike.client)
+    shown.body = bike.client.get(f"{bike.url}?bolt=prove").json()
+    said = " ".join(shown.body["assessment"]["drawings"]["prove"]["issues"])
+    assert got.status_code == 201 and "set -7.30 s onto gps.csv's clock" in said

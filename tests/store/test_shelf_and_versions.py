@@ -12,7 +12,7 @@ from ninebolt.core.bolts.assess import assess
 from ninebolt.core.build import FORMAT_VERSION
 from ninebolt.core.codec import encode
 from ninebolt.core.parts.guard import Bms
-from ninebolt.errors import FieldError, FormatError, NotFoundError
+from ninebolt.errors import FieldError, FormatError, InputError, NotFoundError
 from ninebolt.formats.build_json import build_of, document, dumped, loaded, read_build
 from ninebolt.library.catalogue import item
 from ninebolt.services import garage, shelf, workshop
@@ -166,11 +166,27 @@ def test_a_bolt_that_cannot_be_drawn_says_so_and_the_others_work(
         raise ZeroDivisionError("far from any bike")
 
     monkeypatch.setattr("ninebolt.core.bolts.gear.bolt.ladder", breaks)
-    moved = workshop.change(demo, "moss-84", [{"path": "gear.rear_teeth", "value": 47}])
-    shown = workshop.on_screen(moved, "gear").assessment
+    a = assess(workshop.shown_build(demo, "moss-84"))
+    shown = a.seen(("gear",))
     assert shown.bolt("gear").state == "failed"
     assert "far from any bike" in shown.bolt("gear").findings[0].reason
-    other = workshop.on_screen(workshop.bench(demo, "moss-84"), "drive").assessment
+    other = assess(workshop.shown_build(demo, "moss-84")).seen(("drive",))
     assert other.bolt("drive").state != "failed"
     assert other.drawings.drive is not None
     assert other.drawings.gear is None
+
+
+def test_what_cannot_be_drawn_is_not_stored(demo: House, monkeypatch: pytest.MonkeyPatch) -> None:
+    """On screen or not: the change is refused, on trial too, and the build stays as it was."""
+
+    def breaks(bike: object) -> None:
+        raise ZeroDivisionError("far from any bike")
+
+    monkeypatch.setattr("ninebolt.core.bolts.gear.bolt.ladder", breaks)
+    before = workshop.shown_build(demo, "moss-84")
+    change = [{"path": "gear.rear_teeth", "value": 46}]
+    for _ in range(2):
+        with pytest.raises(InputError, match="nothing was stored"):
+            workshop.change(demo, "moss-84", change)
+        assert workshop.shown_build(demo, "moss-84") == before
+        workshop.open_trial(demo, "moss-84")

@@ -58,7 +58,7 @@ def join_logs(
     house: HouseDep, build_id: str, log_id: str, other: str, bolt_shown: Shown = ""
 ) -> Response:
     """Two loggers of one ride as one more log, brought onto one clock by their speeds."""
-    return answer(rides.join(house, build_id, log_id, other).bench, bolt_shown, 201)
+    return answer(rides.join(house, build_id, log_id, other), bolt_shown, 201)
 
 
 @router.delete("/{log_id}", **BENCH)

@@ -8,8 +8,8 @@ from datetime import UTC, datetime, timedelta
 
 from ninebolt.bench.ride import GPS_NOISE_M_S, HOME, START
 from ninebolt.core.logs.geodesy import WGS84_A_M
-from ninebolt.formats.nmea import KNOT_M_S, checksum
-from ninebolt.units import KM_H_PER_M_S
+from ninebolt.formats.nmea import checksum
+from ninebolt.units import KM_H_PER_M_S, KNOT_M_S
 
 
 def sealed(body: str) -> str:

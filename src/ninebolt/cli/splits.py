@@ -15,9 +15,8 @@ from ninebolt.services.house import wheel_of
 def act(args: argparse.Namespace) -> int:
     """Splits and top speed of logged rides."""
     wheel = wheel_of(read_build(read_file(args.build), args.build)) if args.build else None
-    wanted = None if args.launch is None else args.launch - 1
     reports = [
-        analyse(with_wheel(read_log(read_file(p), p), wheel), args.rollout, None, wanted)
+        analyse(with_wheel(read_log(read_file(p), p), wheel), args.rollout, None, args.launch)
         for p in args.log
     ]
     if args.json:

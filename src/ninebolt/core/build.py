@@ -104,9 +104,8 @@ class Tune:
     profiles: tuple[TuneProfile, ...] = many("Profiles", TuneProfile)
 
 
-BOOK_KINDS = (
-    "note", "re-torque", "chain", "brakes", "tyres", "rebuild", "cells", "incident", "failure",
-)  # fmt: skip
+MISHAPS = ("incident", "failure")  # want a cause
+BOOK_KINDS = ("note", "re-torque", "chain", "brakes", "tyres", "rebuild", "cells", *MISHAPS)
 
 
 @dataclass(frozen=True, slots=True)

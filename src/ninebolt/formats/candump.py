@@ -16,6 +16,7 @@ import numpy as np
 
 from ninebolt.core.logs.ride import Floats
 from ninebolt.errors import FormatError, TooLargeError
+from ninebolt.formats.ride_csv import NOTE
 
 LINE = re.compile(
     r"^\((\d{1,12}\.\d{1,9})\)\s+\S{1,20}\s+([0-9A-Fa-f]{3,8})(?:#([0-9A-Fa-f]{0,16})|\s+\[(\d)\]((?:\s[0-9A-Fa-f]{2}){0,8}))\s*[RT]?$"
@@ -36,7 +37,7 @@ def is_candump(data: bytes) -> bool:
 
 def to_table(data: bytes, name: str, dbc: str) -> bytes:
     """A CSV with the time and every signal that came, titled `Signal [unit]`. Raises FormatError, TooLargeError."""
-    frames, wrong = _frames(data, name)
+    frames, notes = _frames(data, name)
     if not dbc.strip():
         raise FormatError(
             "These are frames of a CAN bus; what they mean stands in a DBC.",
@@ -46,10 +47,11 @@ def to_table(data: bytes, name: str, dbc: str) -> bytes:
             todo="Give the DBC of this bus.",
         )
     columns = _signals(frames, _database(dbc, name), name)
-    return _csv(columns, wrong)
+    return _csv(columns, notes)
 
 
-def _frames(data: bytes, name: str) -> tuple[dict[int, tuple[list[float], list[bytes]]], int]:
+def _frames(data: bytes, name: str) -> tuple[dict[int, tuple[list[float], list[bytes]]], str]:
+    """(frames by id, what is to be noted of lines that were none)."""
     lines = data.decode("ascii", "replace").splitlines()
     if len(lines) > MOST_FRAMES:
         raise TooLargeError(
@@ -78,7 +80,8 @@ def _frames(data: bytes, name: str) -> tuple[dict[int, tuple[list[float], list[b
             got=f"{wrong} lines that are none, {count} frames",
             expected="(seconds) bus id#data",
         )
-    return dict(out), wrong
+    said = f"{wrong} lines were no frames" if wrong > 1 else "1 line was no frame"
+    return dict(out), f"{NOTE}{said} and left out, the first is line {first}\n" if wrong else ""
 
 
 def _database(dbc: str, name: str) -> Any:
@@ -175,7 +178,7 @@ def _sliced(signal: Any, bodies: list[bytes], length: int) -> Floats:
     return np.where(sizes > last, values, np.nan)
 
 
-def _csv(columns: dict[str, tuple[Floats, Floats]], wrong: int) -> bytes:
+def _csv(columns: dict[str, tuple[Floats, Floats]], notes: str) -> bytes:
     """On the times of the message that comes most often; the others drawn between their own."""
     base = max((t for t, _ in columns.values()), key=len)
     base = base[np.concatenate(([True], np.diff(base) > 0))]
@@ -190,6 +193,6 @@ def _csv(columns: dict[str, tuple[Floats, Floats]], wrong: int) -> bytes:
             else base * np.nan
         )
     out = io.StringIO()
-    out.write(",".join(["time [s]", *columns]) + "\n")
+    out.write(notes + ",".join(["time [s]", *columns]) + "\n")
     np.savetxt(out, np.column_stack(made), delimiter=",", fmt="%.9g")
     return out.getvalue().replace("nan", "").encode()

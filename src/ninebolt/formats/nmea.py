@@ -13,9 +13,8 @@ import numpy as np
 
 from ninebolt.core.logs.ride import Ride
 from ninebolt.errors import FormatError, TooLargeError
-from ninebolt.units import KM_H_PER_M_S
+from ninebolt.units import KM_H_PER_M_S, KNOT_M_S
 
-KNOT_M_S = 1852.0 / 3600.0
 MOST_LINES = 2_000_000
 MOST_LINE = 120  # the standard's 82, and what receivers add
 FEW_SATELLITES = 5

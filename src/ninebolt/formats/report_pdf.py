@@ -4,8 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from ninebolt.formats.paper import MARGIN_MM, open_pdf, plain
+
+if TYPE_CHECKING:
+    from fpdf import FPDF
 
 LINE_MM = 4.6
 TRACE_MM = 52.0
@@ -77,7 +81,7 @@ def write_report(
     return bytes(pdf.output())
 
 
-def _table(pdf, made: Table, wide: float) -> None:  # type: ignore[no-untyped-def]
+def _table(pdf: FPDF, made: Table, wide: float) -> None:
     for row, bold in [(made.heads, True), *((r, False) for r in made.rows)]:
         pdf.set_font("helvetica", "B" if bold else "", 8)
         for cell, share in zip(row, made.widths, strict=True):
@@ -89,7 +93,7 @@ def _table(pdf, made: Table, wide: float) -> None:  # type: ignore[no-untyped-de
     pdf.set_font("helvetica", size=9)
 
 
-def _traces(pdf, chapter: Chapter, wide: float, page_h: float) -> None:  # type: ignore[no-untyped-def]
+def _traces(pdf: FPDF, chapter: Chapter, wide: float, page_h: float) -> None:
     """All runs over one another; each by its own dashes and its name."""
     if pdf.get_y() + TRACE_MM + 10 > page_h - MARGIN_MM:
         pdf.add_page()

@@ -34,6 +34,7 @@ from ninebolt.formats.table import (
 MAX_ROWS = 2_000_000
 MAX_ODD_ROWS = 300_000
 MIN_HZ = 0.4
+NOTE = "# note: "  # a line before the titles that stays with the log
 NEEDED = ("t_s", "speed_m_s", "lat_deg", "lon_deg")
 NOT_MEASURED = ("nan", "-nan", "null", "none", "n/a", "na", "-", "--")  # written for "no value"
 
@@ -59,7 +60,9 @@ def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None)
     seen = sniff(data, name, ALIASES)
     columns = checked(mapping, ALIASES, name) if mapping is not None else seen.mapping
     places = _places(columns, seen.header, name)
-    lines = lines_of(text_of(data, name), name)[seen.header_line :]
+    every = lines_of(text_of(data, name), name)
+    notes = tuple(x[len(NOTE) :] for x in every[: seen.header_line] if x.startswith(NOTE))
+    lines = every[seen.header_line :]
     if len(lines) > MAX_ROWS:
         raise TooLargeError(
             "The log has too many rows.",
@@ -69,7 +72,7 @@ def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None)
         )
     quick = _quick(lines, places, seen)
     if quick is not None:
-        return _asked(_ride(name, quick, [], {}), lines, places, seen, mapping)
+        return _asked(_ride(name, quick, [], {}, notes), lines, places, seen, mapping)
     if len(lines) > MAX_ODD_ROWS:
         raise TooLargeError(
             "The log has too many rows for one with blank cells or clock times.",
@@ -78,7 +81,8 @@ def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None)
             expected=f"at most {MAX_ODD_ROWS}, or plain numbers in every cell",
             todo="Split the file, or export the time in seconds.",
         )
-    return _asked(_row_by_row(lines, places, seen, columns, name), lines, places, seen, mapping)
+    ride = _row_by_row(lines, places, seen, columns, name, notes)
+    return _asked(ride, lines, places, seen, mapping)
 
 
 def _asked(
@@ -195,6 +199,7 @@ def _row_by_row(
     seen: Sniffed,
     columns: tuple[Column, ...],
     name: str,
+    notes: tuple[str, ...],
 ) -> Ride:
     """With words about what is wrong in which line."""
     table: dict[str, list[float]] = {c.name: [] for c, _ in places}
@@ -222,14 +227,21 @@ def _row_by_row(
             got=f"{len(skipped)} rows skipped",
             expected="numbers in the time and speed columns",
         )
-    return _ride(name, {k: np.asarray(v, dtype=np.float64) for k, v in table.items()}, skipped, odd)
+    return _ride(
+        name, {k: np.asarray(v, dtype=np.float64) for k, v in table.items()}, skipped, odd, notes
+    )
 
 
 def _ride(
-    name: str, arrays: dict[str, Floats], skipped: list[int], odd: dict[str, list[int]]
+    name: str,
+    arrays: dict[str, Floats],
+    skipped: list[int],
+    odd: dict[str, list[int]],
+    notes: tuple[str, ...],
 ) -> Ride:
     arrays["t_s"] = arrays["t_s"] - arrays["t_s"][0]
-    issues = [
+    issues = list(notes)
+    issues += [
         f"column {column}: {len(rows)} cells are no number and count as not measured, the first at line {rows[0]}"
         for column, rows in odd.items()
     ]
@@ -348,8 +360,9 @@ def _time(cell: str, column: Column, seen: Sniffed, where: str, base: list[float
 
 
 def write_ride(ride: Ride) -> bytes:
-    """CSV with SI units in the titles."""
+    """CSV with SI units in the titles; what the ride's reader said stands before them and is read back."""
     out = io.StringIO()
+    out.writelines(f"{NOTE}{' '.join(x.split())}\n" for x in ride.issues)
     names = list(ride.columns)
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(names)

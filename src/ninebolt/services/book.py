@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from ninebolt.core.build import Build
+from ninebolt.core.build import BOOK_KINDS, MISHAPS, Build
 from ninebolt.core.logs.session import SPEEDS
 from ninebolt.services import workshop
 from ninebolt.services.house import House
@@ -16,8 +16,8 @@ from ninebolt.store.database import session
 from ninebolt.store.sessions import SessionRow, list_sessions
 
 MOST = 1000
-WORK = ("re-torque", "chain", "brakes", "tyres", "rebuild", "cells")
-KINDS = ("run", "log", *WORK, "incident", "failure", "note", "parameters", "change")
+WORK = tuple(k for k in BOOK_KINDS if k not in ("note", *MISHAPS))
+KINDS = ("run", "log", *BOOK_KINDS, "parameters", "change")
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +94,7 @@ def book(house: House, build_id: str, text: str = "", kind: str = "") -> Book:
     failures = tuple(
         f"{e.what or e.kind}: cause not known"
         for e in build.prove.book
-        if e.kind in ("incident", "failure") and not e.cause.strip()
+        if e.kind in MISHAPS and not e.cause.strip()
     )
     return Book(
         tuple(found[:MOST]), len(found), _bests(sessions, changes), _since(build), KINDS, failures

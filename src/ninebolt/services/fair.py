@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
-from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.bike.gearing import wheel_radius_m
+from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.build import Build
 from ninebolt.core.setting.ours import BY_NAME
 from ninebolt.services.tunes import settings_of
@@ -19,7 +19,7 @@ FOLLOWS = {
     "lvc_v": "series", "lvc_start_v": "series", "ovc_v": "series", "regen_full_v": "series", "series": "series",
     "capacity_ah": "pack", "pole_pairs": "motor", "sensor": "motor", "temp_sensor": "motor", "motor_c": "motor",
     "motor_stop_c": "motor", "r_phase_ohm": "motor", "l_phase_henry": "motor", "kv_rpm_v": "motor",
-    "hall_offset_deg": "motor", "direction": "motor", "wheel_m": "wheel", "ratio": "gearing",
+    "hall_offset_deg": "motor", "direction": "motor", "wheel_m": "wheel",
     **{f"hall_{i}_deg": "motor" for i in range(1, 7)},
 }  # fmt: skip
 SAME = 2e-3
@@ -89,13 +89,11 @@ def _same(x: float, y: float) -> bool:
 def _parts(a: Build, b: Build) -> dict[str, bool]:
     """Which parts differ."""
     wheels = (wheel_radius_m(a), wheel_radius_m(b))
-    ratios = (gear_ratio(a), gear_ratio(b))
     return {
         "series": a.pack.series != b.pack.series,
         "pack": (a.pack.series, a.pack.parallel, a.pack.cell) != (b.pack.series, b.pack.parallel, b.pack.cell),
         "motor": a.drive.motor != b.drive.motor,
         "wheel": not _same(*wheels) if all(map(math.isfinite, wheels)) else True,
-        "gearing": not _same(*ratios) if all(map(math.isfinite, ratios)) else True,
     }  # fmt: skip
 
 
@@ -105,7 +103,7 @@ def _row(
     follows = FOLLOWS.get(name, "")
     if follows and parts[follows]:
         said = {"series": "cells in series", "pack": "the pack", "motor": "the motor",
-                "wheel": "the wheel", "gearing": "the gearing"}[follows]  # fmt: skip
+                "wheel": "the wheel"}[follows]  # fmt: skip
         return FairRow(label, quantity, x, y, "had to", f"follows from {said}")
     if name in CAN_BE_EQUAL:
         return FairRow(label, quantity, x, y, "chosen", "set both to the lower one for a fair run")
@@ -125,15 +123,13 @@ def _bike(
 ) -> list[tuple[str, str, float | None, float | None, str]]:
     perf = [bare_performance(Bike(x)) for x in (a, b)]
     mass = [p.case.body.mass_kg if p else None for p in perf]
-    ratios = [r if math.isfinite(r := gear_ratio(x)) else None for x in (a, b)]
+    full = [p.full_v if (p := pack_facts(Bike(x))) else None for x in (a, b)]
     return [
         ("Mass with rider", "kg", mass[0], mass[1], ""),
-        ("Ratio", "ratio", ratios[0], ratios[1], ""),
         ("Rider", "kg", a.goal.rider_kg.amount, b.goal.rider_kg.amount, "ask"),
         ("Drag area", "m2", a.road.cda_m2.amount, b.road.cda_m2.amount, ""),
         ("Charge at the start", "ratio", a.pack.start_soc.taken, b.pack.start_soc.taken, ""),
-        ("Full volts", "v", perf[0].envelope.bus_v[0] if perf[0] else None,
-         perf[1].envelope.bus_v[0] if perf[1] else None, "part" if parts["series"] else ""),
+        ("Full volts", "v", full[0], full[1], "part" if parts["series"] else ""),
     ]  # fmt: skip
 
 

@@ -291,7 +291,7 @@ def import_build(house: House, data: bytes, name: str) -> str:
     build, logs = read_bundle(data, name)
     doc: dict[str, Any] = encode(build)
     doc["name"] = _name(doc["name"] or name.rsplit(".", 1)[0])
-    house.assessable(dataclasses.replace(build, prove=dataclasses.replace(build.prove, log_id="")))
+    house.storable(dataclasses.replace(build, prove=dataclasses.replace(build.prove, log_id="")))
     for x in logs:
         _log_reads(x, name)
     build_id = house.new_id()

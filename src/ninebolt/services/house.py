@@ -17,8 +17,8 @@ from typing import Any
 
 from ninebolt.core.bike.facts import Memory, Shelf
 from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
-from ninebolt.core.bolts.assess import Assessment, assess
-from ninebolt.core.build import Build
+from ninebolt.core.bolts.assess import Assessment, BoltReport, assess
+from ninebolt.core.build import BOLTS, Build
 from ninebolt.core.codec import decode
 from ninebolt.core.logs.ride import Ride, RideReport, analyse
 from ninebolt.core.logs.trust import Wheel, with_wheel
@@ -152,18 +152,20 @@ class House:
         return made
 
     def assessable(self, build: Build) -> Assessment:
-        """As assessment, for a build that is to be stored: what no bolt can compute is refused, not
-        kept. Raises InputError naming the bolt."""
+        """As assessment, where it may not fail. Raises InputError naming the bolt that cannot be computed."""
         a = self.assessment(build)
         failed = next((b for b in a.bolts if b.state == "failed"), None)
         if failed is not None:
-            raise InputError(
-                "With this the build could not be computed any more; nothing was stored.",
-                where=failed.bolt,
-                got=failed.findings[0].reason if failed.findings else "",
-                todo="Look at the number that was just given; take it back or give another.",
-            )
+            raise _uncomputable(failed)
         return a
+
+    def storable(self, build: Build) -> Assessment:
+        """As assessable, with every bolt's drawing made too, on screen or not. Raises InputError."""
+        seen = self.assessable(build).seen(BOLTS)
+        failed = next((b for b in seen.bolts if b.state == "failed"), None)
+        if failed is not None:
+            raise _uncomputable(failed)
+        return seen
 
     def know_ride(self, log_id: str, ride: Ride) -> None:
         """A log that was just read need not be read again."""
@@ -190,7 +192,7 @@ class House:
             return None
         speed = build.goal.to_speed_m_s.taken
         rollout, wheel = bool(build.prove.rollout), wheel_of(build)
-        launch = None if build.prove.launch is None else build.prove.launch - 1
+        launch = build.prove.launch
 
         def make() -> RideReport | None:
             try:
@@ -203,6 +205,15 @@ class House:
             f"ride:{build.prove.log_id}:{rollout}:{speed}:{launch}:{wheel}", make
         )
         return made
+
+
+def _uncomputable(failed: BoltReport) -> InputError:
+    return InputError(
+        "With this the build could not be computed any more; nothing was stored.",
+        where=failed.bolt,
+        got=failed.findings[0].reason if failed.findings else "",
+        todo="Look at the number that was just given; take it back or give another.",
+    )
 
 
 def wheel_of(build: Build) -> Wheel | None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from contextlib import suppress
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.gearing import gear_ratio
@@ -20,6 +21,7 @@ from ninebolt.store import rides
 from ninebolt.store.database import session
 from ninebolt.units import KM_H_PER_M_S
 
+ATTACHED = "The runs as they were written down, and the logs as they came"
 MOST_FILES = 12
 MOST_BYTES = 20_000_000
 COLUMNS = (
@@ -36,7 +38,7 @@ def session_report(
     view = next((s for s in sessions.book(house, build_id) if s.id == session_id), None)
     if view is None:
         raise NotFoundError(f"This build has no session '{session_id[:40]}'.")
-    reports, files = _logs(house, build, build_id, view)
+    reports, files, left = _logs(house, build, build_id, view)
     chapters = [
         Chapter("What was compared", _setup(build, view)),
         _runs(view),
@@ -54,13 +56,7 @@ def session_report(
         Chapter(
             "Quality of the data", tuple(_quality(r) for r in reports) or ("No log to judge.",)
         ),
-        Chapter(
-            "Attached",
-            (
-                "The runs as they were written down, and the logs as they came: "
-                + ", ".join(f.name for f in files),
-            ),
-        ),
+        Chapter("Attached", (f"{ATTACHED}: {', '.join(f.name for f in files)}.", *left)),
     ]
     title = f"{view.name}: {', '.join(view.setups)} ({view.protocol})"
     return f"{build.name}-{view.name}-report.pdf", write_report(title, chapters, files, paper)
@@ -129,28 +125,41 @@ def _shown(view: SessionView) -> Chapter:
 
 def _logs(
     house: House, build: Build, build_id: str, view: SessionView
-) -> tuple[list[RideReport], list[Attached]]:
-    """The logs that belong to the runs, else the chosen one: analysed, and as they came."""
+) -> tuple[list[RideReport], list[Attached], tuple[str, ...]]:
+    """The logs that belong to the runs, else the chosen one: analysed, as they came, and words for what is left out."""
     wanted = list(dict.fromkeys(t.log_id for t in view.trials if t.log_id))
     if not wanted and build.prove.log_id:
         wanted = [build.prove.log_id]
     files = [Attached("runs.csv", _csv(view.trials))]
     reports: list[RideReport] = []
-    size = 0
+    size = gone = large = 0
     with session(house.path) as db:
-        have = {x.id for x in rides.list_logs(db, build_id)}
-        for log_id in wanted[:MOST_FILES]:
-            if log_id not in have:
+        for log_id in wanted:
+            if not rides.has_log(db, build_id, log_id):
+                gone += 1
                 continue
             name, _, data = rides.log_data(db, log_id)
             size += len(data)
-            if size <= MOST_BYTES:
-                files.append(Attached(name, data))
-            try:
-                reports.append(analyse(house.rolled(build, log_id)))
-            except NineBoltError:  # it was imported once; what it lacks now is the build's wheel
+            if size > MOST_BYTES or len(files) > MOST_FILES:
+                large += 1
                 continue
-    return reports, files
+            files.append(Attached(name, data))
+            with suppress(
+                NineBoltError
+            ):  # it was imported once; what it lacks now is the build's wheel
+                reports.append(analyse(house.rolled(build, log_id)))
+    left = []
+    if gone:
+        left.append(f"{_logs_are(gone)} not in the list any more.")
+    if large:
+        left.append(
+            f"{_logs_are(large)} not attached: more than {MOST_FILES} files or {MOST_BYTES / 1e6:.0f} MB."
+        )
+    return reports, files, tuple(left)
+
+
+def _logs_are(n: int) -> str:
+    return f"{n} log of these runs is" if n == 1 else f"{n} logs of these runs are"
 
 
 def _quality(r: RideReport) -> str:

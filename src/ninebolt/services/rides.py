@@ -100,27 +100,18 @@ def import_log(
     )
 
 
-@dataclass(frozen=True, slots=True)
-class Joined:
-    """bench: with the joined log chosen; sentence: how the clocks were brought together."""
-
-    bench: Bench
-    sentence: str
-
-
-def join(house: House, build_id: str, first: str, second: str) -> Joined:
-    """Two loggers of one ride as one more log, on the first's clock. Raises FormatError, NotFoundError."""
-    have = {x.id for x in logs(house, build_id)}
-    for log_id in (first, second):
-        if log_id not in have:
-            raise NotFoundError(f"This build has no log '{log_id[:40]}'.")
+def join(house: House, build_id: str, first: str, second: str) -> Bench:
+    """Two loggers of one ride as one more log, on the first's clock; how they came together stays with it. Raises
+    FormatError, NotFoundError."""
+    with session(house.path) as db:
+        for log_id in (first, second):
+            if not rides.has_log(db, build_id, log_id):
+                raise NotFoundError(f"This build has no log '{log_id[:40]}'.")
     if first == second:
         raise InputError("A log is joined with another one.", got=first[:40])
     made = aligned(house.ride(first), house.ride(second))
-    name = clean_text(made.ride.name, "name")[:MAX_LOG_NAME]
-    names = list(made.ride.columns)
-    mapping = tuple(Column(n, n, "") for n in names if n in ALIASES)
-    return Joined(import_log(house, build_id, name, write_ride(made.ride), mapping), made.sentence)
+    mapping = tuple(Column(n, n, "") for n in made.columns if n in ALIASES)
+    return import_log(house, build_id, made.name, write_ride(made), mapping)
 
 
 def logs(house: House, build_id: str) -> list[LogRow]:

@@ -29,7 +29,7 @@ from ninebolt.services import workshop
 from ninebolt.services.house import House
 from ninebolt.store.database import session as opened
 from ninebolt.store.database import transaction
-from ninebolt.store.rides import list_logs
+from ninebolt.store.rides import has_log
 from ninebolt.store.sessions import (
     SessionRow,
     delete_session,
@@ -129,7 +129,7 @@ def _has_log(house: House, build_id: str, log_id: str) -> None:
     if not log_id:
         return
     with opened(house.path) as db:
-        if log_id not in {x.id for x in list_logs(db, build_id)}:
+        if not has_log(db, build_id, log_id):
             raise InputError("This build has no such log.", where="log", got=log_id[:40])
 
 

@@ -25,7 +25,7 @@ from ninebolt.core.logs.traces import (
 )
 from ninebolt.errors import InputError, NotFoundError
 from ninebolt.services import workshop
-from ninebolt.services.house import House
+from ninebolt.services.house import House, wheel_of
 from ninebolt.store import rides
 from ninebolt.store.database import session
 
@@ -83,14 +83,15 @@ def _own(house: House, build_id: str, log_id: str) -> tuple[Build, Ride]:
     """Raises NotFoundError where the build has no such log."""
     build = workshop.shown_build(house, build_id)
     with session(house.path) as db:
-        if log_id not in {r.id for r in rides.list_logs(db, build_id)}:
+        if not rides.has_log(db, build_id, log_id):
             raise NotFoundError(f"This build has no log '{log_id[:40]}'.")
     return build, house.rolled(build, log_id)
 
 
 def _columns(house: House, build: Build, log_id: str, ride: Ride) -> dict[str, Floats]:
+    """Kept by the wheel too, which the speed of a log of rpm alone hangs on."""
     made: dict[str, Floats] = house.keep(
-        f"columns:{log_id}:{'speed_m_s' in ride.columns}", lambda: columns(ride)
+        f"columns:{log_id}:{wheel_of(build)}", lambda: columns(ride)
     )
     return made
 
@@ -112,7 +113,9 @@ def trace(
     build, ride = _own(house, build_id, log_id)
     cols = _columns(house, build, log_id, ride)
     speed = cols.get("speed_m_s", np.zeros(len(ride.columns["t_s"])))
-    x: Floats = house.keep(f"axis:{axis}:{log_id}:{len(cols)}", lambda: axis_of(ride, speed, axis))
+    x: Floats = house.keep(
+        f"axis:{axis}:{log_id}:{wheel_of(build)}", lambda: axis_of(ride, speed, axis)
+    )
     low = float(x[0]) if start is None else start
     high = float(x[-1]) if end is None else end
     if not high > low:
@@ -121,9 +124,9 @@ def trace(
 
 
 def _launch_of(build: Build, log_id: str, ride: Ride, wanted: int | None) -> RideReport:
-    if wanted is None and build.prove.log_id == log_id and build.prove.launch is not None:
+    if wanted is None and build.prove.log_id == log_id:
         wanted = build.prove.launch
-    return analyse(ride, False, None, None if wanted is None else wanted - 1)
+    return analyse(ride, False, None, wanted)
 
 
 def held(house: House, build_id: str, log_id: str, launch: int | None = None) -> HeldView:

@@ -146,7 +146,7 @@ def change(
             trial = table.get_trial(db, build_id)
             if trial is not None:
                 merged = _merge(trial, changes)
-                house.assessable(build_of(with_changes(base, merged), row.name))
+                house.storable(build_of(with_changes(base, merged), row.name))
                 table.put_trial(db, build_id, row.head, merged, house.now())
             else:
                 kept = _commit(house, db, build_id, base, changes, reason)
@@ -174,7 +174,7 @@ def _commit(
 ) -> Kept | None:
     """What was stored; None where the changes change nothing."""
     build = build_of(with_changes(base, changes), "build")
-    house.assessable(build)
+    house.storable(build)
     made = document(build)
     record = [
         {"path": c["path"], "old": _old(base, c["path"]), "new": _old(made, c["path"])}

@@ -31,6 +31,14 @@ def list_logs(db: sqlite3.Connection, build_id: str) -> list[LogRow]:
     return [LogRow(r["id"], r["build_id"], r["name"], r["imported_at"], r["size"]) for r in rows]
 
 
+def has_log(db: sqlite3.Connection, build_id: str, log_id: str) -> bool:
+    """Whether the log stands in the build's list."""
+    found = db.execute(
+        "SELECT 1 FROM log WHERE id = ? AND build_id = ? AND removed_at IS NULL", (log_id, build_id)
+    )
+    return found.fetchone() is not None
+
+
 def insert_log(
     db: sqlite3.Connection,
     log_id: str,

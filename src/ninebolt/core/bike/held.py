@@ -12,12 +12,16 @@ import numpy as np
 from ninebolt.core.limits import Limit
 from ninebolt.core.logs.ride import Floats, Ride
 from ninebolt.core.simulate.case import RunCase
-from ninebolt.core.simulate.thrust import instant
+from ninebolt.core.simulate.thrust import derates_from_c, emf_share, instant
 from ninebolt.core.vehicle.road import grip_accel, road_load, wheelie_accel
 from ninebolt.units import RPM_PER_RAD_S
 
 FULL_TWIST = Limit(0.95, "ratio", "throttle from which on it counts as fully open")
 AT_LIMIT = Limit(0.95, "ratio", "share of a limit from which on it counts as reached")
+VOLTS_END = Limit(
+    0.8, "ratio", "share of the bus that the motor's own volts take up where volts hold it"
+)
+AT_FLOOR = Limit(1.02, "ratio", "pack volts over the cut-off within which the cells hold it")
 RATIO_OFF = Limit(0.02, "ratio", "rpm over speed against the written ratio")
 SAG_OFF = Limit(0.15, "ratio", "resistance seen in a log against the planned one")
 FLAT = Limit(0.03, "ratio", "spread of amps that stay level under some limit")
@@ -97,7 +101,7 @@ def _one(i: int, v: Floats, accel: Floats, seen: dict[str, Floats], case: RunCas
     if at("throttle") < FULL_TWIST:
         return "throttle"
     own = case.phase_a
-    hot = case.thermal is not None and at("motor_c") > case.thermal.temp_max_c - 20.0
+    hot = at("motor_c") > derates_from_c(case)
     if hot and at("phase_a") < AT_LIMIT * own:
         return "heat"
     limit = case.line_limit()
@@ -105,7 +109,7 @@ def _one(i: int, v: Floats, accel: Floats, seen: dict[str, Floats], case: RunCas
         return limit.choke
     if at("phase_a") >= AT_LIMIT * own:
         return "phase"
-    if at("bus_v") <= case.floor_v * 1.02:
+    if at("bus_v") <= case.floor_v * AT_FLOOR:
         return "cells"
     load = road_load(case.body, float(v[i]))
     ground = min(
@@ -113,16 +117,9 @@ def _one(i: int, v: Floats, accel: Floats, seen: dict[str, Floats], case: RunCas
     )
     if accel[i] >= AT_LIMIT * ground[0]:
         return ground[1]
-    if "bus_v" in seen and _volts_end(float(v[i]), at("bus_v"), case):
+    if at("bus_v") > 0.0 and emf_share(case, float(v[i]), at("bus_v")) >= VOLTS_END:
         return "volts"
     return UNKNOWN
-
-
-def _volts_end(v: float, bus: float, case: RunCase) -> bool:
-    """Whether the motor's own volts take up nearly all of the bus."""
-    emf = case.machine.flux_vs * case.machine.pole_pairs * v * case.ratio / case.radius_m
-    there = bus * case.machine.modulation / math.sqrt(3.0)
-    return there > 0.0 and emf >= 0.8 * there
 
 
 def _flat(t: Floats, seen: dict[str, Floats], logged: list[str]) -> tuple[list[int], list[str]]:
@@ -178,9 +175,9 @@ def _explained(v: Floats, seen: dict[str, Floats], case: RunCase, ratio: float) 
                     f"it sags by {1e3 * ohm:.0f} mΩ where {1e3 * planned:.0f} mΩ are planned: cold or tired cells, "
                     "or a joint that warms"
                 )
-    if "motor_c" in seen and case.thermal is not None:
+    if "motor_c" in seen:
         top = float(np.nanmax(seen["motor_c"])) if np.isfinite(seen["motor_c"]).any() else math.nan
-        if top > case.thermal.temp_max_c - 20.0:
+        if top > derates_from_c(case):
             out.append(f"the motor reached {top:.0f} °C: the derate had begun")
     return out
 

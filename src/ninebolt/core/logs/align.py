@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from ninebolt.core.limits import Limit
@@ -13,16 +11,6 @@ from ninebolt.errors import FormatError
 TOGETHER = Limit(0.95, "ratio", "correlation of two speeds from which on they are one ride")
 COARSE_HZ, FINE_HZ = 5.0, 50.0
 LEAST_OVERLAP_S = 8.0
-
-
-@dataclass(frozen=True, slots=True)
-class Aligned:
-    """offset_s: what is added to the second's times; r: correlation of the speeds there."""
-
-    ride: Ride
-    offset_s: float
-    r: float
-    sentence: str
 
 
 def _moves(ride: Ride) -> Floats:
@@ -39,9 +27,9 @@ def _on(ride: Ride, hz: float) -> tuple[float, Floats]:
     return float(t[0]), np.interp(grid, t[ok], v[ok])
 
 
-def aligned(first: Ride, second: Ride) -> Aligned:
-    """The first with the second's other columns, on the first's clock. Raises FormatError where they are not one
-    ride."""
+def aligned(first: Ride, second: Ride) -> Ride:
+    """The first with the second's other columns, on the first's clock; by how much and how surely stands in its issues.
+    Raises FormatError where they are not one ride."""
     a0, a = _on(first, COARSE_HZ)
     b0, b = _on(second, COARSE_HZ)
     least = int(LEAST_OVERLAP_S * COARSE_HZ)
@@ -80,8 +68,8 @@ def aligned(first: Ride, second: Ride) -> Aligned:
         if key not in first.columns and key != "t_s" and ok.sum() > 1:
             more[key] = np.interp(t, own[ok], y[ok], left=np.nan, right=np.nan)
     words = f"{second.name} set {offset:+.2f} s onto {first.name}'s clock, correlation {r:.3f}"
-    ride = Ride(f"{first.name} + {second.name}", {**first.columns, **more}, (*first.issues, words))
-    return Aligned(ride, offset, r, words)
+    name = f"{first.name} + {second.name}"
+    return Ride(name, {**first.columns, **more}, (*first.issues, words))
 
 
 def _together(first: Ride, second: Ride, offset: float) -> float:

@@ -216,8 +216,8 @@ def analyse(
     extra_speed: float | None = None,
     wanted: int | None = None,
 ) -> RideReport:
-    """Splits, top speed and pack resistance of a ride. wanted: which launch, None or one that is not there for the
-    fastest. Raises FormatError if it never launches."""
+    """Splits, top speed and pack resistance of a ride. wanted: which launch, from 1; None, or one that is not there,
+    for the fastest. Raises FormatError if it never launches."""
     t = ride.columns["t_s"]
     if len(t) < 5:
         raise FormatError(
@@ -240,7 +240,7 @@ def analyse(
             todo="Log a second or more at rest before the run, and check the speed unit.",
         )
     fastest = max(range(len(launches)), key=lambda k: launches[k].peak_m_s)
-    chosen = wanted if wanted is not None and 0 <= wanted < len(launches) else fastest
+    chosen = wanted - 1 if wanted is not None and 1 <= wanted <= len(launches) else fastest
     launch = launches[chosen]
     ts, vs, xs = _from_launch(t, v, raw, launch, way)
     accel = np.gradient(vs, ts)

@@ -12,7 +12,7 @@ from ninebolt.core.limits import Limit
 from ninebolt.core.logs.geodesy import step_lengths
 from ninebolt.core.logs.ride import Floats, Ride, speed_noise
 from ninebolt.errors import FormatError
-from ninebolt.units import FOOT_M, KM_H_PER_M_S, MILE_M, RPM_PER_RAD_S, S_PER_H
+from ninebolt.units import FOOT_M, KM_H_PER_M_S, KNOT_M_S, MILE_M, RPM_PER_RAD_S, S_PER_H
 
 APART = Limit(0.08, "ratio", "speed and positions further apart than this contradict each other")
 SPIKE_M_S2 = Limit(60.0, "m_s2", "change of speed from one sample to the next that no bike can do")
@@ -23,7 +23,7 @@ MOVING_M_S = 3.0
 LEAST_MOVING_S = 3.0
 # Factors by which a wrong unit shows, over m/s.
 MISTAKEN = {
-    "km/h": KM_H_PER_M_S, "mph": S_PER_H / MILE_M, "kn": S_PER_H / 1852.0, "ft/s": 1.0 / FOOT_M,
+    "km/h": KM_H_PER_M_S, "mph": S_PER_H / MILE_M, "kn": 1.0 / KNOT_M_S, "ft/s": 1.0 / FOOT_M,
 }  # fmt: skip
 
 

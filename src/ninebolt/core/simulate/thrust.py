@@ -6,6 +6,8 @@ import math
 from typing import NamedTuple
 
 from ninebolt.core.kernel import kernel
+from ninebolt.core.kernel.point import ROOT3
+from ninebolt.core.kernel.run import DERATE_K
 from ninebolt.core.simulate.case import CHOKES, RunCase, numbers
 
 
@@ -45,3 +47,16 @@ def instant(case: RunCase, speed_m_s: float, asked_a: float = math.inf) -> Insta
         float(asked_a),
     )
     return Instant._make((*now[:3], CHOKES[now[3]], *now[4:]))
+
+
+def emf_share(case: RunCase, speed_m_s: float, bus_v: float) -> float:
+    """Share of what a bus voltage can make that the motor's own volts take up at a speed; inf without volts."""
+    m = case.machine
+    emf = m.flux_vs * m.pole_pairs * speed_m_s * case.ratio / case.radius_m
+    there = bus_v * m.modulation / ROOT3
+    return emf / there if there > 0.0 else math.inf
+
+
+def derates_from_c(case: RunCase) -> float:
+    """Winding temperature from which on phase amps are taken back; inf where heat is not looked at."""
+    return case.thermal.temp_max_c - DERATE_K if case.thermal is not None else math.inf

@@ -10,6 +10,7 @@ from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.bolts.prove.gates import gate_states
 from ninebolt.core.bolts.prove.splits import chosen_ride, held_closed, split_rows
 from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.build import MISHAPS
 from ninebolt.core.finding import Fix, Source, q, setting
 from ninebolt.core.limits import Limit
 from ninebolt.core.simulate.run import BOOKS_CLOSE
@@ -158,9 +159,7 @@ def pack_ohm(bike: Bike) -> Says | None:
 )
 def no_cause(bike: Bike) -> Says | None:
     left = [
-        e.what or e.kind
-        for e in bike.build.prove.book
-        if e.kind in ("incident", "failure") and not e.cause.strip()
+        e.what or e.kind for e in bike.build.prove.book if e.kind in MISHAPS and not e.cause.strip()
     ]
     if not left:
         return None
