@@ -45,9 +45,8 @@ class Trace:
 
 
 class _Traced:
-    """Stands for a dataclass of the build and writes down each leaf that is read."""
-
-    __slots__ = ("_fields", "_obj", "_path", "_seen", "_trace")
+    """Stands for a dataclass of the build and writes down each leaf that is read. A part inside it is no leaf: once
+    looked at it is a plain attribute."""
 
     def __init__(self, obj: Any, path: str, trace: Trace) -> None:
         self._obj, self._path, self._trace = obj, path, trace
@@ -63,6 +62,8 @@ class _Traced:
         value, path, leaf = found
         if path:
             self._trace.top[path] = leaf
+        else:
+            self.__dict__[key] = value
         return value
 
     def _wrap(self, value: Any, key: str) -> tuple[Any, str, Any]:

@@ -82,7 +82,8 @@ class Bike:
         self._plain, self._ride, self._shelf = build, ride, shelf
         self._memory = memory
         self._known: dict[str, Kept] = {}
-        self._moved: dict[tuple[int, int, int], frozenset[str]] = {}
+        self.looked_at = (build, ride, shelf)  # the same object in every fact that is made here
+        self._moved: dict[int, tuple[Any, frozenset[str]]] = {}
         self.trace = Trace()
         self.build: Build = traced(build, self.trace)
 
@@ -100,14 +101,14 @@ class Bike:
 
     def moved_from(self, other: tuple[Build, RideReport | None, Shelf]) -> frozenset[str]:
         """Paths of another bike's inputs that read otherwise in this one."""
-        build, ride, shelf = other
-        key = (id(build), id(ride), id(shelf))  # those are held by what is remembered
-        if key not in self._moved:
+        found = self._moved.get(id(other))  # held there, so that its id stays its own
+        if found is None:
+            build, ride, shelf = other
             paths = set(differing(build, self._plain))
             paths.update([RIDE] if ride != self._ride else [])
             paths.update([SHELF] if shelf != self._shelf else [])
-            self._moved[key] = frozenset(paths)
-        return self._moved[key]
+            found = self._moved[id(other)] = (other, frozenset(paths))
+        return found[1]
 
     def recall(self, name: str, make: Callable[[Bike], Any]) -> Any:
         """The fact of this name: known, remembered, or made. Its inputs join the caller's."""
@@ -117,7 +118,7 @@ class Bike:
         if kept is None:
             with self.trace.frame() as leaves:
                 value = make(self)
-            kept = Kept(leaves, value, (self._plain, self._ride, self._shelf))
+            kept = Kept(leaves, value, self.looked_at)
             if self._memory is not None:
                 self._memory.put(name, kept)
         self._known[name] = kept

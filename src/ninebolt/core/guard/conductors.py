@@ -82,7 +82,8 @@ def peak_temp_c(
         tame.tolist(), ends.tolist(), keeps.tolist(), warms.tolist(), strict=True
     ):
         now = end + (now - end) * keep if calm else now + warm * copper_factor(now)
-        peak = max(peak, now)
+        if now > peak:
+            peak = now
     return peak
 
 

@@ -10,6 +10,8 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+import numpy as np
+
 TimeCurrent = Sequence[tuple[float, float]]  # multiple of the rating, seconds
 TEN_MINUTES = 1.35  # times its rating a fuse stands that long
 # Multiple of the rating -> seconds, of a bolt-down DC fuse. From memory, typical of its class.
@@ -67,13 +69,18 @@ def opens_at(
     curve: TimeCurrent = (),
 ) -> int | None:
     """Row of a run at which a fuse (or, with its curve, a breaker) opens, or None."""
+    points = np.log(np.asarray(curve or TYPICAL, dtype=float))
+    dt = np.diff(np.asarray(t_s, dtype=float))
+    size = np.log(np.maximum(np.asarray(amps, dtype=float)[1:] / rated_a, 1e-12))
+    time = np.exp(np.interp(size, points[:, 0], points[:, 1]))
+    shares = np.where(size < points[0, 0], -dt / COOL_S, dt / time)
     used = 0.0
-    for i in range(1, len(t_s)):
-        dt = t_s[i] - t_s[i - 1]
-        time = melt_s(amps[i] / rated_a, curve)
-        used = used + dt / time if math.isfinite(time) else max(0.0, used - dt / COOL_S)
+    for i, share in enumerate(shares.tolist(), 1):
+        used += share
         if used >= 1.0:
             return i
+        if used < 0.0:
+            used = 0.0
     return None
 
 

@@ -92,9 +92,21 @@ class RunCase:
         return min(self.limits, key=lambda x: x.amps, default=LineLimit("line", math.inf))
 
 
-@lru_cache(maxsize=256)
+_last: tuple[RunCase, tuple[Floats, Floats, Floats]] | None = None
+
+
 def numbers(case: RunCase) -> tuple[Floats, Floats, Floats]:
-    """The case as the kernel takes it: (places of kernel.point, charges and volts of the table)."""
+    """The case as the kernel takes it: (places of kernel.point, charges and volts of the table). The same case again
+    is known without looking at all of it."""
+    global _last
+    last = _last
+    if last is None or last[0] is not case:
+        last = _last = (case, _numbers(case))
+    return last[1]
+
+
+@lru_cache(maxsize=256)
+def _numbers(case: RunCase) -> tuple[Floats, Floats, Floats]:
     c = np.zeros(at.NUMBERS)
     machine_numbers(case.machine, c)
     quick = case.tau_s < FASTEST_S
