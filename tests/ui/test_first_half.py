@@ -9,11 +9,11 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import LocatorAssertions, Page, expect
 
+from accessible import every_tab_holds
 from ninebolt.bench.tester import charge_csv, salvaged_cells
 from ninebolt.formats.cells_csv import write_cells
 
 ROOT = Path(__file__).resolve().parents[2]
-AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
 
 
 def open_bolt(page: Page, server: str, build: str, bolt: str) -> None:
@@ -379,20 +379,4 @@ def test_every_tab_is_accessible_and_fits_a_phone(
 ) -> None:
     """axe-core finds nothing under any tab, and nothing is wider than a phone."""
     open_bolt(bench, server, build, bolt)
-    bench.evaluate(AXE.read_text())
-    names = bench.get_by_role("tab").all_inner_texts()
-    assert len(names) >= 2
-    found = []
-    for name in names:
-        tab(bench, name)
-        result = bench.evaluate("axe.run(document, {resultTypes: ['violations']})")
-        found += [
-            f"{bolt}, {name}: {v['id']}: {n['html'][:120]}"
-            for v in result["violations"]
-            for n in v["nodes"]
-        ]
-    assert not found, "\n".join(found)
-    bench.set_viewport_size({"width": 390, "height": 844})
-    for name in names:
-        tab(bench, name)
-        assert bench.evaluate("document.documentElement.scrollWidth") <= 390, name
+    every_tab_holds(bench, 2)

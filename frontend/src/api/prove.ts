@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import type { components } from './schema'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { keep, kept, sendKept, type Tap } from '../lib/kept'
@@ -174,3 +174,10 @@ async function sendTap(id: string, tap: Tap) {
     return answered ? { refused: error.message } : ('gone' as const)
   }
 }
+
+export const useBook = (id: string, text: string, kind: string, version: string) =>
+  useQuery({
+    queryKey: ['book', id, text, kind, version],
+    placeholderData: keepPreviousData,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/book', { params: { path: { build_id: id }, query: { text, kind } } })) as Promise<S['Book']>,
+  })

@@ -44,11 +44,4 @@ export const useFair = (id: string, other: string, version: string) =>
     queryFn: () => ok(http.GET('/api/builds/{build_id}/fair', { params: { path: { build_id: id }, query: { other } } })) as Promise<Fair>,
   })
 
-export const useBook = (id: string, text: string, kind: string, version: string) =>
-  useQuery({
-    queryKey: ['book', id, text, kind, version],
-    placeholderData: keepPreviousData,
-    queryFn: () => ok(http.GET('/api/builds/{build_id}/book', { params: { path: { build_id: id }, query: { text, kind } } })) as Promise<S['Book']>,
-  })
-
 export const useFilm = () => useMutation<Evidence, Error, S['VideoIn']>({ mutationFn: (body) => ok(http.POST('/api/sums/video', { body })) as Promise<Evidence> })

@@ -1,9 +1,10 @@
-import { Box, Flex, NativeSelect, Slider, Text } from '@chakra-ui/react'
+import { Box, Flex, Slider, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { problemText, useCards } from '../api/hooks'
 import { type BenchAnswer, useBenchBike } from '../api/link'
 import { show, type UnitPrefs } from '../lib/units'
+import { NamePick } from '../ui/NamePick'
 import { Act, Loading, Severity, Trouble } from '../ui/atoms'
 import { Rows } from '../ui/Rows'
 
@@ -57,17 +58,7 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
           <Flex gap="2" wrap="wrap" align="center" mb="3">
             <Text as="label">
               On the bench{' '}
-              <NativeSelect.Root w="210px" display="inline-block">
-                <NativeSelect.Field aria-label="On the bench" value="" onChange={(e) => e.target.value && load.mutate(e.target.value)}>
-                  <option value="">{s.build}</option>
-                  {cards.map((c) => (
-                    <option key={c.id} value={c.id}>
-                      {c.name}
-                    </option>
-                  ))}
-                </NativeSelect.Field>
-                <NativeSelect.Indicator />
-              </NativeSelect.Root>
+              <NamePick label="On the bench" rows={cards} value="" none={s.build} w="210px" pick={(id) => id && load.mutate(id)} />
             </Text>
             <Act onClick={() => act('key', { on: !s.key })} aria-pressed={s.key}>
               Key {s.key ? 'on' : 'off'}

@@ -1,12 +1,10 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
-import { useBook } from '../../api/traces'
+import { useBook } from '../../api/prove'
 import { parseQuantity, show, usualUnit } from '../../lib/units'
 import { Act, Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
-
-const WORK = ['note', 're-torque', 'chain', 'brakes', 'tyres', 'rebuild', 'cells', 'incident', 'failure']
 
 /** Everything that was ridden, done and that happened; searched, with what is due and what is best. */
 export function RunBook() {
@@ -63,7 +61,8 @@ export function RunBook() {
 
 /** A line by hand: work, an incident with its cause, an odometer reading. */
 function Enter() {
-  const { bench, prefs, change } = useWorkshop()
+  const { bench, prefs, change, fields } = useWorkshop()
+  const kinds = fields.BookEntry?.find((f) => f.name === 'kind')?.options ?? []
   const [kind, setKind] = useState('re-torque')
   const [what, setWhat] = useState('')
   const [cause, setCause] = useState('')
@@ -84,7 +83,7 @@ function Enter() {
         Write down
         <NativeSelect.Root w="150px">
           <NativeSelect.Field value={kind} onChange={(e) => setKind(e.target.value)}>
-            {WORK.map((k) => (
+            {kinds.map((k) => (
               <option key={k}>{k}</option>
             ))}
           </NativeSelect.Field>

@@ -1,10 +1,11 @@
-import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { Box, Flex, Input, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText, useCards } from '../../api/hooks'
 import { useFair, useFilm } from '../../api/traces'
 import { plainNumber, show } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { NamePick } from '../../ui/NamePick'
 import { Rows } from '../../ui/Rows'
 
 /** Is it the same tune? */
@@ -20,17 +21,7 @@ export function SameTune() {
       <Text textStyle="title" fontSize="17px">
         The same tune?
       </Text>
-      <NativeSelect.Root w="260px" mt="1">
-        <NativeSelect.Field aria-label="Against which build" value={other} onChange={(e) => setOther(e.target.value)}>
-          <option value="">against another build …</option>
-          {cards.map((c) => (
-            <option key={c.id} value={c.id}>
-              {c.name}
-            </option>
-          ))}
-        </NativeSelect.Field>
-        <NativeSelect.Indicator />
-      </NativeSelect.Root>
+      <NamePick label="Against which build" rows={cards} value={other} none="against another build …" pick={setOther} />
       {query.error && other && <Trouble text={problemText(query.error)} />}
       {f && (
         <>

@@ -7,7 +7,7 @@ import { plainNumber } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
-import { LogPick } from '../../ui/LogPick'
+import { NamePick } from '../../ui/NamePick'
 import { Rows } from '../../ui/Rows'
 
 const PROTOCOLS = ['between marks', 'drag splits', 'top speed, flat, both ways', 'top speed, downhill', 'roll-on', 'hill', 'coast-down', 'range loop']
@@ -164,7 +164,7 @@ function One({ s }: { s: SessionView }) {
           {logs.length > 0 && (
             <Text as="label">
               Its log
-              <LogPick label="Its log" logs={logs} value={log} none="none" w="190px" pick={setLog} />
+              <NamePick label="Its log" rows={logs} value={log} none="none" w="190px" pick={setLog} />
             </Text>
           )}
           <Act tone="choice" minH="56px" disabled={!plainNumber(value) || call.isPending} onClick={take}>

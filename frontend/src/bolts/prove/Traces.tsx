@@ -10,7 +10,7 @@ import { chokePaint, chokeWord, hatchFill, paint } from '../../theme/paint'
 import { Act, Loading, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { dragHandlers } from '../../ui/drag'
-import { LogPick } from '../../ui/LogPick'
+import { NamePick } from '../../ui/NamePick'
 import { T } from '../../ui/svgtext'
 import { useSize } from '../../ui/useSize'
 
@@ -40,7 +40,7 @@ export function Traces() {
   return (
     <Box py="3">
       <Flex gap="2" wrap="wrap" align="center" mb="2">
-        <LogPick label="Log" logs={logs} value={log} pick={(id) => (setPicked(id), setSpan(null))} />
+        <NamePick label="Log" rows={logs} value={log} pick={(id) => (setPicked(id), setSpan(null))} />
         {(['time', 'distance'] as const).map((a) => (
           <Act key={a} aria-pressed={axis === a} bg={axis === a ? 'choice-wash' : 'sheet'} onClick={() => (setAxis(a), setSpan(null))}>
             over {a}
@@ -64,7 +64,7 @@ export function Traces() {
       {logs.length > 1 && (
         <Flex gap="2" mt="4" align="center" wrap="wrap">
           <Text>Another logger of the same ride:</Text>
-          <LogPick label="Join with" logs={logs.filter((l) => l.id !== log)} value="" none="join its columns …" disabled={busy} pick={(id) => id && send({ do: 'join', first: log, second: id })} />
+          <NamePick label="Join with" rows={logs.filter((l) => l.id !== log)} value="" none="join its columns …" disabled={busy} pick={(id) => id && send({ do: 'join', first: log, second: id })} />
           <Text fontSize="14px" color="ink-soft">
             Brought onto one clock by their speeds; a new log is made.
           </Text>

@@ -72,7 +72,7 @@ export function Mapping() {
               o.unread || (o.low === null && o.high === null ? 'of its type' : `${o.low ?? ''} … ${o.high ?? ''}`),
               <NativeSelect.Root key="m" w="220px">
                 <NativeSelect.Field
-                  aria-label={`Meaning of ${o.name}`}
+                  aria-label={`Meaning of ${o.name}, ${o.at}`}
                   value={chosen[o.at]?.meaning ?? ''}
                   onChange={(e) => setChosen({ ...chosen, [o.at]: { ...(chosen[o.at] ?? NEW), meaning: e.target.value } })}
                 >
@@ -90,7 +90,7 @@ export function Mapping() {
                   key={key}
                   w="90px"
                   inputMode="decimal"
-                  aria-label={`${key === 'scale' ? 'Scale' : 'Offset'} of ${o.name}`}
+                  aria-label={`${key === 'scale' ? 'Scale' : 'Offset'} of ${o.name}, ${o.at}`}
                   value={chosen[o.at]?.[key] ?? ''}
                   disabled={!chosen[o.at]?.meaning}
                   onChange={(e) => setChosen({ ...chosen, [o.at]: { ...chosen[o.at]!, [key]: e.target.value } })}

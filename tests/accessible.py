@@ -1,0 +1,43 @@
+"""axe-core over a page, and over every tab of a bolt: one reading of what it finds."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from playwright.sync_api import Page
+
+AXE = Path(__file__).resolve().parents[1] / "frontend/node_modules/axe-core/axe.min.js"
+PHONE = {"width": 390, "height": 844}
+
+
+def violations(page: Page, where: str, rules: str = "") -> list[str]:
+    """What axe-core finds on the page as it is, each with where it was met. rules: more of its options."""
+    if not page.evaluate("'axe' in window"):
+        page.evaluate(AXE.read_text())
+    result = page.evaluate(f"axe.run(document, {{{rules} resultTypes: ['violations']}})")
+    return [
+        f"{where}: {v['id']}: {n['html'][:140]}" for v in result["violations"] for n in v["nodes"]
+    ]
+
+
+def is_wide(page: Page) -> bool:
+    """Whether it is wider than a phone that looks at it."""
+    return int(page.evaluate("document.documentElement.scrollWidth")) > PHONE["width"]
+
+
+def every_tab_holds(page: Page, least: int) -> None:
+    """axe-core finds nothing under any tab, and nothing is wider than a phone. least: how many tabs there are."""
+    tabs = page.get_by_role("tab")
+    tabs.nth(least - 1).wait_for()
+    names = tabs.all_inner_texts()
+    found = []
+    for name in names:
+        page.get_by_role("tab", name=name, exact=True).click()
+        page.wait_for_timeout(250)
+        found += violations(page, name)
+    assert not found, "\n".join(found)
+    page.set_viewport_size(PHONE)  # type: ignore[arg-type]
+    for name in names:
+        page.get_by_role("tab", name=name, exact=True).click()
+        page.wait_for_timeout(150)
+        assert not is_wide(page), name
