@@ -70,6 +70,8 @@ def test_unmapped_objects_stay_readable(linked: Linked) -> None:
 def test_objects_are_shown_with_a_guess_of_their_meaning(linked: Linked) -> None:
     got = linked.client.post("/api/link/dictionary", files={"file": ("other.eds", EDS)}).json()
     by_at = {o["at"]: o for o in got}
+    guesses = [o["guess"] for o in by_at.values() if o["guess"]]
+    assert len(guesses) == len(set(guesses))  # what it shows under the same name is not written
     assert by_at["0x2104:00"]["guess"] == "line_a" and by_at["0x2104:00"]["high"] == 10000
     assert by_at["0x3001:00"]["access"] == "ro"
 

@@ -191,6 +191,12 @@ def test_a_scale_that_is_no_number_is_not_taken_for_one(
     assert "other" not in {k["name"] for k in kinds}
     scale.fill("0,1")
     bench.get_by_label("Offset of Line amps, 0x2104:00", exact=True).fill("-4")
+    shown = bench.get_by_label("Meaning of Line amps, 0x3002:00", exact=True)
+    shown.select_option(label="Line amps")
+    scale.fill("0,1")
+    keep.click()
+    expect(bench.get_by_text("another object means Line amps already")).to_be_visible()
+    shown.select_option(label="–")
     with bench.expect_response("**/link/profiles") as got:
         keep.click()
     assert got.value.status == 201

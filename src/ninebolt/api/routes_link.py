@@ -229,6 +229,7 @@ def add_profile(
 def dictionary(file: UploadFile) -> list[ObjectOut]:
     """The objects of a dictionary file, with what each may mean by its name; nothing is stored."""
     d = read_eds(file.file.read(), file.filename or "device.eds")
+    meant = controllers.guesses(d)
     return [
         ObjectOut(
             spelled(o.at),
@@ -238,7 +239,7 @@ def dictionary(file: UploadFile) -> list[ObjectOut]:
             o.low,
             o.high,
             o.unread,
-            controllers.guess(o.name),
+            meant.get(o.at, ""),
         )
         for o in d.objects.values()
     ]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+from ninebolt.core.setting.objects import Address, Dictionary
 from ninebolt.core.setting.ours import BY_NAME
 from ninebolt.core.setting.sets import OUR_PROFILE, Place, Profile
 from ninebolt.errors import InputError, NineBoltError, NotFoundError
@@ -79,6 +80,16 @@ def guess(name: str) -> str:
     words = set(re.findall(r"[a-z]{3,}", name.lower()))
     best = max(BY_NAME.values(), key=lambda p: _shared(words, p.label))
     return best.name if _shared(words, best.label) >= 0.6 else ""
+
+
+def guesses(d: Dictionary) -> dict[Address, str]:
+    """What each object may mean, each meaning given once: to one that can be written before one that only shows it."""
+    out: dict[Address, str] = {}
+    for o in sorted(d.objects.values(), key=lambda o: (not o.writable, o.at)):
+        meaning = guess(o.name)
+        if meaning and meaning not in out.values():
+            out[o.at] = meaning
+    return out
 
 
 def _shared(words: set[str], label: str) -> float:

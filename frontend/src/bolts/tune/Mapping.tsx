@@ -42,6 +42,7 @@ export function Mapping() {
       if (!c.meaning) continue
       // A scale that was guessed here would be written as amps.
       if (scale === null || scale === 0 || offset === null) return setProblem(`${at}: scale and offset are numbers, the scale not 0; got ${c.scale || 'nothing'}, ${c.offset || 'nothing'}. Nothing was kept.`)
+      if (places[c.meaning]) return setProblem(`${at}: another object means ${meanings.find((m) => m.name === c.meaning)?.label ?? c.meaning} already; one of them does. Nothing was kept.`)
       places[c.meaning] = [parseInt(index!, 16), parseInt(sub!, 16), scale, offset]
     }
     setProblem('')
