@@ -42,6 +42,13 @@ def test_what_follows_from_the_pack_had_to_differ(bike: Outside) -> None:
     assert seen["kind"] == "had to" and "cells in series" in seen["why"]
 
 
+def test_volts_of_another_throttle_had_to_differ(bike: Outside) -> None:
+    """Two hall sensors never read alike: what each was learned with is no choice."""
+    found = fair(bike, Outside(bike.client, "brakka-96"))
+    assert row(found, "Twist at rest")["kind"] == "had to"
+    assert row(found, "Torque at 60 %")["kind"] == "chosen"
+
+
 def test_dangerous_another_rider_is_named(bike: Outside) -> None:
     other = twin(bike).put(("goal.rider_kg", {"amount": 110, "origin": "measured", "tolerance": 0}))
     found = fair(bike, other)

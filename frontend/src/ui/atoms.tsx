@@ -20,7 +20,7 @@ const SHAPES = {
 export function Severity({ kind, size = 22 }: { kind: 'stop' | 'caution' | 'note'; size?: number }) {
   const filled = kind === 'stop'
   return (
-    <svg width={size} height={size} viewBox="0 0 22 22" role="img" aria-label={kind}>
+    <svg width={size} height={size} viewBox="0 0 22 22" role="img" aria-label={kind} style={{ flexShrink: 0 }}>
       <g fill={filled ? paint('stop') : 'none'} stroke={paint(kind)} strokeWidth="2">
         {SHAPES[kind]}
       </g>

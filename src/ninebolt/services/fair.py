@@ -19,6 +19,7 @@ FOLLOWS = {
     "lvc_v": "series", "lvc_start_v": "series", "ovc_v": "series", "regen_full_v": "series", "series": "series",
     "capacity_ah": "pack", "pole_pairs": "motor", "sensor": "motor", "temp_sensor": "motor", "motor_c": "motor",
     "motor_stop_c": "motor", "r_phase_ohm": "motor", "l_phase_henry": "motor", "kv_rpm_v": "motor",
+    **{f"throttle_{x}_v": "throttle" for x in ("low", "high", "fault_low", "fault_high")},
     "hall_offset_deg": "motor", "direction": "motor", "wheel_m": "wheel",
     **{f"hall_{i}_deg": "motor" for i in range(1, 7)},
 }  # fmt: skip
@@ -90,6 +91,7 @@ def _parts(a: Build, b: Build) -> dict[str, bool]:
     """Which parts differ."""
     wheels = (wheel_radius_m(a), wheel_radius_m(b))
     return {
+        "throttle": True,  # its sensor's own volts, as they were learned
         "series": a.pack.series != b.pack.series,
         "pack": (a.pack.series, a.pack.parallel, a.pack.cell) != (b.pack.series, b.pack.parallel, b.pack.cell),
         "motor": a.drive.motor != b.drive.motor,
@@ -103,7 +105,7 @@ def _row(
     follows = FOLLOWS.get(name, "")
     if follows and parts[follows]:
         said = {"series": "cells in series", "pack": "the pack", "motor": "the motor",
-                "wheel": "the wheel"}[follows]  # fmt: skip
+                "wheel": "the wheel", "throttle": "the throttle's own sensor"}[follows]  # fmt: skip
         return FairRow(label, quantity, x, y, "had to", f"follows from {said}")
     if name in CAN_BE_EQUAL:
         return FairRow(label, quantity, x, y, "chosen", "set both to the lower one for a fair run")
