@@ -11,7 +11,6 @@ from __future__ import annotations
 
 import dataclasses
 import os
-import shutil
 import statistics
 import subprocess
 import sys
@@ -28,8 +27,8 @@ from fastapi.testclient import TestClient  # noqa: E402
 from serving import demo_server  # noqa: E402
 
 from benches import bench_process, port_to  # noqa: E402
-
 from cases import Reference, plain_case  # noqa: E402
+from chromium import chromium  # noqa: E402
 from ninebolt.api.app import make_app  # noqa: E402
 from ninebolt.compiled import compile_now  # noqa: E402
 from ninebolt.core.setting.sets import OUR_PROFILE  # noqa: E402
@@ -142,7 +141,7 @@ def bench_keypress() -> None:
     from playwright.sync_api import sync_playwright
 
     with demo_server(PORT) as address, sync_playwright() as p:
-        path = shutil.which("chromium") or shutil.which("chromium-browser")
+        path = chromium()
         page = p.chromium.launch(executable_path=path).new_page()
         page.goto(f"{address}/build/moss-84/drive")
         page.get_by_role("group", name="Parts").get_by_role("button", name="Controller").click()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 import sys
 from pathlib import Path
 
@@ -10,6 +9,9 @@ from playwright.sync_api import Browser, Page, sync_playwright
 from serving import demo_server
 
 ROOT = Path(__file__).resolve().parents[1]
+sys.path.insert(0, str(ROOT / "tests"))
+from chromium import chromium  # noqa: E402
+
 OUT = ROOT / "docs" / "screenshots"
 PORT = 8797
 VIEWS = {
@@ -89,7 +91,7 @@ def open_tab(page: Page, name: str) -> None:
         page.get_by_label("Setups, ; between them").fill("12 front; 13 front")
         page.get_by_role("button", name="Plan it").click()
         for setup, value in zip(
-            ("12", "13") * 4, "8.21 7.93 8.19 7.90 8.24 7.95 8.2 7.92".split(), strict=True
+            ("12", "13") * 4, ["8.21", "7.93", "8.19", "7.90", "8.24", "7.95", "8.2", "7.92"], strict=True
         ):
             page.get_by_role("group", name="Setup of this run").get_by_role(
                 "button", name=f"{setup} front"
@@ -106,7 +108,7 @@ def open_tab(page: Page, name: str) -> None:
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     chosen = sys.argv[1:] or [*VIEWS, "pack-hand", "drive-dark", "guard-phone", *TABS]
-    path = shutil.which("chromium") or shutil.which("chromium-browser")
+    path = chromium()
     with demo_server(PORT, bench=True), sync_playwright() as p:
         browser = p.chromium.launch(executable_path=path)
         for name in chosen:

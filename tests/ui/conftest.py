@@ -18,6 +18,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from benches import bench_process
+from chromium import chromium
 from ninebolt.services.demo import fill_demo
 from ninebolt.services.house import House
 
@@ -26,9 +27,20 @@ ROOT = Path(__file__).resolve().parents[2]
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
-    path = shutil.which("chromium") or shutil.which("chromium-browser")
+    path = chromium()
     assert path, "Chromium is missing: run ./nb test, which installs it"
     return {**browser_type_launch_args, "executable_path": path}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(
+    browser_context_args: dict[str, Any], running: tuple[str, Path]
+) -> dict[str, Any]:
+    return {
+        **browser_context_args,
+        "base_url": running[0],
+        "viewport": {"width": 1280, "height": 800},
+    }
 
 
 @pytest.fixture(scope="session")
@@ -99,13 +111,11 @@ def server(running: tuple[str, Path], garage: Path) -> str:
 
 @pytest.fixture
 def bench(page: Page, server: str) -> Iterator[Page]:
-    """A page that fails its test on any script error."""
+    """A page at no address yet, on a fresh garage, that fails its test on any script error."""
     errors: list[str] = []
     page.on("pageerror", lambda e: errors.append(str(e)))
     page.set_default_timeout(20_000)
     expect.set_options(timeout=15_000)
-    page.set_viewport_size({"width": 1280, "height": 800})
-    page.goto(server)
     yield page
     assert errors == []
 

@@ -83,6 +83,7 @@ def test_a_new_build_is_proposed_from_a_wish(bench: Page, server: str) -> None:
     expect(card.get_by_text("No stop stands")).to_be_visible(timeout=60_000)
     expect(bench.get_by_text("Assumed, to be measured")).to_be_visible()
     expect(bench.get_by_role("table", name="Schools")).to_be_visible(timeout=30_000)
+    expect(bench.get_by_text("combinations weighed in")).to_be_visible(timeout=30_000)
     card.get_by_role("button", name="Bill").click()
     expect(card.get_by_role("row").filter(has_text="BMS")).to_be_visible()
     with bench.expect_response("**/changes?*"):
@@ -123,6 +124,7 @@ def test_a_sweep_with_impossible_ends_says_what_is_wrong(bench: Page, server: st
 
 
 def test_side_by_side_is_made_equal(bench: Page) -> None:
+    bench.goto("/")
     for name in ("Moss 84", "Pip 72"):
         card = bench.get_by_role("article", name=name, exact=True)
         card.get_by_role("button", name="Side by side").click()

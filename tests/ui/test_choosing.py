@@ -21,6 +21,7 @@ def test_the_choke_tile_opens_what_holds_it_back_and_a_lever_is_tried(
 
 
 def test_builds_are_put_side_by_side_in_the_garage(bench: Page) -> None:
+    bench.goto("/")
     for name in ("Brakka 96", "Moss 84"):
         card = bench.get_by_role("article", name=name, exact=True)
         card.get_by_role("button", name="Side by side").click()

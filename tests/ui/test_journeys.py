@@ -12,12 +12,13 @@ from accessible import violations
 ROOT = Path(__file__).resolve().parents[2]
 
 
+BOLTS = ("donor", "goal", "pack", "guard", "drive", "gear", "wire", "tune", "prove")
+
+
 def open_build(page: Page, name: str, bolt: int) -> None:
-    page.get_by_role("link", name=name, exact=True).click()
-    button = page.get_by_role("navigation", name="Bolts").get_by_role("button").nth(bolt - 1)
-    button.click()
-    title = button.inner_text().split("(")[0].split()[-1]
-    expect(page.get_by_role("heading", level=1, name=title)).to_be_visible()
+    """Straight to a bolt, counted from 1."""
+    page.goto(f"/build/{name.lower().replace(' ', '-')}/{BOLTS[bolt - 1]}")
+    expect(page.get_by_role("heading", level=1, name=BOLTS[bolt - 1])).to_be_visible()
 
 
 def headline(page: Page) -> Locator:
@@ -56,6 +57,7 @@ def go(page: Page, key: str, heading: str) -> None:
 
 def test_a_build_from_nothing_to_a_top_speed(bench: Page) -> None:
     """Create, fill in from labels and the library until all computes."""
+    bench.goto("/")
     bench.get_by_label("Name of a new build").fill("Sorrel 84")
     bench.get_by_role("button", name="New build").click()
     expect(bench.get_by_text("Not weighed yet")).to_be_visible()
@@ -267,7 +269,18 @@ def test_a_throttle_point_is_moved_by_keys(bench: Page) -> None:
     expect(point).to_have_attribute("aria-valuenow", str(before + 2))
 
 
+def test_from_the_garage_through_the_rail_to_every_bolt(bench: Page) -> None:
+    bench.goto("/")
+    bench.get_by_role("link", name="Brakka 96", exact=True).click()
+    rail = bench.get_by_role("navigation", name="Bolts").get_by_role("button")
+    expect(rail).to_have_count(9)
+    for place, bolt in enumerate(BOLTS):
+        rail.nth(place).click()
+        expect(bench.get_by_role("heading", level=1, name=bolt)).to_be_visible()
+
+
 def test_garage_copies_renames_archives(bench: Page) -> None:
+    bench.goto("/")
     card = bench.get_by_role("article", name="Pip 72", exact=True)
     card.get_by_role("button", name="Duplicate").click()
     copy = bench.get_by_role("article", name="Pip 72 (copy)")
@@ -290,6 +303,7 @@ def test_garage_copies_renames_archives(bench: Page) -> None:
 
 
 def test_a_bad_build_file_is_refused_in_words(bench: Page) -> None:
+    bench.goto("/")
     bench.get_by_label("Build file").set_input_files(
         {"name": "bad.json", "mimeType": "application/json", "buffer": b'{"format_version": 9}'}
     )

@@ -54,6 +54,17 @@ def test_read_compare_write_verify(bench: Page, server: str, bench_bike: int) ->
     expect(bench.get_by_role("table", name="Read and written")).to_contain_text("verified")
 
 
+def test_a_press_before_the_page_has_read_the_link_connects_the_bench(
+    bench: Page, server: str, bench_bike: int
+) -> None:
+    """It went to an adapter without a name: the page did not know the bench's place yet."""
+    bench.route(re.compile("/api/link$"), lambda route: route.abort())
+    tune(bench, server, "Controller")
+    with bench.expect_response("**/api/link/connect") as got:
+        bench.get_by_role("button", name="Connect the bench bike").click()
+    assert got.value.json()["device"]["serial"] == 9001
+
+
 def test_a_cut_write_offers_both_ways_out(bench: Page, server: str, bench_bike: int) -> None:
     tune(bench, server, "Controller")
     connect(bench)

@@ -18,7 +18,8 @@ const STATE_MS = 1500
 
 export interface Adapter {
   interface: string
-  channel: string
+  /** null: the bench bike beside the server. */
+  channel: string | null
   bitrate: number
   profile: string
 }

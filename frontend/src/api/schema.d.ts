@@ -3305,7 +3305,7 @@ export interface components {
         };
         /**
          * ConnectIn
-         * @description How the bus is reached, in the CAN library's words; left out, the bench bike.
+         * @description How the bus is reached, in the CAN library's words; a channel left out is the bench bike beside this server.
          */
         ConnectIn: {
             /**
@@ -3313,11 +3313,8 @@ export interface components {
              * @default 250000
              */
             bitrate: number;
-            /**
-             * Channel
-             * @default socket://127.0.0.1:8791
-             */
-            channel: string;
+            /** Channel */
+            channel?: string | null;
             /**
              * Interface
              * @default slcan

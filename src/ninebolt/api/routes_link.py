@@ -51,10 +51,10 @@ Name = Annotated[str, Field(max_length=120)]
 
 
 class ConnectIn(Body):
-    """How the bus is reached, in the CAN library's words; left out, the bench bike."""
+    """How the bus is reached, in the CAN library's words; a channel left out is the bench bike beside this server."""
 
     interface: Annotated[str, Field(max_length=40)] = "slcan"
-    channel: Annotated[str, Field(max_length=200)] = "socket://127.0.0.1:8791"
+    channel: Annotated[str | None, Field(min_length=1, max_length=200)] = None
     bitrate: Annotated[int, Field(ge=10_000, le=1_000_000)] = 250_000
     node: Annotated[int, Field(ge=1, le=127)] = NODE_CONTROLLER
     profile: Name = "bench"
@@ -192,7 +192,8 @@ def link_state(link: LinkDep) -> LinkState:
 @router.post("/link/connect")
 def link_connect(link: LinkDep, body: ConnectIn) -> LinkState:
     """Connect and ask who is there; nothing is written."""
-    return link.open(Adapter(body.interface, body.channel, body.bitrate, body.node), body.profile)
+    channel = link.bench if body.channel is None else body.channel
+    return link.open(Adapter(body.interface, channel, body.bitrate, body.node), body.profile)
 
 
 @router.post("/link/disconnect")

@@ -132,6 +132,11 @@ class Connection:
 
     # Being connected
 
+    @property
+    def bench(self) -> str:
+        """The channel of the bench bike beside this server."""
+        return f"socket://{HOST}:{self.bench_port}"
+
     def open(self, adapter: Adapter, profile_key: str) -> LinkState:
         """Connect and ask who is there. Raises LinkError; what was connected before is let go first."""
         kind = profile(self.house, profile_key)
@@ -166,7 +171,7 @@ class Connection:
             port is not None, port.adapter.channel if port else "",
             self._profile.name if self._profile and port else "",
             device, self._problem, pending, self._recording, len(self._samples),
-            f"socket://{HOST}:{self.bench_port}", f"socket://{HOST}:{self.bench_port + 2}",
+            self.bench, f"socket://{HOST}:{self.bench_port + 2}",
             self._receiver.heard,
         )  # fmt: skip
 

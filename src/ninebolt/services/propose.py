@@ -167,13 +167,13 @@ def _search(
             None,
         )
         if whole is not None:
-            made.append(whole)
-            made.sort(key=lambda w: (w.stops, round(w.gap, 3), w.money))
+            made.append(whole)  # in their order of coming: nothing moves under a finger
             yield Proposals(
                 tuple(made[:SHOWN]), hunt.schools(), hunt.looked, looks, assumed, "finishing"
             )
         if len(made) >= SHOWN:
             break
+    made.sort(key=lambda w: (w.stops, round(w.gap, 3), w.money))
     yield Proposals(tuple(made[:SHOWN]), hunt.schools(), hunt.looked, looks, assumed, "done")
 
 

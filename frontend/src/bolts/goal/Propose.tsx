@@ -61,7 +61,7 @@ export function Propose() {
       {d && d.builds.length === 0 && job?.state === 'done' && <Text mt="2">No combination is left without a stop: a larger bay, other parts on the shelf, or a smaller wish.</Text>}
       <Flex gap="3" wrap="wrap" mt="3">
         {d?.builds.map((w, i) => (
-          <Card key={w.label} w={w} first={i === 0} />
+          <Card key={w.label} w={w} first={i === 0 && job?.state === 'done'} />
         ))}
       </Flex>
       {d && d.schools.length > 0 && d.builds.length > 0 && (

@@ -10,6 +10,8 @@ import { Rows } from '../../ui/Rows'
 import { Tick } from '../../ui/Tick'
 import { Mapping } from './Mapping'
 
+/** No channel: the server knows where its bench bike is, before this page does. */
+const BENCH: Adapter = { interface: 'slcan', channel: null, bitrate: 250000, profile: 'bench' }
 const CONTROLLER: SourceIn = { kind: 'controller', name: '', text: '' }
 
 /** Connect, compare, write, off and on, look again: the guarded write, one step after the other. */
@@ -94,7 +96,7 @@ function Connect() {
   return (
     <Box>
       <Flex gap="2" align="center" wrap="wrap">
-        <Act tone="choice" disabled={call.isPending} onClick={() => call.mutate({ do: 'connect', adapter: own ? adapter : { interface: 'slcan', channel: link?.bench ?? '', bitrate: 250000, profile: 'bench' } })}>
+        <Act tone="choice" disabled={call.isPending} onClick={() => call.mutate({ do: 'connect', adapter: own ? adapter : BENCH })}>
           {call.isPending ? 'Connecting …' : own ? 'Connect' : 'Connect the bench bike'}
         </Act>
         <Act aria-pressed={own} onClick={() => setOwn(!own)}>
@@ -113,19 +115,19 @@ function Connect() {
       </Flex>
       {own && (
         <Flex gap="2" mt="2" wrap="wrap" align="end">
-          <Text as="label">
+          <Text as="label" display="grid">
             Interface
             <Input value={adapter.interface} onChange={(e) => change({ interface: e.target.value })} w="130px" />
           </Text>
-          <Text as="label">
+          <Text as="label" display="grid">
             Channel
-            <Input value={adapter.channel} onChange={(e) => change({ channel: e.target.value })} w="240px" />
+            <Input value={adapter.channel ?? ''} onChange={(e) => change({ channel: e.target.value })} w="240px" />
           </Text>
-          <Text as="label">
+          <Text as="label" display="grid">
             Bits a second
             <Input value={String(adapter.bitrate)} inputMode="numeric" onChange={(e) => change({ bitrate: Number(e.target.value) || 250000 })} w="120px" />
           </Text>
-          <Text as="label">
+          <Text as="label" display="grid">
             Kind of controller
             <NativeSelect.Root w="190px">
               <NativeSelect.Field value={adapter.profile} onChange={(e) => change({ profile: e.target.value })}>

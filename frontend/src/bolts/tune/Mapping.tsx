@@ -58,20 +58,19 @@ export function Mapping() {
       <FilePick label="Its dictionary file" name="Controller profile" reads="dictionary" pick={take} />
       {problem && <Trouble text={problem} />}
       {file && (
-        <Box mt="2" maxH="420px" overflowY="auto">
+        <Box mt="2" maxH="420px" overflow="auto">
           <Text>
             {objects.length} objects. What has no meaning here stays readable; what has no readable limit is not written. Scale: what one step of the stored number is, such as 0.1 for tenths of an ampere. Offset: what is added after that, such as −40 for a temperature that is stored 40 higher.
           </Text>
           <Rows
             label="Objects of the controller"
-            heads={['object', 'name', 'type', 'limits', 'means', 'scale', 'offset']}
-            left={[0, 1, 2, 3, 4, 5, 6]}
+            heads={['object', 'name', 'type, limits', 'means', 'scale', 'offset']}
+            left={[0, 1, 2, 3, 4, 5]}
             rows={objects.map((o) => [
               o.at,
               o.name,
-              `${o.type} ${o.access}`,
-              o.unread || (o.low === null && o.high === null ? 'of its type' : `${o.low ?? ''} … ${o.high ?? ''}`),
-              <NativeSelect.Root key="m" w="220px">
+              `${o.type} ${o.access}, ${o.unread || (o.low === null && o.high === null ? 'limits of its type' : `${o.low ?? ''} … ${o.high ?? ''}`)}`,
+              <NativeSelect.Root key="m" w="170px">
                 <NativeSelect.Field
                   aria-label={`Meaning of ${o.name}, ${o.at}`}
                   value={chosen[o.at]?.meaning ?? ''}
@@ -89,7 +88,7 @@ export function Mapping() {
               ...(['scale', 'offset'] as const).map((key) => (
                 <Input
                   key={key}
-                  w="90px"
+                  w="72px"
                   inputMode="decimal"
                   aria-label={`${key === 'scale' ? 'Scale' : 'Offset'} of ${o.name}, ${o.at}`}
                   value={chosen[o.at]?.[key] ?? ''}
