@@ -8,7 +8,6 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from fastapi import FastAPI
 from fastapi.testclient import TestClient
 from hypothesis import settings
 
@@ -19,7 +18,7 @@ from ninebolt.core.build import Build
 from ninebolt.library.demo import DEMOS
 from ninebolt.services.connection import Connection
 from ninebolt.services.demo import fill_demo
-from ninebolt.services.house import House
+from ninebolt.services.house import DATABASE, House
 from ninebolt.services.jobs import Jobs
 from ninebolt.store.database import session
 
@@ -67,29 +66,37 @@ def filled(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 
 @pytest.fixture
-def demo(house: House, filled: Path) -> House:
-    for old in house.path.parent.glob("ninebolt.sqlite3-*"):
-        old.unlink()
-    shutil.copy(filled, house.path)
-    return house
+def demo(tmp_path: Path, filled: Path) -> House:
+    """A house on a copy of the demo garage."""
+    shutil.copy(filled, tmp_path / DATABASE)
+    return House(
+        tmp_path / DATABASE,
+        memory=KNOWN,
+        now=counted("2031-05-04T10:00:00.{:06d}+00:00"),
+        new_id=counted("id{:04d}"),
+    )
 
 
 @pytest.fixture(scope="session")
-def served() -> FastAPI:
-    """The application, made once: its routes are worked out at the first request, which costs more than
-    most tests."""
-    return make_app(None)
+def served() -> Iterator[TestClient]:
+    """The application and its loop, made once: its routes are worked out at the first request, which costs more
+    than most tests."""
+    with TestClient(
+        make_app(None), base_url="http://127.0.0.1:8790", raise_server_exceptions=False
+    ) as made:
+        yield made
 
 
 @pytest.fixture
-def client(demo: House, served: FastAPI) -> Iterator[TestClient]:
-    served.state.house, served.state.jobs = demo, Jobs()
-    served.state.link = Connection(demo)
-    with TestClient(
-        served, base_url="http://127.0.0.1:8790", raise_server_exceptions=False
-    ) as made:
-        yield made
-    served.state.link.close()
+def client(demo: House, served: TestClient) -> Iterator[TestClient]:
+    state = served.app.state  # type: ignore[attr-defined]
+    state.house, state.jobs, state.link = demo, Jobs(), Connection(demo)
+    headers = dict(served.headers)
+    yield served
+    state.link.close()
+    served.cookies.clear()
+    served.headers.clear()
+    served.headers.update(headers)
 
 
 @pytest.fixture(params=sorted(DEMOS))

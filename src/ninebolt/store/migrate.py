@@ -72,7 +72,7 @@ def migrate(
     for m in migrations:
         if m.number in have:
             continue
-        if have or done:
+        if have:
             backup(db, path, f"before-{m.number:03d}")
         with transaction(db):
             db.execute(_RECORD)
