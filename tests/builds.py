@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import dataclasses
 from typing import Any
 
 from ninebolt.core.build import Build
-from ninebolt.core.codec import decode, encode, set_path
+from ninebolt.core.codec import decode_field, encode, set_path
 
 
 def changed(build: Build, changes: dict[str, Any]) -> Build:
-    """The build with a value put at each path."""
-    doc = encode(build)
+    """The build with a value put at each path; what no path goes into stays the very same object."""
+    tops = {path.partition(".")[0] for path in changes}
+    doc = {top: encode(getattr(build, top)) for top in tops}
     for path, value in changes.items():
         doc = set_path(doc, path, value)
-    return decode(Build, doc)
+    return dataclasses.replace(build, **{t: decode_field(Build, t, doc[t]) for t in tops})

@@ -8,7 +8,7 @@ import math
 import types
 import typing
 import unicodedata
-from collections.abc import Hashable, Iterable
+from collections.abc import Callable, Hashable, Iterable
 from functools import cache
 from typing import Any, TypeVar
 
@@ -38,6 +38,8 @@ def fields_of(cls: Hashable) -> dict[str, tuple[FieldSpec | None, Any]]:
 def clean_text(text: str, where: str) -> str:
     """A text that every file and page can hold: no half characters (FieldError); control characters
     but line breaks and tabs are left out."""
+    if text.isascii() and text.isprintable():
+        return text
     try:
         text.encode("utf-8")
     except UnicodeEncodeError as error:
@@ -67,10 +69,10 @@ def decode(cls: type[T], doc: Any, where: str = "") -> T:
                 where=where or "top level",
                 todo=_meant(str(key), known),
             )
-    made = {
-        key: _decode_field(known[key][1], known[key][0], value, _join(where, key), key)
-        for key, value in doc.items()
-    }
+    made = {}
+    for key, value in doc.items():
+        spec, hint = known[key]
+        made[key] = _way(hint)(spec, value, _join(where, key), key)
     return cls(**made)
 
 
@@ -81,29 +83,36 @@ def decode_field(cls: type, key: str, value: Any) -> Any:
 
 
 def _decode_field(hint: Any, spec: FieldSpec | None, value: Any, where: str, name: str) -> Any:
+    return _way(hint)(spec, value, where, name)
+
+
+@cache
+def _way(hint: Any) -> Callable[[FieldSpec | None, Any, str, str], Any]:
+    """How a field of this type is read; looked up once a type, for a document has thousands."""
     if hint is Any:
-        return plain_json(value, where)
+        return lambda spec, value, where, name: plain_json(value, where)
     if hint is Value:
-        return _decode_value(spec, value, where, name)
+        return _decode_value
     origin = typing.get_origin(hint)
     if origin is tuple:
-        return _decode_tuple(hint, spec, value, where)
+        return lambda spec, value, where, name: _decode_tuple(hint, spec, value, where)
     if dataclasses.is_dataclass(hint):
-        return decode(typing.cast(type, hint), value, where)
+        return lambda spec, value, where, name: decode(typing.cast(type, hint), value, where)
     if origin in (types.UnionType, typing.Union):
-        if value is None:
-            return None
-        inner = next(a for a in typing.get_args(hint) if a is not type(None))
-        return _decode_field(inner, spec, value, where, name)
+        some = _way(next(a for a in typing.get_args(hint) if a is not type(None)))
+        return lambda spec, value, where, name: (
+            None if value is None else some(spec, value, where, name)
+        )
     if origin is dict:
-        if not isinstance(value, dict):
-            raise FieldError("This must be an object.", where=where, got=_name(value))
-        inner = typing.get_args(hint)[1]
-        return {
-            str(k): _decode_field(inner, None, v, _join(where, str(k)), "")
-            for k, v in value.items()
-        }
-    return _decode_plain(hint, spec, value, where)
+        return lambda spec, value, where, name: _decode_dict(hint, value, where)
+    return lambda spec, value, where, name: _decode_plain(hint, spec, value, where)
+
+
+def _decode_dict(hint: Any, value: Any, where: str) -> dict[str, Any]:
+    if not isinstance(value, dict):
+        raise FieldError("This must be an object.", where=where, got=_name(value))
+    inner = _way(typing.get_args(hint)[1])
+    return {str(k): inner(None, v, _join(where, str(k)), "") for k, v in value.items()}
 
 
 def plain_json(value: Any, where: str, depth: int = 0) -> Any:
@@ -134,8 +143,8 @@ def _decode_tuple(hint: Any, spec: FieldSpec | None, value: Any, where: str) -> 
     args = typing.get_args(hint)
     if len(args) == 2 and args[1] is not Ellipsis and len(value) != 2:
         raise FieldError("This must be a pair.", where=where, got=f"{len(value)} items")
-    inner = args[0]
-    out = tuple(_decode_field(inner, None, v, f"{where}.{i}", "") for i, v in enumerate(value))
+    inner = _way(args[0])
+    out = tuple([inner(None, v, f"{where}.{i}", "") for i, v in enumerate(value)])
     if spec is not None and spec.kind == "curve":
         _check_curve(spec, out, where)
     if spec is not None and spec.kind == "list" and spec.hi is not None and len(out) > spec.hi:
@@ -225,10 +234,15 @@ def _decode_plain(hint: Any, spec: FieldSpec | None, value: Any, where: str) -> 
     raise FieldError(f"A field of type {hint} cannot be read.", where=where)
 
 
+@cache
+def _unknown(assume: float | None) -> Value:
+    return Value(assume=assume)
+
+
 def _decode_value(spec: FieldSpec | None, value: Any, where: str, name: str) -> Value:
     assume = spec.assume if spec else None
     if value is None:
-        return Value(assume=assume)
+        return _unknown(assume)
     if isinstance(value, str) and value.strip().lower() in ABSENT_WORDS:
         return Value(None, "absent", None, assume)
     if isinstance(value, str):
@@ -294,7 +308,11 @@ def _finite(value: Any, where: str) -> float:
 
 
 def _check_range(spec: FieldSpec | None, number: float, where: str) -> None:
-    if spec is None:
+    if spec is None or (
+        (spec.above is None or number > spec.above)
+        and (spec.lo is None or number >= spec.lo)
+        and (spec.hi is None or number <= spec.hi)
+    ):
         return
     label = spec.label[:1].lower() + spec.label[1:]
     if spec.above is not None and number <= spec.above:

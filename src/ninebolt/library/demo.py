@@ -5,6 +5,7 @@ Everything in them is made up. The third one still has the mistakes in it that i
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any
 
 from ninebolt.core.build import Build
@@ -43,6 +44,7 @@ def _inputs(**states: str) -> list[dict[str, str]]:
     return [{"name": names[k], "state": v} for k, v in states.items()]
 
 
+@cache
 def brakka() -> Build:
     """Gas enduro roller to 96 V with a mid-drive, nearly done."""
     return decode(
@@ -196,6 +198,7 @@ def brakka() -> Build:
     )
 
 
+@cache
 def moss() -> Build:
     """60 V trail moto to 84 V for the club's ranger."""
     return decode(
@@ -338,6 +341,7 @@ def moss() -> Build:
     )
 
 
+@cache
 def pip() -> Build:
     """48 V pit moto to 72 V with a hub motor; mistakes left in for the tool to find."""
     return decode(
