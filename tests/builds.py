@@ -5,6 +5,8 @@ from __future__ import annotations
 import dataclasses
 from typing import Any
 
+from ninebolt.core.bike.facts import Memory
+from ninebolt.core.bolts import assess as whole
 from ninebolt.core.build import Build
 from ninebolt.core.codec import decode_field, encode, set_path
 
@@ -16,3 +18,11 @@ def changed(build: Build, changes: dict[str, Any]) -> Build:
     for path, value in changes.items():
         doc = set_path(doc, path, value)
     return dataclasses.replace(build, **{t: decode_field(Build, t, doc[t]) for t in tops})
+
+
+KNOWN = Memory()  # facts carry the inputs they were made of, so all tests may share them
+
+
+def assess(build: Build, ride: Any = None, shelf: Any = whole.EMPTY_SHELF) -> whole.Assessment:
+    """The assessment as the program makes it: what earlier looks found and nothing moved since is kept."""
+    return whole.assess(build, ride, shelf, KNOWN)

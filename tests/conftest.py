@@ -11,9 +11,9 @@ import pytest
 from fastapi.testclient import TestClient
 from hypothesis import settings
 
+from builds import KNOWN
 from ninebolt.api.app import make_app
 from ninebolt.compiled import compile_now
-from ninebolt.core.bike.facts import Memory
 from ninebolt.core.build import Build
 from ninebolt.library.demo import DEMOS
 from ninebolt.services.connection import Connection
@@ -28,8 +28,6 @@ settings.register_profile("wide", max_examples=600, deadline=None)
 settings.load_profile("steady")
 
 compile_now()  # once for all tests; some compare it with the plain one
-
-KNOWN = Memory()  # facts carry the inputs they were made of, so all tests may share them
 
 ROOT = Path(__file__).resolve().parents[1]
 

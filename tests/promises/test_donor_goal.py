@@ -10,10 +10,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from builds import changed
+from builds import assess, changed
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import look
-from ninebolt.core.bolts.assess import Assessment, assess
+from ninebolt.core.bolts.assess import Assessment
 from ninebolt.core.bolts.donor.bolt import DonorDrawing
 from ninebolt.core.bolts.goal.bolt import GoalDrawing
 from ninebolt.core.bolts.goal.need import need_of

@@ -10,13 +10,12 @@ from typing import Any
 
 import pytest
 
+from builds import assess, changed
 from drive_cases import DRIVE_CASES
 from gear_cases import GEAR_CASES
 from late_cases import TUNE_AND_PROVE
-from ninebolt.core.bolts.assess import assess
 from ninebolt.core.bolts.register import CHECKS
-from ninebolt.core.build import Build
-from ninebolt.core.codec import decode, encode, set_path
+from ninebolt.core.codec import encode
 from ninebolt.library.demo import brakka
 
 CASES: list[tuple[str, dict[str, Any], str, str]] = [
@@ -490,11 +489,9 @@ def sound(**_: Any) -> dict[str, Any]:
     ids=[f"{k}-{s}-{i}" for i, (k, _, s, _) in enumerate(CASES)],
 )
 def test_finding(key: str, changes: dict[str, Any], severity: str, words: str) -> None:
-    doc = sound()
-    for path, value in changes.items():
-        doc = set_path(doc, path, value)
+    build = changed(brakka(), changes)
     bolt = key.split(".")[0]
-    found = {f.key: f for f in assess(decode(Build, doc)).bolt(bolt).findings}
+    found = {f.key: f for f in assess(build).bolt(bolt).findings}
     assert key in found, f"found only {sorted(found)}"
     assert found[key].severity == severity
     assert any(w in found[key].reason or w in found[key].title for w in words.split("|"))

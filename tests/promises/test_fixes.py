@@ -7,8 +7,8 @@ from typing import Any
 
 import pytest
 
-from builds import changed
-from ninebolt.core.bolts.assess import Assessment, assess
+from builds import assess, changed
+from ninebolt.core.bolts.assess import Assessment
 from ninebolt.core.build import Build
 from ninebolt.core.codec import decode, encode
 from ninebolt.core.finding import Finding, Fix, set_line_amps

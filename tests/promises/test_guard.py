@@ -7,14 +7,13 @@ import math
 
 import pytest
 
-from builds import changed
+from builds import assess, changed
 from ninebolt.core.bike.case import assemble
 from ninebolt.core.bike.cells import facts_of, strips_of
 from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.mass import pack_kg
 from ninebolt.core.bike.opening import opening
-from ninebolt.core.bolts.assess import assess
 from ninebolt.core.bolts.guard.drawing import GuardDrawing, links_of
 from ninebolt.core.bolts.pack.bolt import PackDrawing
 from ninebolt.core.bolts.pack.limits import HOLD_G

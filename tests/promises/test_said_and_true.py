@@ -7,9 +7,9 @@ from typing import Any
 import numpy as np
 import pytest
 
-from builds import changed
+from builds import assess, changed
 from ninebolt.core.bike.case import assemble
-from ninebolt.core.bolts.assess import Assessment, assess
+from ninebolt.core.bolts.assess import Assessment
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
 from ninebolt.core.guard.conductors import SECTIONS_MM2

@@ -9,10 +9,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from builds import changed
+from builds import assess, changed
 from ninebolt.core.battery.ocv import TYPICAL, interpolator, soc_at
 from ninebolt.core.battery.pack import energy_between
-from ninebolt.core.bolts.assess import Assessment, assess
+from ninebolt.core.bolts.assess import Assessment
 from ninebolt.core.bolts.tune.bolt import throttle_share
 from ninebolt.core.codec import encode
 from ninebolt.library.demo import brakka, moss, pip

@@ -188,14 +188,20 @@ def t_tail(t: float, df: float) -> float:
 
 
 def t_quantile(share: float, df: float) -> float:
-    """t under which a share lies, bisected."""
+    """t under which a share of at least a half lies: Newton's steps, bisected where one leaves the bracket."""
     low, high = 0.0, 1.0
     while t_tail(high, df) > 1.0 - share:
-        high *= 2.0
+        low, high = high, 2.0 * high
+    peak = math.exp(math.lgamma(0.5 * (df + 1.0)) - math.lgamma(0.5 * df)) / math.sqrt(df * math.pi)
+    t = 0.5 * (low + high)
     for _ in range(80):
-        mid = 0.5 * (low + high)
-        low, high = (mid, high) if t_tail(mid, df) > 1.0 - share else (low, mid)
-    return 0.5 * (low + high)
+        over = t_tail(t, df) - (1.0 - share)
+        low, high = (t, high) if over > 0.0 else (low, t)
+        step = t + over / (peak * (1.0 + t * t / df) ** (-0.5 * (df + 1.0)))
+        was, t = t, step if low < step < high else 0.5 * (low + high)
+        if abs(t - was) <= 1e-14 * t:
+            break
+    return t
 
 
 def beta_share(a: float, b: float, x: float) -> float:
