@@ -29,7 +29,9 @@ ROOT = Path(__file__).resolve().parents[2]
 def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
     path = chromium()
     assert path, "Chromium is missing: run ./nb test, which installs it"
-    return {**browser_type_launch_args, "executable_path": path}
+    # Pages live for seconds here: to compile their scripts a second time does not pay.
+    args = ["--js-flags=--no-opt --no-maglev", "--disable-gpu"]
+    return {**browser_type_launch_args, "executable_path": path, "args": args}
 
 
 @pytest.fixture(scope="session")

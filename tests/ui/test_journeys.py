@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from accessible import violations
+from accessible import PHONE, is_wide, violations
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -338,6 +338,10 @@ SMALL = """() => [...document.querySelectorAll('button, a[href], select, input')
 NAMED = ("Brakka 96", "Moss", "Pip")  # links inside a card that is itself a large one
 
 
+# Each of their tabs has its own reading in test_first_half and test_prove.
+READ_TAB_BY_TAB = ("donor", "goal", "pack", "guard", "tune", "prove")
+
+
 @pytest.mark.parametrize("view", VIEWS)
 def test_a_view_is_accessible_large_enough_and_fits_a_phone(
     bench: Page, server: str, view: str
@@ -347,14 +351,13 @@ def test_a_view_is_accessible_large_enough_and_fits_a_phone(
     visit(bench, server + view)
     small = bench.evaluate(SMALL)
     assert [s for s in small if not any(n in s for n in NAMED)] == []
-    found = []
-    for theme, rules in [("light", ""), ("dark", "runOnly: ['color-contrast'],")]:
-        bench.emulate_media(color_scheme=theme)  # type: ignore[arg-type]
-        found += violations(bench, theme, rules)
+    found = [] if view.endswith(READ_TAB_BY_TAB) else violations(bench, "light")
+    bench.emulate_media(color_scheme="dark")
+    found += violations(bench, "dark", "runOnly: ['color-contrast'],")
     assert not found, "\n".join(found)
-    bench.set_viewport_size({"width": 390, "height": 844})
-    visit(bench, server + view)
-    assert bench.evaluate("document.documentElement.scrollWidth") <= 390
+    bench.set_viewport_size(PHONE)  # type: ignore[arg-type]
+    bench.wait_for_timeout(200)
+    assert not is_wide(bench)
 
 
 def test_measured_cells_are_sorted(bench: Page) -> None:
