@@ -18,10 +18,12 @@ import numpy as np
 from ninebolt.core.logs.ride import Floats, Ride
 from ninebolt.core.logs.trust import APART, MISTAKEN, looks_like_speed
 from ninebolt.errors import FormatError, TooLargeError
+from ninebolt.formats.quick_table import quick_columns
 from ninebolt.formats.table import (
     Column,
     Sniffed,
     checked,
+    head_of,
     lines_of,
     number,
     place_of,
@@ -60,19 +62,22 @@ def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None)
     seen = sniff(data, name, ALIASES)
     columns = checked(mapping, ALIASES, name) if mapping is not None else seen.mapping
     places = _places(columns, seen.header, name)
+    found = quick_columns(data, name, seen)
+    if found is not None:
+        if len(found[0]) > MAX_ROWS:
+            raise _too_many(name, len(found[0]))
+        quick = _quick(found, places)
+        if quick is not None:
+            used = {i for _, i in places}
+            others = {
+                title: found[i] for i, title in enumerate(seen.header) if title and i not in used
+            }
+            ride = _ride(name, quick, [], {}, _notes(head_of(data, name), seen))
+            return _asked(ride, others, places, mapping)
     every = lines_of(text_of(data, name), name)
-    notes = tuple(x[len(NOTE) :] for x in every[: seen.header_line] if x.startswith(NOTE))
     lines = every[seen.header_line :]
     if len(lines) > MAX_ROWS:
-        raise TooLargeError(
-            "The log has too many rows.",
-            where=name,
-            got=str(len(lines)),
-            expected=f"at most {MAX_ROWS}",
-        )
-    quick = _quick(lines, places, seen)
-    if quick is not None:
-        return _asked(_ride(name, quick, [], {}, notes), lines, places, seen, mapping)
+        raise _too_many(name, len(lines))
     if len(lines) > MAX_ODD_ROWS:
         raise TooLargeError(
             "The log has too many rows for one with blank cells or clock times.",
@@ -81,15 +86,25 @@ def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None)
             expected=f"at most {MAX_ODD_ROWS}, or plain numbers in every cell",
             todo="Split the file, or export the time in seconds.",
         )
-    ride = _row_by_row(lines, places, seen, columns, name, notes)
-    return _asked(ride, lines, places, seen, mapping)
+    ride = _row_by_row(lines, places, seen, columns, name, _notes(every, seen))
+    count = len(ride.columns["t_s"])
+    return _asked(ride, _others(lines, {i for _, i in places}, seen, count), places, mapping)
+
+
+def _too_many(name: str, count: int) -> TooLargeError:
+    return TooLargeError(
+        "The log has too many rows.", where=name, got=str(count), expected=f"at most {MAX_ROWS}"
+    )
+
+
+def _notes(lines: list[str], seen: Sniffed) -> tuple[str, ...]:
+    return tuple(x[len(NOTE) :] for x in lines[: seen.header_line] if x.startswith(NOTE))
 
 
 def _asked(
     ride: Ride,
-    lines: list[str],
+    others: dict[str, Floats],
     places: list[tuple[Column, int]],
-    seen: Sniffed,
     mapping: tuple[Column, ...] | None,
 ) -> Ride:
     """What was only guessed is asked about where it decides: a column that goes with the positions and is not read as
@@ -103,7 +118,6 @@ def _asked(
         return ride
     if mapping is not None or not {"lat_deg", "lon_deg"} <= set(ride.columns):
         return ride
-    others = _others(lines, {i for _, i in places}, seen, len(ride.columns["t_s"]))
     found = looks_like_speed(ride, others)
     if found is None:
         return ride
@@ -152,45 +166,17 @@ def _lenient(cell: str, seen: Sniffed) -> float:
     return value if math.isfinite(value) else math.nan
 
 
-def _quick(
-    lines: list[str], places: list[tuple[Column, int]], seen: Sniffed
-) -> dict[str, Floats] | None:
-    """All columns at once, where every row is whole, needed cells are plain numbers and others may be blank; else
-    None."""
-    if seen.decimal == ",":
-        return None
-    rows = _numbers([x for x in lines if x.strip()], seen.separator, len(seen.header))
-    if rows is None or len(rows) < 1:
-        return None
+def _quick(table: list[Floats], places: list[tuple[Column, int]]) -> dict[str, Floats] | None:
+    """Our columns of a table of numbers, where none that is needed has a blank; else None."""
     out: dict[str, Floats] = {}
     for column, index in places:
         factor, zero = scale_of(column)
-        values = rows[:, index] * factor + zero
-        whole = np.isfinite(values).all()
-        if (column.name in NEEDED and not whole) or not np.isfinite(values).any():
+        values = table[index] * factor + zero
+        measured = np.isfinite(values)
+        if (column.name in NEEDED and not measured.all()) or not measured.any():
             return None
         out[column.name] = values
     return None if (np.diff(out["t_s"]) <= 0).any() else out
-
-
-def _numbers(lines: list[str], separator: str, width: int) -> Floats | None:
-    """The whole table of numbers, blanks as nan; None where a cell is a word or a row is not whole."""
-    if any(x.count(separator) != width - 1 for x in lines):
-        return None
-    text = separator.join(lines)
-    if separator == "\t":
-        text, separator = text.replace(",", "x").replace("\t", ","), ","
-    double = separator + separator
-    if double in text or text.startswith(separator) or text.endswith(separator):
-        for _ in range(2):
-            text = text.replace(double, f"{separator}nan{separator}")
-        text = ("nan" if text.startswith(separator) else "") + text
-        text += "nan" if text.endswith(separator) else ""
-    try:
-        flat = np.fromstring(text, dtype=np.float64, sep=separator)
-    except (ValueError, DeprecationWarning):
-        return None
-    return flat.reshape(-1, width) if flat.size == len(lines) * width else None
 
 
 def _row_by_row(

@@ -9,12 +9,12 @@ from ninebolt.core.logs.trust import believed
 from ninebolt.formats.gpx import read_gpx
 from ninebolt.formats.nmea import is_nmea, read_nmea
 from ninebolt.formats.ride_csv import read_ride
-from ninebolt.formats.table import Column
+from ninebolt.formats.table import HEAD, Column
 
 
 def kind_of(data: bytes, name: str) -> Literal["gpx", "nmea", "csv"]:
     """By its ending, or by how it begins."""
-    begins = data.lstrip()[:200].lstrip(b"\xef\xbb\xbf").startswith((b"<?xml", b"<gpx"))
+    begins = data[:HEAD].lstrip()[:200].lstrip(b"\xef\xbb\xbf").startswith((b"<?xml", b"<gpx"))
     if name.lower().endswith(".gpx") or begins:
         return "gpx"
     return "nmea" if is_nmea(data, name) else "csv"

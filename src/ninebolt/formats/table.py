@@ -15,6 +15,8 @@ MAX_BYTES = 64_000_000
 MAX_COLUMNS = 400
 MAX_LINE = 60_000  # characters
 MAX_CELL = 2_000
+HEAD = 1 << 18  # bytes in which a header and the first rows stand
+LOOKED_AT = 9  # lines from the header on
 Aliases = dict[str, tuple[str, ...]]
 
 UNIT_OF = {"lat_deg": "deg", "lon_deg": "deg", "throttle": "ratio"}
@@ -43,7 +45,8 @@ class Sniffed:
     mapping: tuple[Column, ...]
 
 
-def text_of(data: bytes, name: str) -> str:
+def checked_bytes(data: bytes, name: str) -> bytes:
+    """The bytes, if they can be a text at all. Raises TooLargeError, FormatError."""
     if len(data) > MAX_BYTES:
         raise TooLargeError(
             "The log is too large.",
@@ -51,7 +54,7 @@ def text_of(data: bytes, name: str) -> str:
             got=f"{len(data) / 1e6:.0f} MB",
             expected=f"at most {MAX_BYTES / 1e6:.0f} MB",
         )
-    if not data.strip():
+    if not data[:HEAD].strip() and not data.strip():
         raise FormatError(
             "The file is empty.",
             where=name,
@@ -65,6 +68,12 @@ def text_of(data: bytes, name: str) -> str:
             expected="CSV text, GPX or NMEA",
             todo="Export it as CSV from the logger's own program.",
         )
+    return data
+
+
+def text_of(data: bytes, name: str) -> str:
+    """Raises TooLargeError, FormatError."""
+    checked_bytes(data, name)
     for encoding in ("utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig", "cp1252"):
         try:
             text = data.decode(encoding)
@@ -92,6 +101,16 @@ def lines_of(text: str, name: str) -> list[str]:
     return lines
 
 
+def head_of(data: bytes, name: str) -> list[str]:
+    """The first lines, the header and some rows among them; the whole file where it is short, or odd."""
+    cut = checked_bytes(data, name).rfind(b"\n", 0, HEAD) if len(data) > HEAD else -1
+    if cut > 0 and b"\0" not in data[:4]:
+        lines = lines_of(text_of(data[:cut], name), name)
+        if sum(bool(x.strip()) and not x.startswith("#") for x in lines) >= LOOKED_AT:
+            return lines
+    return lines_of(text_of(data, name), name)
+
+
 def split_rows(lines: Iterable[str], separator: str, where: str) -> Iterator[list[str]]:
     """Rows of a table; what the csv module refuses is a FormatError."""
     rows = csv.reader(lines, delimiter=separator)
@@ -109,7 +128,7 @@ def split_rows(lines: Iterable[str], separator: str, where: str) -> Iterator[lis
 
 def sniff(data: bytes, name: str, aliases: Aliases) -> Sniffed:
     """Separator, decimal mark, header and a guessed mapping. Raises FormatError."""
-    lines = lines_of(text_of(data, name), name)
+    lines = head_of(data, name)
     start = next((i for i, x in enumerate(lines) if x.strip() and not x.startswith("#")), 0)
     head = lines[start]
     counts = {s: head.count(s) for s in (";", "\t", "|", ",")}
@@ -128,7 +147,7 @@ def sniff(data: bytes, name: str, aliases: Aliases) -> Sniffed:
             got=str(counts[separator] + 1),
             expected=f"at most {MAX_COLUMNS}",
         )
-    rows = list(split_rows(lines[start : start + 9], separator, name))
+    rows = list(split_rows(lines[start : start + LOOKED_AT], separator, name))
     header = tuple(c.strip()[:MAX_CELL] for c in rows[0])
     if all(_is_number(c) for c in header if c):
         raise FormatError(

@@ -93,12 +93,13 @@ COPPER_PER_K = 0.00393  # IEC 60028, from 20 °C
 DERATE_K = 20.0  # phase amps fall linearly to zero over the last 20 K. Common practice, no source.
 TOLERANCE = 1e-5
 STEP_MAX_S = 0.7
-LATE_STEP_MAX_S = 1.5
+LATE_STEP_MAX_S = 2.5
 ROW_EACH_S = 0.15  # how close rows lie once they are filled in
 LATE_S = 4.0
-FIRST_STEP_S = 0.01
+FIRST_STEP_S = 0.1
 GROWTH = 5.0  # of a step from one to the next, at most
 STEP_MIN_S = 1e-7
+LANDED_S = 1e-10  # how close a run ends to its mark
 MOST_STEPS = 60_000
 HALVINGS = 14  # of a step, to find a change in it
 LAST_SHARE = 0.9999  # a change that close to the end of a step is at its end
@@ -472,6 +473,21 @@ def states_of(rows: Any, i: int, y: Any) -> None:
 
 
 @JIT
+def crossing(y: Any, new: Any, h: float, k: Any, i: int, mark: float) -> float:
+    """Share of a step after which the cubic of state i meets a mark that it is past at the end."""
+    m0, m1 = h * k[0, i], h * k[6, i]
+    c3, c2 = 2.0 * (y[i] - new[i]) + m0 + m1, 3.0 * (new[i] - y[i]) - 2.0 * m0 - m1
+    low, high = 0.0, 1.0
+    for _ in range(40):
+        u = 0.5 * (low + high)
+        if ((c3 * u + c2) * u + m0) * u + y[i] >= mark:
+            high = u
+        else:
+            low = u
+    return high
+
+
+@JIT
 def land(
     c: Any,
     xs: Any,
@@ -486,23 +502,19 @@ def land(
     speed_m_s: float,
 ) -> float:
     """The step that ends on the stop mark: found on the cubic, then by Newton with whole steps."""
-    low, high = 0.0, 1.0
-    for _ in range(40):
-        u = 0.5 * (low + high)
-        between(y, new, h, k, u, w)
-        if w[1] >= distance_m or w[0] >= speed_m_s:
-            high = u
-        else:
-            low = u
-    by_distance = w[1] >= distance_m - 1e-6 * max(1.0, abs(distance_m))
-    taken = high * h
-    for _ in range(2):
+    i = 1 if new[1] >= distance_m else 0
+    mark = distance_m if i == 1 else speed_m_s
+    if i == 1 and new[0] >= speed_m_s:  # both in one step: the one that comes first
+        if crossing(y, new, h, k, 0, speed_m_s) < crossing(y, new, h, k, 1, distance_m):
+            i, mark = 0, speed_m_s
+    taken = crossing(y, new, h, k, i, mark) * h
+    for _ in range(3):
         stride(c, xs, ys, y, t, taken, k, w, new)
-        if by_distance and new[0] > 0.0:
-            taken -= (new[1] - distance_m) / new[0]
-        elif k[6, 0] > 0.0:
-            taken -= (new[0] - speed_m_s) / k[6, 0]
-    taken = max(taken, 1e-12)
+        slope = new[0] if i == 1 else k[6, 0]
+        off = (new[i] - mark) / slope if slope > 0.0 else 0.0
+        if abs(off) <= LANDED_S:
+            return taken
+        taken = max(taken - off, 1e-12)
     stride(c, xs, ys, y, t, taken, k, w, new)
     return taken
 

@@ -1,0 +1,123 @@
+"""A log read column by column by the data-frame library is the log that is read row by row, or neither is."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ninebolt.errors import NineBoltError
+from ninebolt.formats import quick_table, ride_csv
+from ninebolt.formats.ride_csv import ALIASES, read_ride
+from ninebolt.formats.table import HEAD, sniff
+
+HEAD_LINE = "time [s],speed [km/h],volts [V],note"
+
+
+def both(data: bytes, monkeypatch: pytest.MonkeyPatch) -> tuple[Any, Any]:
+    """The ride, or the message, by each of the two ways."""
+
+    def one() -> Any:
+        try:
+            ride = read_ride(data, "x.csv")
+        except NineBoltError as error:
+            return error.message()
+        return {k: v.tolist() for k, v in ride.columns.items()}, ride.issues
+
+    quick = one()
+    with monkeypatch.context() as m:
+        m.setattr(ride_csv, "quick_columns", lambda *_: None)
+        return quick, one()
+
+
+def same(a: Any, b: Any) -> bool:
+    if isinstance(a, str) or isinstance(b, str):
+        return bool(a == b)
+    (left, said), (right, too) = a, b
+    return said == too and list(left) == list(right) and all(
+        np.array_equal(np.asarray(left[k]), np.asarray(right[k]), equal_nan=True) for k in left
+    )  # fmt: skip
+
+
+def table(*rows: str, head: str = HEAD_LINE, end: str = "\n") -> bytes:
+    return (end.join([head, *rows]) + end).encode()
+
+
+PLAIN = tuple(f"{i / 10},{i * 3.3:.2f},{96 - i * 0.1:.3f},{i}" for i in range(30))
+CASES = {
+    "plain": table(*PLAIN),
+    "windows ends": table(*PLAIN, end="\r\n"),
+    "old ends": table(*PLAIN, end="\r"),
+    "padded": table(*(r.replace(",", " , ") for r in PLAIN)),
+    "led by blanks": table(*("  " + r for r in PLAIN)),
+    "a blank": table(*PLAIN[:5], "0.5,16.5,,5", *PLAIN[6:]),
+    "a needed blank": table(*PLAIN[:5], "0.5,,95,5", *PLAIN[6:]),
+    "a word": table(*PLAIN[:5], "0.5,16.5,off,5", *PLAIN[6:]),
+    "a needed word": table(*PLAIN[:5], "0.5,off,95,5", *PLAIN[6:]),
+    "not a number": table(*PLAIN[:5], "0.5,nan,95,5", *PLAIN[6:]),
+    "without end": table(*PLAIN[:5], "0.5,inf,95,5", *PLAIN[6:]),
+    "volts without end": table(*PLAIN[:5], "0.5,16,-inf,5", *PLAIN[6:]),
+    "a short row": table(*PLAIN[:5], "0.5,16.5", *PLAIN[6:]),
+    "a long row": table(*PLAIN[:5], "0.5,16.5,95,5,6", *PLAIN[6:]),
+    "blank lines": table(*PLAIN[:5], "", "   ", *PLAIN[5:]),
+    "only commas": table(*PLAIN[:5], ",,,", *PLAIN[5:]),
+    "quoted": table(*(",".join(f'"{c}"' for c in r.split(",")) for r in PLAIN)),
+    "time back": table(*PLAIN[:5], "0.2,16.5,95,5", *PLAIN[6:]),
+    "twice a time": table(*PLAIN[:5], PLAIN[4], *PLAIN[5:]),
+    "comma marks": table(*(r.replace(",", ";").replace(".", ",") for r in PLAIN), head=HEAD_LINE.replace(",", ";")),
+    "thousands": table(*PLAIN[:5], "0.5,1 600.5,95,5", *PLAIN[6:]),
+    "exponents": table(*(f"{i}e-1,+{i}.5,.5E2,{i}." for i in range(30))),
+    "underscores": table(*PLAIN[:5], "0.5,1_6.5,95,5", *PLAIN[6:]),
+    "notes before": b"# note: from a made-up logger\n\n" + table(*PLAIN),
+    "a byte-order mark": b"\xef\xbb\xbf" + table(*PLAIN),
+    "western letters": "time [s],speed [km/h],volts [V],°C\n".encode("cp1252") + b"\n".join(r.encode() for r in PLAIN),
+    "two bytes a letter": table(*PLAIN).decode().encode("utf-16"),
+    "a nul": table(*PLAIN[:5], "0.5,16\0,95,5", *PLAIN[6:]),
+    "a comment inside": table(*PLAIN[:5], "# paused", *PLAIN[5:]),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", sorted(CASES))
+def test_both_ways_read_the_same(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    quick, slow = both(CASES[name], monkeypatch)
+    assert same(quick, slow), f"{quick}\n{slow}"
+
+
+@pytest.mark.parametrize("name", ["plain", "windows ends", "padded", "a blank", "comma marks"])
+def test_what_is_common_is_read_quickly(name: str) -> None:
+    data = CASES[name]
+    found = quick_table.quick_columns(data, "x.csv", sniff(data, "x.csv", ALIASES))
+    assert found is not None and len(found[0]) == 30
+
+
+cells = st.one_of(
+    st.floats(-1e6, 1e6).map(repr),
+    st.sampled_from(["", " ", "-", "nan", "1,5", "x", "1e400", "0x10", '"', "+", ".", "1.2.3"]),
+)
+
+
+@given(st.lists(st.tuples(cells, cells), min_size=3, max_size=12))
+def test_any_cells_are_read_the_same(rows: list[tuple[str, str]]) -> None:
+    data = table(*(f"{i},{a},{b},0" for i, (a, b) in enumerate(rows)))
+    with pytest.MonkeyPatch.context() as m:
+        quick, slow = both(data, m)
+    assert same(quick, slow), f"{data!r}\n{quick}\n{slow}"
+
+
+def test_a_long_file_is_sniffed_by_its_head() -> None:
+    """The header and the rows shown are those of the whole file, and a number far down is still read exactly."""
+    rows = [f"{i / 100:.2f},{(i % 977) / 7!r},96,1" for i in range(40_000)]
+    data = table(*rows)
+    assert len(data) > 2 * HEAD
+    seen = sniff(data, "x.csv", ALIASES)
+    assert seen.header == tuple(HEAD_LINE.split(",")) and len(seen.rows) == 8
+    ride = read_ride(data, "x.csv")
+    assert len(ride.columns["t_s"]) == 40_000
+    assert math.isclose(ride.columns["speed_m_s"][39_999], (39_999 % 977) / 7 / 3.6, rel_tol=1e-15)
+    late = data + b"400.00,x,96,1\n"
+    with pytest.raises(NineBoltError, match="line 40002"):
+        read_ride(late, "x.csv")
