@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import io
-
 import numpy as np
 
 from ninebolt.core.logs.ride import Floats
@@ -17,14 +15,16 @@ def quick_columns(data: bytes, name: str, seen: Sniffed) -> list[Floats] | None:
     that is too long, an unusual end of line – and has to be read row by row, which says where."""
     import polars
 
-    body = _body(data, seen)
-    if body is None:
+    found = _body(data, seen)
+    if found is None:
         return None
+    body, skipped = found
     width = len(seen.header)
     try:
         frame = polars.read_csv(
-            io.BytesIO(body),
+            body,
             has_header=False,
+            skip_lines=skipped,
             separator=seen.separator,
             decimal_comma=seen.decimal == ",",
             schema={str(i): polars.Float64 for i in range(width)},
@@ -37,24 +37,22 @@ def quick_columns(data: bytes, name: str, seen: Sniffed) -> list[Floats] | None:
     return None if any(np.isinf(c).any() for c in columns) else columns
 
 
-def _body(data: bytes, seen: Sniffed) -> bytes | None:
-    """The rows' bytes, unpadded; None where bytes and lines do not go together."""
+def _body(data: bytes, seen: Sniffed) -> tuple[bytes, int] | None:
+    """(bytes without padding, lines before the rows); None where bytes and lines do not go together."""
     end = 0
     for _ in range(seen.header_line):
         end = data.find(b"\n", end, HEAD) + 1
         if end == 0:
             return None
-    try:
-        if len(data[:end].decode("utf-8-sig", "replace").splitlines()) != seen.header_line:
-            return None
-        body = data[end:]
-        mark = seen.separator.encode("ascii")
-    except UnicodeError:
+    if len(data[:end].decode("utf-8-sig", "replace").splitlines()) != seen.header_line:
         return None
-    if b'"' in body or b"\0" in body:
+    if data.find(b'"', end) >= 0 or data.find(b"\0", end) >= 0:
         return None
-    for _ in range(PADDED if b" " in body else 0):
+    if data.find(b" ", end) < 0:
+        return data, seen.header_line
+    body, mark = data[end:], seen.separator.encode()
+    for _ in range(PADDED):
         if mark + b" " not in body and b" " + mark not in body:
             break
         body = body.replace(mark + b" ", mark).replace(b" " + mark, mark)
-    return body
+    return body, 0

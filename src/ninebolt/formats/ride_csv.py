@@ -171,7 +171,9 @@ def _quick(table: list[Floats], places: list[tuple[Column, int]]) -> dict[str, F
     out: dict[str, Floats] = {}
     for column, index in places:
         factor, zero = scale_of(column)
-        values = table[index] * factor + zero
+        values = table[index]
+        if (factor, zero) != (1.0, 0.0):
+            values = values * factor + zero
         measured = np.isfinite(values)
         if (column.name in NEEDED and not measured.all()) or not measured.any():
             return None

@@ -504,9 +504,9 @@ def land(
     """The step that ends on the stop mark: found on the cubic, then by Newton with whole steps."""
     i = 1 if new[1] >= distance_m else 0
     mark = distance_m if i == 1 else speed_m_s
-    if i == 1 and new[0] >= speed_m_s:  # both in one step: the one that comes first
-        if crossing(y, new, h, k, 0, speed_m_s) < crossing(y, new, h, k, 1, distance_m):
-            i, mark = 0, speed_m_s
+    both = i == 1 and new[0] >= speed_m_s  # in one step: the one that comes first
+    if both and crossing(y, new, h, k, 0, speed_m_s) < crossing(y, new, h, k, 1, distance_m):
+        i, mark = 0, speed_m_s
     taken = crossing(y, new, h, k, i, mark) * h
     for _ in range(3):
         stride(c, xs, ys, y, t, taken, k, w, new)

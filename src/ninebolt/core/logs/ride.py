@@ -244,7 +244,7 @@ def analyse(
     launch = launches[chosen]
     ts, vs, xs = _from_launch(t, v, raw, launch, way)
     accel = np.gradient(vs, ts)
-    splits = splits_of(ts.tolist(), xs.tolist(), vs.tolist(), accel.tolist(), rollout, extra_speed)
+    splits = splits_of(ts, xs, vs, accel, rollout, extra_speed)
     dt = float(np.median(np.diff(t)))
     inside = (t >= launch.t0_s) & (t <= launch.end_s + 2.0)
     top, top_u95 = top_held(t[inside], raw[inside], noise)
@@ -255,7 +255,7 @@ def analyse(
         noise,
         launches,
         chosen,
-        tuple(MeasuredSplit(s, _u95(s, launch, noise, dt, ts, vs, way)) for s in splits),
+        tuple(MeasuredSplit(s, _u95(s, launch, noise, dt, (ts, vs, accel), way)) for s in splits),
         top,
         top_u95,
         pack_resistance(ride, launch),
@@ -327,13 +327,14 @@ def _u95(
     launch: Launch,
     noise: float,
     dt: float,
-    ts: Floats,
-    vs: Floats,
+    run: tuple[Floats, Floats, Floats],
     way: Track | None,
 ) -> float | None:
-    """95 % half-width of a split: start time, distance noise, speed noise where it is crossed."""
+    """95 % half-width of a split: start time, distance noise, speed noise where it is crossed. run: times, speeds,
+    accelerations."""
     if split.time_s is None:
         return None
+    ts, vs, accel = run
     speed = float(np.interp(split.time_s, ts, vs))
     if split.kind == "distance":
         wander = noise * math.sqrt(max(split.time_s, dt) * dt)
@@ -341,7 +342,7 @@ def _u95(
             wander = math.sqrt(2.0 * way.noise.white**2 * dt + way.noise.walk * split.time_s)
         own = 2.0 * wander / max(speed, 0.5)
     else:
-        slope = float(np.interp(split.time_s, ts, np.gradient(vs, ts)))
+        slope = float(np.interp(split.time_s, ts, accel))
         seen = noise if way is not None else noise / math.sqrt(max(SMOOTH_S / dt, 1.0))
         own = 2.0 * seen / max(slope, 0.05)
     return math.sqrt(launch.u95_s**2 + own**2 + (0.1 * dt) ** 2)
@@ -357,4 +358,5 @@ def pack_resistance(ride: Ride, launch: Launch) -> float | None:
     ok = np.isfinite(amps) & np.isfinite(volts)
     if ok.sum() < 10 or float(np.ptp(amps[ok])) < 10.0:
         return None
-    return -float(np.polyfit(amps[ok], volts[ok], 1)[0])
+    apart = amps[ok] - amps[ok].mean()
+    return -float(apart @ volts[ok] / (apart @ apart))

@@ -10,6 +10,9 @@ import dataclasses
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+import numpy.typing as npt
+
 from ninebolt.units import FOOT_M, KM_H_PER_M_S
 
 ROLLOUT_M = FOOT_M
@@ -34,6 +37,9 @@ SPEEDS: tuple[tuple[str, float], ...] = (
 )
 
 
+Line = Sequence[float] | npt.NDArray[np.float64]
+
+
 @dataclass(frozen=True, slots=True)
 class Split:
     """kind: distance or speed. mark: metres or m/s. trap_* only for distances."""
@@ -46,18 +52,16 @@ class Split:
     trap_mean_m_s: float | None = None
 
 
-def time_at_distance(
-    t: Sequence[float], x: Sequence[float], v: Sequence[float], mark: float
-) -> float | None:
+def time_at_distance(t: Line, x: Line, v: Line, mark: float) -> float | None:
     """When the mark is crossed; None if the run did not get there."""
     found = _crossing(x, mark)
     if found is None:
         return None
     i = found
-    return t[i] + (t[i + 1] - t[i]) * _hermite_root(x, v, t, i, mark)
+    return float(t[i] + (t[i + 1] - t[i]) * _hermite_root(x, v, t, i, mark))
 
 
-def speed_at(t: Sequence[float], x: Sequence[float], v: Sequence[float], when: float) -> float:
+def speed_at(t: Line, x: Line, v: Line, when: float) -> float:
     """Speed at a time inside the series: slope of the same cubic."""
     i = max(0, min(len(t) - 2, _index(t, when)))
     dt = t[i + 1] - t[i]
@@ -67,30 +71,33 @@ def speed_at(t: Sequence[float], x: Sequence[float], v: Sequence[float], when: f
         + (3 * u * u - 4 * u + 1) * v[i]
         + (3 * u * u - 2 * u) * v[i + 1]
     )
-    return slope
+    return float(slope)
 
 
-def time_at_speed(
-    t: Sequence[float], v: Sequence[float], a: Sequence[float], mark: float
-) -> float | None:
+def time_at_speed(t: Line, v: Line, a: Line, mark: float) -> float | None:
     """When a speed is first reached; a is acceleration, same length."""
     found = _crossing(v, mark)
     if found is None:
         return None
-    return t[found] + (t[found + 1] - t[found]) * _hermite_root(v, a, t, found, mark)
+    return float(t[found] + (t[found + 1] - t[found]) * _hermite_root(v, a, t, found, mark))
 
 
-def _crossing(x: Sequence[float], mark: float) -> int | None:
+def _crossing(x: Line, mark: float) -> int | None:
     """The first interval that crosses the mark, or ends on it within a millionth."""
     near = 1e-6 * max(1.0, mark)
     least = mark - near
-    for i, end in enumerate(x[1:]):
+    first = 0
+    if isinstance(x, np.ndarray):  # an hour of log, where nothing happens for long
+        past = x[1:] >= least
+        first = int(past.argmax()) if past.any() else len(past)
+    for i in range(first, len(x) - 1):
+        end = x[i + 1]
         if end >= least and (x[i] <= mark <= end != x[i] or abs(end - mark) <= near):
             return i
     return None
 
 
-def _index(t: Sequence[float], when: float) -> int:
+def _index(t: Line, when: float) -> int:
     low, high = 0, len(t) - 1
     while low < high:
         mid = (low + high + 1) // 2
@@ -98,9 +105,7 @@ def _index(t: Sequence[float], when: float) -> int:
     return low
 
 
-def _hermite_root(
-    x: Sequence[float], d: Sequence[float], t: Sequence[float], i: int, mark: float
-) -> float:
+def _hermite_root(x: Line, d: Line, t: Line, i: int, mark: float) -> float:
     """u in 0…1 where the cubic through x with slopes d meets the mark."""
     dt, x0, x1 = t[i + 1] - t[i], x[i], x[i + 1]
     m0, m1 = d[i] * dt, d[i + 1] * dt
@@ -130,10 +135,10 @@ def reached(splits: Sequence[Split], until_s: float | None) -> list[Split]:
 
 
 def splits_of(
-    t: Sequence[float],
-    x: Sequence[float],
-    v: Sequence[float],
-    a: Sequence[float],
+    t: Line,
+    x: Line,
+    v: Line,
+    a: Line,
     rollout: bool = False,
     extra_speed: float | None = None,
 ) -> tuple[Split, ...]:
