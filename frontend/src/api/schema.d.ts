@@ -5401,6 +5401,8 @@ export interface components {
             symptoms: string[];
             /** T S */
             t_s: number[];
+            /** Top Fair M S */
+            top_fair_m_s: number | null;
             /** Top Logged M S */
             top_logged_m_s: number | null;
             /** Top Predicted M S */
@@ -6191,11 +6193,14 @@ export interface components {
         };
         /**
          * SplitRow
-         * @description Predicted and logged time to the same mark. diff: (logged - predicted) / predicted.
+         * @description Predicted and logged time to the same mark. fair_s: the logged one with the log's wind and slope taken off by
+         *     the model, None where neither is given. diff: (fair, else logged - predicted) / predicted.
          */
         SplitRow: {
             /** Diff */
             diff: number | null;
+            /** Fair S */
+            fair_s: number | null;
             /** Kind */
             kind: string;
             /** Logged S */

@@ -140,6 +140,12 @@ class Prove:
     rollout: bool | None = flag("One-foot rollout", False)
     log_id: str = text("Log shown beside the prediction")
     launch: int | None = count("Standing start of the log", lo=1, help="empty for the fastest")
+    wind_m_s: Value = num(
+        "Wind from ahead in the log", lo=-30, hi=30, help="at the course, minus: from behind"
+    )
+    slope_pct: Value = num(
+        "Slope of the log's course", lo=-30, hi=30, help="per cent, minus: downhill"
+    )
     gates: tuple[GateEntry, ...] = many("Gates", GateEntry)
     quarantine: str = text(
         "Not to be ridden because", help="after a fall or a failure, until it was inspected"

@@ -84,6 +84,7 @@ function Under({ d }: { d: P }) {
   const logs = useLogs(bench.id, chosen).data ?? []
   const [asked, setAsked] = useState('')
   const [removed, setRemoved] = useState<LogRow | null>(null)
+  const fair = d.rows.some((r) => r.fair_s !== null)
   return (
     <Flex gap="6" wrap="wrap" pb="3">
       <Box flex="2 1 400px" overflowX="auto" tabIndex={0} role="region" aria-label="Splits">
@@ -99,7 +100,7 @@ function Under({ d }: { d: P }) {
         <Table.Root size="sm" aria-label="Splits">
           <Table.Header>
             <Table.Row bg="transparent">
-              {['mark', 'predicted', 'logged', '± 95 %', 'logged to predicted', 'trap'].map((t) => (
+              {['mark', 'predicted', 'logged', '± 95 %', ...(fair ? ['wind and slope off'] : []), 'logged to predicted', 'trap'].map((t) => (
                 <Table.ColumnHeader key={t} textAlign={t === 'mark' ? 'start' : 'end'} color="ink-soft">
                   {t}
                 </Table.ColumnHeader>
@@ -110,7 +111,7 @@ function Under({ d }: { d: P }) {
             {d.rows.map((r) => (
               <Table.Row key={r.name} bg="transparent">
                 <Table.Cell fontWeight="600">{r.name}</Table.Cell>
-                {[r.predicted_s, r.logged_s, r.u95_s].map((v, i) => (
+                {[r.predicted_s, r.logged_s, r.u95_s, ...(fair ? [r.fair_s] : [])].map((v, i) => (
                   <Table.Cell key={i} textAlign="end" fontWeight={i === 1 ? '600' : '400'}>
                     {v === null ? '–' : v.toFixed(2)}
                   </Table.Cell>
@@ -126,6 +127,7 @@ function Under({ d }: { d: P }) {
                 {show(d.top_logged_m_s, 'm_s', prefs).text}
               </Table.Cell>
               <Table.Cell textAlign="end">{show(d.top_u95_m_s, 'm_s', prefs, 2).text}</Table.Cell>
+              {fair && <Table.Cell textAlign="end">{show(d.top_fair_m_s, 'm_s', prefs).text}</Table.Cell>}
               <Table.Cell />
               <Table.Cell />
             </Table.Row>

@@ -55,6 +55,9 @@ def dominant(chokes: Sequence[str]) -> str:
     return max(set(chokes), key=lambda c: (chokes.count(c), c)) if chokes else ""
 
 
+RIDDEN = Stop(distance_m=402.336, seconds=60.0)  # the run that the splits are of
+
+
 @lru_cache(maxsize=48)
 def performance(
     case: RunCase, to_speed: float, cruise_speed: float, extra_w: float, bike_kg: float
@@ -63,7 +66,7 @@ def performance(
     top = top_speed(case)
     reach = max(top.speed_m_s * 1.08, 3.0)
     shown = envelope(case, reach)
-    ridden = run(case, Stop(distance_m=402.336, seconds=60.0))
+    ridden = run(case, RIDDEN)
     steady = cruise(case, cruise_speed, extra_w)
     reached = reached_s(ridden, to_speed)
     if reached is None and top.speed_m_s > to_speed:

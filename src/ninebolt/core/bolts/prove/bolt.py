@@ -11,7 +11,7 @@ from ninebolt.core.bolts.common import Result, figure, nothing
 from ninebolt.core.bolts.prove import checks
 from ninebolt.core.bolts.prove.finder import SYMPTOMS
 from ninebolt.core.bolts.prove.gates import GateState, gate_states
-from ninebolt.core.bolts.prove.splits import SplitRow, chosen_ride, held_closed, split_rows
+from ninebolt.core.bolts.prove.splits import SplitRow, chosen_ride, held_closed, split_rows, weather
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.finding import COMPUTED
 from ninebolt.core.logs.ride import Launch
@@ -37,6 +37,7 @@ class ProveDrawing:
     top_predicted_m_s: float
     top_logged_m_s: float | None
     top_u95_m_s: float | None
+    top_fair_m_s: float | None
     rate_hz: float | None
     noise_m_s: float | None
     issues: tuple[str, ...]
@@ -92,7 +93,7 @@ def drawing(bike: Bike) -> ProveDrawing | None:
     if perf is None:
         return None
     rollout, rows, held = bool(build.prove.rollout), split_rows(bike), held_closed(bike)
-    s = perf.run.series
+    s, sky = perf.run.series, weather(bike)
     thin = max(1, len(s.t_s) // SHOWN)
     return ProveDrawing(
         s.t_s[::thin],
@@ -107,6 +108,7 @@ def drawing(bike: Bike) -> ProveDrawing | None:
         perf.top.speed_m_s,
         ride.top_speed_m_s if ride else None,
         ride.top_u95_m_s if ride else None,
+        ride.top_speed_m_s * sky.top if ride and sky and sky.top else None,
         ride.rate_hz if ride else None,
         ride.noise_m_s if ride else None,
         ride.issues if ride else (),

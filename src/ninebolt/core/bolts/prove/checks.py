@@ -8,7 +8,13 @@ from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import path_ohm
 from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.bolts.prove.gates import gate_states
-from ninebolt.core.bolts.prove.splits import chosen_ride, held_closed, split_rows
+from ninebolt.core.bolts.prove.splits import (
+    QUARTER,
+    chosen_ride,
+    held_closed,
+    split_rows,
+    weather,
+)
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.build import MISHAPS
 from ninebolt.core.finding import Fix, Source, q, setting
@@ -16,6 +22,7 @@ from ninebolt.core.limits import Limit
 from ninebolt.core.simulate.run import BOOKS_CLOSE
 
 APART = Limit(0.05, "ratio", "a logged split this far from the predicted one")
+CARRIED = Limit(0.01, "ratio", "of a logged time that wind and slope may give before it is said")
 LEAST_HZ = Limit(4.0, "ratio", "samples a second under which short splits are guesses")
 OHM_APART = Limit(0.2, "ratio", "pack and path in the log over what is written")
 
@@ -67,24 +74,81 @@ def agrees(bike: Bike) -> Says | None:
     off = [
         r for r in both
         if abs(r.diff or 0.0) > APART
-        and abs((r.logged_s or 0.0) - (r.predicted_s or 0.0)) > (r.u95_s or 0.0)
+        and abs((r.fair_s or r.logged_s or 0.0) - (r.predicted_s or 0.0)) > (r.u95_s or 0.0)
     ]  # fmt: skip
     worst = max(off or both, key=lambda r: abs(r.diff or 0.0)) if off else both[-1]
     apart = bool(off)
+    aired = f" ({q(worst.fair_s, 's')} with wind and slope taken off)" if worst.fair_s else ""
     sure = f", sure to ±{q(worst.u95_s, 's')}" if worst.u95_s is not None else ""
     return Says(
         "caution" if apart else "note",
         "The log and the prediction part" if apart else "The log bears the prediction out",
-        f"{worst.name}: {q(worst.logged_s or 0, 's')} logged{sure}, {q(worst.predicted_s or 0, 's')} "
+        f"{worst.name}: {q(worst.logged_s or 0, 's')} logged{aired}{sure}, {q(worst.predicted_s or 0, 's')} "
         f"predicted ({worst.diff or 0.0:+.1%} of the prediction); {len(off)} of {len(both)} splits part."
         + (
             " Look for drag, mass, resistance or a throttle that is not as written."
             if apart
             else ""
         ),
-        worst.logged_s,
+        worst.fair_s or worst.logged_s,
         worst.predicted_s,
         "s",
+    )
+
+
+@check(
+    "prove.as_ridden",
+    "nobody says what wind or slope the log was ridden in",
+    source=Source("computed", "the build's run in wind and on a slope"),
+)
+def as_ridden(bike: Bike) -> Says | None:
+    sky, prove = weather(bike), bike.build.prove
+    names = [
+        (prove.wind_m_s, "in what wind", sky.per_m_s if sky else None, "1 m/s from ahead"),
+        (prove.slope_pct, "on what slope", sky.per_pct if sky else None, "1 % uphill"),
+    ]
+    open_ = [(word, cost, what) for value, word, cost, what in names if value.amount is None]
+    if sky is None or not open_:
+        return None
+    costs = [
+        f"{what} costs this bike {q(cost, 's')}" for _, cost, what in open_ if cost is not None
+    ]
+    return Says(
+        "note",
+        f"Nobody says {' or '.join(w for w, _, _ in open_)} the log was ridden",
+        f"Its times stand as ridden. Over the {QUARTER} "
+        + ", ".join(costs or ["it is not reached"])
+        + ". Write "
+        "down what a flag or a wind meter said and what a level shows; two ways, there and back, cancel most of it.",
+        parts=("prove",),
+    )
+
+
+@check(
+    "prove.carried",
+    "wind and slope carry much of the logged time",
+    source=Source("computed", "the build's run in the log's wind and slope, and in its own"),
+)
+def carried(bike: Bike) -> Says | None:
+    sky = weather(bike)
+    if sky is None or not sky.given:
+        return None
+    rows = [r for r in split_rows(bike) if r.fair_s and r.logged_s and r.kind == "distance"]
+    if not rows:
+        return None
+    last = rows[-1]
+    share = (last.fair_s or 0.0) / (last.logged_s or 1.0) - 1.0
+    if share <= CARRIED:
+        return None
+    return Says(
+        "caution",
+        "Wind or slope carried this run",
+        f"{last.name}: {q(last.logged_s or 0, 's')} as ridden would be {q(last.fair_s or 0, 's')} on the build's own "
+        "road, by the model. A run with the wind or downhill is no proof: ride it both ways on one day.",
+        share,
+        CARRIED,
+        "ratio",
+        parts=("prove",),
     )
 
 

@@ -1,24 +1,35 @@
-"""Prove: predicted splits with the logged ones beside them."""
+"""Prove: predicted splits with the logged ones beside them, and what wind and slope of the log do to it."""
 
 from __future__ import annotations
 
+import dataclasses
+import math
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.opening import performance_of
+from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.logs.ride import RideReport
+from ninebolt.core.simulate.case import RunCase
+from ninebolt.core.simulate.headline import RIDDEN
+from ninebolt.core.simulate.run import run
+from ninebolt.core.simulate.steady import top_speed
 from ninebolt.core.vehicle.splits import reached, splits_of
+
+QUARTER = "1/4 mile"
 
 
 @dataclass(frozen=True, slots=True)
 class SplitRow:
-    """Predicted and logged time to the same mark. diff: (logged - predicted) / predicted."""
+    """Predicted and logged time to the same mark. fair_s: the logged one with the log's wind and slope taken off by
+    the model, None where neither is given. diff: (fair, else logged - predicted) / predicted."""
 
     name: str
     kind: str
     predicted_s: float | None
     logged_s: float | None
     u95_s: float | None
+    fair_s: float | None
     trap_predicted_m_s: float | None
     trap_logged_m_s: float | None
     diff: float | None
@@ -40,6 +51,64 @@ def held_closed(bike: Bike) -> str:
     return perf.headline.opens if max(times, default=0.0) > perf.headline.opens_s else ""
 
 
+@dataclass(frozen=True, slots=True)
+class Weather:
+    """What the log's wind and slope do to this bike, by the model. factors: split name -> what its logged time is
+    multiplied with to be that of the build's own road; top: the same of the top speed. per_m_s, per_pct: seconds of
+    the quarter mile that a metre a second from ahead and a per cent uphill cost."""
+
+    given: bool
+    factors: dict[str, float]
+    top: float | None
+    per_m_s: float | None
+    per_pct: float | None
+
+
+@fact
+def weather(bike: Bike) -> Weather | None:
+    """None while there is no log, or the bike does not compute."""
+    perf, prove = bare_performance(bike), bike.build.prove
+    if perf is None or chosen_ride(bike) is None:
+        return None
+    here = perf.case
+    quarter = _times(bike, here).get(QUARTER)
+
+    def costs(wind: float, grade: float) -> float | None:
+        there = _times(bike, _under(here, here.body.wind_m_s + wind, here.body.grade_pct + grade))
+        return there[QUARTER] - quarter if quarter is not None and QUARTER in there else None
+
+    wind, slope = prove.wind_m_s.amount, prove.slope_pct.amount
+    given = wind is not None or slope is not None
+    factors: dict[str, float] = {}
+    top = None
+    if given:
+        body = here.body
+        there = _under(
+            here,
+            body.wind_m_s if wind is None else wind,
+            body.grade_pct if slope is None else slope,
+        )
+        base, moved = _times(bike, here), _times(bike, there)
+        factors = {k: base[k] / moved[k] for k in base if moved.get(k)}
+        fast = top_speed(there).speed_m_s
+        top = perf.top.speed_m_s / fast if fast > 0.0 else None
+    return Weather(given, factors, top, costs(1.0, 0.0), costs(0.0, 1.0))
+
+
+def _under(case: RunCase, wind_m_s: float, grade_pct: float) -> RunCase:
+    body = dataclasses.replace(case.body, wind_m_s=wind_m_s, grade_pct=grade_pct)
+    return dataclasses.replace(case, body=body)
+
+
+def _times(bike: Bike, case: RunCase) -> dict[str, float]:
+    s = run(case, RIDDEN).series
+    extra = bike.build.goal.to_speed_m_s.taken
+    found = splits_of(
+        s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2, bool(bike.build.prove.rollout), extra
+    )
+    return {x.name: x.time_s for x in found if x.time_s is not None}
+
+
 @fact
 def split_rows(bike: Bike) -> tuple[SplitRow, ...]:
     """Predicted splits, with the logged ones beside them by name; none behind where the bike cuts
@@ -52,11 +121,15 @@ def split_rows(bike: Bike) -> tuple[SplitRow, ...]:
     found = splits_of(s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2, rollout, extra)
     made = reached(found, None if held_closed(bike) else perf.headline.opens_s)
     logged = {m.split.name: m for m in ride.splits} if ride else {}
+    sky = weather(bike)
     rows = []
     for p in made:
         m = logged.get(p.name)
         seen = m.split.time_s if m else None
-        diff = (seen - p.time_s) / p.time_s if seen is not None and p.time_s else None
+        factor = sky.factors.get(p.name, math.nan) if sky is not None and sky.given else math.nan
+        fair = seen * factor if seen is not None and math.isfinite(factor) else None
+        told = seen if fair is None else fair
+        diff = (told - p.time_s) / p.time_s if told is not None and p.time_s else None
         rows.append(
             SplitRow(
                 p.name,
@@ -64,6 +137,7 @@ def split_rows(bike: Bike) -> tuple[SplitRow, ...]:
                 p.time_s,
                 seen,
                 m.u95_s if m else None,
+                fair,
                 p.trap_line_m_s,
                 m.split.trap_line_m_s if m else None,
                 diff,
