@@ -87,7 +87,7 @@ function Under({ d }: { d: P }) {
   const fair = d.rows.some((r) => r.fair_s !== null)
   return (
     <Flex gap="6" wrap="wrap" pb="3">
-      <Box flex="2 1 400px" overflowX="auto" tabIndex={0} role="region" aria-label="Splits">
+      <Box flex="3 1 460px" overflowX="auto" tabIndex={0} role="region" aria-label="Splits">
         <Flex justify="space-between" align="center" wrap="wrap" gap="2">
           <Text textStyle="title" fontSize="17px">
             Splits{d.rollout ? ', with one-foot rollout' : ', no rollout'}
@@ -100,8 +100,8 @@ function Under({ d }: { d: P }) {
         <Table.Root size="sm" aria-label="Splits">
           <Table.Header>
             <Table.Row bg="transparent">
-              {['mark', 'predicted', 'logged', '± 95 %', ...(fair ? ['wind and slope off'] : []), 'logged to predicted', 'trap'].map((t) => (
-                <Table.ColumnHeader key={t} textAlign={t === 'mark' ? 'start' : 'end'} color="ink-soft">
+              {['mark', 'predicted', 'logged ± 95 %', ...(fair ? ['wind and slope off'] : []), 'logged to predicted', 'trap'].map((t) => (
+                <Table.ColumnHeader key={t} textAlign={t === 'mark' ? 'start' : 'end'} color="ink-soft" minW={t === 'mark' ? '104px' : undefined}>
                   {t}
                 </Table.ColumnHeader>
               ))}
@@ -111,9 +111,10 @@ function Under({ d }: { d: P }) {
             {d.rows.map((r) => (
               <Table.Row key={r.name} bg="transparent">
                 <Table.Cell fontWeight="600">{r.name}</Table.Cell>
-                {[r.predicted_s, r.logged_s, r.u95_s, ...(fair ? [r.fair_s] : [])].map((v, i) => (
-                  <Table.Cell key={i} textAlign="end" fontWeight={i === 1 ? '600' : '400'}>
+                {[r.predicted_s, r.logged_s, ...(fair ? [r.fair_s] : [])].map((v, i) => (
+                  <Table.Cell key={i} textAlign="end" fontWeight={i === 1 ? '600' : '400'} whiteSpace="nowrap">
                     {v === null ? '–' : v.toFixed(2)}
+                    {i === 1 && v !== null && r.u95_s !== null && <Text as="span" fontWeight="400"> ± {r.u95_s.toFixed(2)}</Text>}
                   </Table.Cell>
                 ))}
                 <Table.Cell textAlign="end">{percentChange(r.diff, 1) || '–'}</Table.Cell>
@@ -125,8 +126,8 @@ function Under({ d }: { d: P }) {
               <Table.Cell textAlign="end">{show(d.top_predicted_m_s, 'm_s', prefs).text}</Table.Cell>
               <Table.Cell textAlign="end" fontWeight="600">
                 {show(d.top_logged_m_s, 'm_s', prefs).text}
+                {d.top_u95_m_s !== null && <Text fontWeight="400">± {show(d.top_u95_m_s, 'm_s', prefs, 2).text}</Text>}
               </Table.Cell>
-              <Table.Cell textAlign="end">{show(d.top_u95_m_s, 'm_s', prefs, 2).text}</Table.Cell>
               {fair && <Table.Cell textAlign="end">{show(d.top_fair_m_s, 'm_s', prefs).text}</Table.Cell>}
               <Table.Cell />
               <Table.Cell />

@@ -67,7 +67,7 @@ def no_log(bike: Bike) -> Says | None:
     source=Source("computed", "logged and predicted run, same marks"),
 )
 def agrees(bike: Bike) -> Says | None:
-    both = [r for r in split_rows(bike) if r.diff is not None and r.kind == "distance"]
+    both = [r for r in split_rows(bike) if r.diff is not None]
     if not both:
         return None
     # Judged by the split that parts most, in units of what may be: a tenth off at 60 ft is no proof.
@@ -76,7 +76,8 @@ def agrees(bike: Bike) -> Says | None:
         if abs(r.diff or 0.0) > APART
         and abs((r.fair_s or r.logged_s or 0.0) - (r.predicted_s or 0.0)) > (r.u95_s or 0.0)
     ]  # fmt: skip
-    worst = max(off or both, key=lambda r: abs(r.diff or 0.0)) if off else both[-1]
+    far = [r for r in both if r.kind == "distance"] or both
+    worst = max(off, key=lambda r: abs(r.diff or 0.0)) if off else far[-1]
     apart = bool(off)
     aired = f" ({q(worst.fair_s, 's')} with wind and slope taken off)" if worst.fair_s else ""
     sure = f", sure to ±{q(worst.u95_s, 's')}" if worst.u95_s is not None else ""
@@ -116,7 +117,7 @@ def as_ridden(bike: Bike) -> Says | None:
     return Says(
         "note",
         f"Nobody says {' or '.join(w for w, _, _ in open_)} the log was ridden",
-        f"Its times stand as ridden. Over the {QUARTER} "
+        f"In that its times stand as ridden. Over the {QUARTER} "
         + ", ".join(costs or ["it is not reached"])
         + ". Write "
         "down what a flag or a wind meter said and what a level shows; two ways, there and back, cancel most of it.",
