@@ -9,6 +9,7 @@ import pytest
 
 from builds import changed
 from ninebolt.core.bike.facts import Bike, Shelf
+from ninebolt.core.bike.layout import fitted
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.build import Build
@@ -17,7 +18,7 @@ from ninebolt.errors import InputError
 from ninebolt.library.catalogue import item, items
 from ninebolt.library.demo import brakka, moss, pip
 from ninebolt.services.advisor import Aim, Proposal, advise
-from ninebolt.services.candidates import candidates
+from ninebolt.services.candidates import Candidate, candidates
 from ninebolt.services.house import bundled_shelf
 from ninebolt.services.quick import quick
 
@@ -86,6 +87,69 @@ def test_no_single_change_is_better_than_the_best_that_is_shown() -> None:
             gaps.append(aim.gap(made))
     best = min(aim.gap(q) for p in told.proposals if (q := quick(taken(build, p))) is not None)
     assert best <= min(gaps) + 1e-9
+
+
+def other_cells(build: Build, *names: str) -> list[Candidate]:
+    found = candidates(build, bundled_shelf())
+    return [c for c in found if c.kind == "other cells" and all(n in c.label for n in names)]
+
+
+def test_other_cells_are_as_many_as_hold_the_same_and_as_go_in() -> None:
+    """23s9p of 5.0 Ah are 45 Ah: at least ten of 4.5 Ah; no more than the bay takes; priced by the piece."""
+    build = moss()
+    made = other_cells(build, "21700 power cell 4.5 Ah")
+    assert next(c.label.rsplit(" ", 1)[1] for c in made) == "23s10p"
+    for c in made:
+        after = changed(build, {x.path: x.value for x in c.changes})
+        room = fitted(Bike(after))
+        assert room is not None and room.short == 0, c.label
+        assert c.money is None or c.money == pytest.approx(
+            after.pack.cell.price_money.taken * after.pack.series * after.pack.parallel
+        )
+
+
+def test_dangerous_nothing_measured_of_the_old_pack_is_kept_with_other_cells() -> None:
+    """A rested reading or group volts of the pack that goes out would judge cells that never had them."""
+    build = changed(
+        moss(),
+        {"pack.rested_v": 90.0, "pack.group_v": [[1, 3.9], [2, 3.9]], "pack.done": ["sorted"]},
+    )
+    for c in other_cells(build):
+        after = changed(build, {x.path: x.value for x in c.changes}).pack
+        assert not after.rested_v.known and after.group_v == () and after.done == ()
+        assert after.sorted_groups == () and after.modules == () and after.placed == ()
+
+
+def test_other_volts_than_the_build_s_are_not_slipped_in() -> None:
+    """Full volts stay within a few per cent below and two above: charger, BMS and controller stay what they are."""
+    build = moss()
+    full = build.pack.series * 4.2 if build.pack.series else 0.0
+    assert other_cells(build)
+    for c in other_cells(build):
+        after = changed(build, {x.path: x.value for x in c.changes}).pack
+        assert 0.93 * full <= (after.series or 0) * after.cell.full_v.or_else(4.2) <= 1.03 * full
+
+
+def test_unknown_untested_cells_are_not_bought_on_a_promise() -> None:
+    for c in other_cells(moss()):
+        cell = changed(moss(), {x.path: x.value for x in c.changes}).pack.cell
+        assert cell.capacity_ah.origin != "guess"
+
+
+def test_cells_that_cannot_give_the_amps_are_the_thing_to_change() -> None:
+    """Tired cells hold a bike back; the advisor finds others, and they bring it nearer."""
+    tired = changed(
+        moss(),
+        {
+            "pack.cell.r0_ohm": 0.12,
+            "pack.cell.i_cont_a": 6,
+            "pack.cell.i_peak_a": 8,
+            "pack.cell.name": "tired",
+        },
+    )
+    told = advise(tired, None, bundled_shelf())
+    swap = [p for p in told.proposals if "other cells" in p.kinds]
+    assert swap and swap[0].gap < told.gap
 
 
 def test_pairs_beat_both_of_their_halves() -> None:

@@ -323,7 +323,7 @@ def _useless(known: list[tuple[Candidate, Quick]], start: Quick, choke: str) -> 
     names = {"motor": "A bigger motor", "controller": "A bigger controller", "BMS": "A bigger BMS",
              "fuse": "A bigger fuse", "plug": "A bigger plug", "isolator": "A bigger isolator",
              "line setting": "More line amps", "phase setting": "More phase amps",
-             "cells in parallel": "More cells in parallel"}  # fmt: skip
+             "cells in parallel": "More cells in parallel", "other cells": "Other cells"}  # fmt: skip
     return [
         Useless(names[kind], f"does nothing for speed, time or range: {choke} holds")
         for kind, (moved, _) in best.items()

@@ -9,6 +9,7 @@ from collections.abc import Callable, Hashable, Iterator
 from dataclasses import dataclass
 from typing import Any, cast
 
+from ninebolt.core.bike.cells import cell_full_v
 from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike, Shelf
 from ninebolt.core.bike.layout import fitted
@@ -16,12 +17,15 @@ from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bolts.drive.limits import CEILING_SHARE
 from ninebolt.core.bolts.gear.ladder import ladder
 from ninebolt.core.build import Build
-from ninebolt.core.codec import encode, fields_of
+from ninebolt.core.codec import decode, encode, fields_of
 from ninebolt.core.finding import Change
 from ninebolt.core.parts.base import Part
+from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.drive import Controller, Motor
 from ninebolt.core.parts.guard import Bms, Fuse, Isolator, Plug
+from ninebolt.core.parts.pack import Pack
 
+SAME_VOLTS = 1.02  # full volts of other cells over today's, at most
 STEPS = (0.10, 0.25)  # by how much a setting is raised
 
 
@@ -40,7 +44,7 @@ def candidates(build: Build, shelf: Shelf) -> list[Candidate]:
     """All single changes that this build allows by itself; their effect is not looked at yet."""
     bike = Bike(build, None, shelf)
     makers: tuple[Callable[[Build, Bike], Iterator[Candidate]], ...] = (
-        _settings, _sprockets, _cells, _controllers, _motors, _bms, _path,
+        _settings, _sprockets, _cells, _other_cells, _controllers, _motors, _bms, _path,
     )  # fmt: skip
     return [c for make in makers for c in make(build, bike)]
 
@@ -115,6 +119,55 @@ def _cells(build: Build, bike: Bike) -> Iterator[Candidate]:
         f"{p.series} → {up} cells in series", "cells in series", (Change("pack.series", up),),
         None if each is None else each * more,
     )  # fmt: skip
+
+
+# What was measured or put down of the pack that goes out.
+GONE: dict[str, Any] = {
+    "rested_v": None, "loaded_v": None, "loaded_a": None, "claimed_wh": None, "interconnect_ohm": None,
+    "cells_at_hand": None, "modules": [], "sorted_groups": [], "placed": [], "group_v": [], "tap_v": [], "done": [],
+    "pitch_m": None,
+}  # fmt: skip
+
+
+def _other_cells(build: Build, bike: Bike) -> Iterator[Candidate]:
+    """Other cells, modules or packs of the same volts: as many as hold what today's do, and as many as go in."""
+    p, facts = build.pack, pack_facts(bike)
+    if facts is None or not p.series or not p.parallel or not p.cell.capacity_ah.known:
+        return
+    ah = p.parallel * p.cell.capacity_ah.taken
+    for cell in bike.shelf.of("cell", Cell):
+        known = cell.capacity_ah.known and cell.r0_ohm.known
+        if cell.name == p.cell.name or not known or cell.capacity_ah.origin == "guess":
+            continue  # what nobody has tested is not bought on a promise
+        steps = int(SAME_VOLTS * facts.full_v / (cell_full_v(cell) * cell.body_series))
+        series = steps * cell.body_series
+        if series * cell_full_v(cell) < facts.full_v / SAME_VOLTS / SAME_VOLTS:
+            continue
+        pieces = {
+            "cell": swapped(p.cell, cell), "series": series,
+            "source": "ready_made" if cell.form == "ready_made" else "new_cells", **GONE,
+        }  # fmt: skip
+        same = math.ceil(ah / (cell.capacity_ah.taken * cell.body_parallel)) * cell.body_parallel
+        most = _most(build, pieces, cell.body_parallel, same)
+        for parallel in sorted({min(same, most), most} - {0}):
+            each = cell.price_money.amount
+            count = series * parallel / (cell.body_series * cell.body_parallel)
+            yield Candidate(
+                f"Cells: {cell.name}, {series}s{parallel}p", "other cells",
+                tuple(Change(f"pack.{k}", v) for k, v in {**pieces, "parallel": parallel}.items()),
+                None if each is None else each * count,
+            )  # fmt: skip
+
+
+def _most(build: Build, pieces: dict[str, Any], least: int, without: int) -> int:
+    """The most in parallel of other cells that go into the bay beside what else is in it; without a bay, what
+    is asked."""
+    doc = {**encode(build.pack), **pieces, "parallel": least}
+    made = dataclasses.replace(build, pack=decode(Pack, doc))
+    fits = fitted(Bike(made))
+    if fits is None:
+        return without
+    return next((o.parallel for o in fits.options if o.series == made.pack.series), 0)
 
 
 def swapped(old: Part, new: Part) -> dict[str, Any]:
