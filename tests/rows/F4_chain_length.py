@@ -67,3 +67,67 @@ def test_unknown_centre_gives_no_length_but_asks(bike: Outside) -> None:
 def test_not_there_a_hub_has_no_chain(bike: Outside) -> None:
     bike.put(("gear.front_teeth", None), ("gear.rear_teeth", None), ("drive.motor.kind", "hub"))
     assert bike.body["assessment"]["drawings"]["gear"]["chassis"]["chain"] is None
+
+
+# A toothed belt instead of a chain.
+
+
+def belt(
+    bike: Outside, front: int = 28, rear: int = 112, pitch: str = "belt 8 mm"
+) -> dict[str, object]:
+    bike.put(
+        ("gear.chain", pitch),
+        ("gear.front_teeth", front),
+        ("gear.rear_teeth", rear),
+        ("gear.run.links", None),
+    )
+    return chain(bike)
+
+
+def test_a_belt_s_teeth_and_length_against_plane_geometry(bike: Outside) -> None:
+    """Length of an open belt on both pitch circles, N p / π across; wrap of the small one π - 2 asin((R2 - R1)/C)."""
+    found = belt(bike)
+    a, b = (0.008 * n / (2 * math.pi) for n in (28, 112))
+    tilt = math.asin((b - a) / 0.545)
+    length = 2 * 0.545 * math.cos(tilt) + math.pi * (a + b) + 2 * (b - a) * tilt
+    assert found["links_exact"] == pytest.approx(length / 0.008, abs=0.05)
+    assert found["mesh"] == pytest.approx(28 * (math.pi - 2 * tilt) / (2 * math.pi), rel=1e-9)
+    assert found["tensile_n"] is None and found["slack_m"] is None
+    assert bike.says("gear.belt_mesh") == "" and bike.says("gear.belt_pull") == "note"
+
+
+def test_a_belt_may_have_an_odd_number_of_teeth(bike: Outside) -> None:
+    counts = set()
+    for rear in range(100, 108):
+        links = belt(bike, rear=rear)["links"]
+        assert isinstance(links, int)
+        counts.add(links % 2)
+    assert counts == {0, 1}
+
+
+def test_dangerous_a_small_pulley_lets_the_belt_jump(bike: Outside) -> None:
+    belt(bike, front=8, rear=60, pitch="belt 14 mm")
+    assert bike.says("gear.belt_mesh") == "stop" and "jumps" in bike.words("gear.belt_mesh")
+    belt(bike, front=12, rear=56, pitch="belt 8 mm")
+    assert bike.says("gear.belt_mesh") == "caution"
+
+
+def test_dangerous_a_belt_that_does_not_reach_is_a_stop_and_is_no_chain(bike: Outside) -> None:
+    belt(bike)
+    bike.put(("gear.run.links", 160), ("gear.run.forward_m", 0.005))
+    assert bike.says("gear.chain_length") == "stop"
+    assert "belt" in bike.words("gear.chain_length") and "chain" not in bike.words(
+        "gear.chain_length"
+    )
+
+
+def test_unknown_run_of_a_belt_is_said(bike: Outside) -> None:
+    belt(bike)
+    bike.put(("gear.run.centre_m", None))
+    assert chain(bike)["mesh"] is None and "shaft to axle" in bike.words("gear.belt_pull")
+
+
+def test_not_there_neither_chain_nor_belt(bike: Outside) -> None:
+    bike.put(("gear.chain", "none"))
+    assert bike.body["assessment"]["drawings"]["gear"]["chassis"]["chain"] is None
+    assert bike.says("gear.belt_pull") == bike.says("gear.belt_mesh") == ""

@@ -3040,13 +3040,18 @@ export interface components {
         };
         /**
          * ChainPull
-         * @description Hardest pull of the chain, its tensile strength, and length and slack where its run is known.
+         * @description Hardest pull of the chain or belt, its tensile strength (None: its maker's tables decide), and length and slack
+         *     where its run is known. mesh: teeth of the front one that hold a belt.
          */
         ChainPull: {
+            /** Belt */
+            belt: boolean;
             /** Links */
             links: number | null;
             /** Links Exact */
             links_exact: number | null;
+            /** Mesh */
+            mesh: number | null;
             /** Move M */
             move_m: number | null;
             /** Pull N */
@@ -3057,7 +3062,7 @@ export interface components {
                 number
             ] | null;
             /** Tensile N */
-            tensile_n: number;
+            tensile_n: number | null;
         };
         /**
          * Change

@@ -121,14 +121,15 @@ export function ChainWords({ c }: { c: C }) {
     <Box>
       {k ? (
         <Rows
-          label="Chain"
+          label={k.belt ? 'Belt' : 'Chain'}
           heads={['', '']}
           rows={[
             ['hardest pull', show(k.pull_n, 'n', prefs).text],
-            ['it is sure to stand', `${show(k.tensile_n, 'n', prefs).text}, ${(k.tensile_n / k.pull_n).toFixed(1)} times`],
-            ['links, as the axle stands', k.links_exact == null ? 'measure from shaft to axle' : k.links_exact.toFixed(2)],
-            ['chain to fit', k.links == null ? '–' : `${k.links} links, axle ${signOf(k.move_m ?? 0)}${show(Math.abs(k.move_m ?? 0), 'm', prefs).text}, both sides alike`],
-            ['slack, rider off, up and down', k.slack_m == null ? '–' : `${show(k.slack_m[0], 'm', prefs).text} to ${show(k.slack_m[1], 'm', prefs).text}`],
+            ['it is sure to stand', k.tensile_n == null ? "what its maker's tables say" : `${show(k.tensile_n, 'n', prefs).text}, ${(k.tensile_n / k.pull_n).toFixed(1)} times`],
+            ...(k.belt ? [['teeth of the front pulley in the belt', k.mesh == null ? 'measure from shaft to axle' : k.mesh.toFixed(1)]] : []),
+            [`${k.belt ? 'teeth' : 'links'}, as the axle stands`, k.links_exact == null ? 'measure from shaft to axle' : k.links_exact.toFixed(2)],
+            [`${k.belt ? 'belt' : 'chain'} to fit`, k.links == null ? '–' : `${k.links} ${k.belt ? 'teeth' : 'links'}, axle ${signOf(k.move_m ?? 0)}${show(Math.abs(k.move_m ?? 0), 'm', prefs).text}, both sides alike`],
+            ...(k.belt ? [] : [['slack, rider off, up and down', k.slack_m == null ? '–' : `${show(k.slack_m[0], 'm', prefs).text} to ${show(k.slack_m[1], 'm', prefs).text}`]]),
           ]}
         />
       ) : (

@@ -70,13 +70,13 @@ class ChainRun:
     """From sprocket to sprocket, and what room there is for other ones."""
 
     centre_m: Value = num("From sprocket shaft to axle", above=0.1, hi=1.5)
-    links: int | None = count("Links of the chain", 40, 240)
+    links: int | None = count("Links of the chain, teeth of the belt", 40, 400)
     slot_m: Value = num(
         "Axle can move back by", lo=0, hi=0.2, help="left in the slot from where it stands"
     )
     forward_m: Value = num("Axle can move forward by", lo=0, hi=0.2)
     front_most: int | None = count("Largest front sprocket that clears", 5, 60)
-    rear_most: int | None = count("Largest rear sprocket that clears", 10, 120)
+    rear_most: int | None = count("Largest rear sprocket that clears", 10, 200)
     offset_m: Value = num(
         "Chain line out by", lo=0, hi=0.1, detail=True, help="straight edge on the rear sprocket"
     )

@@ -15,7 +15,7 @@ from ninebolt.core.parts.chassis import (
 )
 from ninebolt.core.value import Value, choice, count, num, part, text
 
-CHAIN_SIZES = ("415", "420", "428", "520", "530", "none")
+CHAIN_SIZES = ("415", "420", "428", "520", "530", "belt 8 mm", "belt 11 mm", "belt 14 mm", "none")
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,8 +48,8 @@ class Gear(Part):
     """Driven line from the motor shaft to the tyre."""
 
     front_teeth: int | None = count("Front teeth", 5, 60)
-    rear_teeth: int | None = count("Rear teeth", 10, 120)
-    chain: str = choice("Chain", CHAIN_SIZES)
+    rear_teeth: int | None = count("Rear teeth", 10, 200)
+    chain: str = choice("Chain or belt", CHAIN_SIZES, help="of a toothed belt its pitch")
     reduction: Value = num("Reduction inside the motor", above=0, hi=50, assume=1.0, spread=0.0)
     ratio: Value = num(
         "Total ratio, if given", above=0, hi=100, detail=True, help="replaces teeth and reduction"

@@ -1,4 +1,4 @@
-"""Roller chain between two sprockets: length in links, where the axle goes, slack, pull, wear."""
+"""Roller chain or toothed belt between two sprockets: length in links, where the axle goes, slack, pull, wear."""
 
 from __future__ import annotations
 
@@ -7,6 +7,9 @@ from dataclasses import dataclass
 
 # Pitch (m). ISO 606: 08B is 1/2 in, 10B is 5/8 in; which motorcycle size has which, from memory.
 PITCH_M = {"415": 0.0127, "420": 0.0127, "428": 0.0127, "520": 0.015875, "530": 0.015875}
+# Pitch (m) of curvilinear toothed belts: 8 and 14 mm of ISO 13050, 11 mm from memory.
+BELT_PITCH_M = {"belt 8 mm": 0.008, "belt 11 mm": 0.011, "belt 14 mm": 0.014}
+PITCH_M.update(BELT_PITCH_M)
 # Least tensile strength (N) of the plain chain of a size. ISO 10190, from memory.
 TENSILE_N = {"415": 11_800.0, "420": 15_600.0, "428": 16_700.0, "520": 26_500.0, "530": 26_500.0}
 # Teeth that are made for a size: fewest and most in front, fewest and most behind. Common practice.
@@ -16,6 +19,9 @@ TEETH = {
     "428": (11, 18, 32, 60),
     "520": (11, 18, 34, 60),
     "530": (14, 19, 34, 52),
+    "belt 8 mm": (22, 48, 60, 180),
+    "belt 11 mm": (20, 44, 56, 160),
+    "belt 14 mm": (20, 40, 52, 130),
 }
 
 
@@ -57,15 +63,22 @@ def kept_chain(pitch_m: float, front: int, rear: int, centre_m: float, links: in
 
 
 def new_chain(
-    pitch_m: float, front: int, rear: int, centre_m: float, back_m: float, forward_m: float
+    pitch_m: float, front: int, rear: int, centre_m: float, room: tuple[float, float], step: int = 2
 ) -> ChainFit | None:
-    """The even chain that lets the axle stand in its slot, nearest to where it stands; None where
-    none does. An odd one needs a cranked link."""
-    near = exact_links(pitch_m, front, rear, centre_m)
-    even = [2 * round(near / 2) + k for k in (-2, 0, 2)]
-    fits = [kept_chain(pitch_m, front, rear, centre_m, n) for n in even]
+    """The chain that lets the axle stand in its slot, nearest to where it stands; None where none does. room: that it
+    may go back and forward (m). step: 2, for an odd chain needs a cranked link; 1 for a belt."""
+    near, (back_m, forward_m) = exact_links(pitch_m, front, rear, centre_m), room
+    made = [step * round(near / step) + k * step for k in (-1, 0, 1)]
+    fits = [kept_chain(pitch_m, front, rear, centre_m, n) for n in made]
     inside = [f for f in fits if -forward_m <= f.move_m <= back_m]
     return min(inside, key=lambda f: abs(f.move_m), default=None)
+
+
+def teeth_in_mesh(pitch_m: float, front: int, rear: int, centre_m: float) -> float:
+    """Teeth of the front one that hold the belt: N (1/2 - asin((R2 - R1) / C) / π), plane geometry; nan where the two
+    do not go beside one another."""
+    off = (rear - front) * pitch_m / (2.0 * math.pi * centre_m)
+    return front * (0.5 - math.asin(off) / math.pi) if abs(off) < 1.0 else math.nan
 
 
 def pull_n(wheel_nm: float, pitch_m: float, rear: int) -> float:

@@ -14,7 +14,16 @@ from ninebolt.core.parts.chassis import Suspension
 from ninebolt.core.parts.rolling import Gear, Tyre
 from ninebolt.core.simulate.thrust import instant
 from ninebolt.core.vehicle.axle import holds_nm
-from ninebolt.core.vehicle.chain import PITCH_M, TENSILE_N, exact_links, new_chain, pull_n, slack_m
+from ninebolt.core.vehicle.chain import (
+    BELT_PITCH_M,
+    PITCH_M,
+    TENSILE_N,
+    exact_links,
+    new_chain,
+    pull_n,
+    slack_m,
+    teeth_in_mesh,
+)
 from ninebolt.core.vehicle.stance import Stance, rate_for, sag_m, sprung_n, stance
 from ninebolt.core.vehicle.tyre import index_load_kg, rolling_radius
 
@@ -65,10 +74,13 @@ class HubHold:
 
 @dataclass(frozen=True, slots=True)
 class ChainPull:
-    """Hardest pull of the chain, its tensile strength, and length and slack where its run is known."""
+    """Hardest pull of the chain or belt, its tensile strength (None: its maker's tables decide), and length and slack
+    where its run is known. mesh: teeth of the front one that hold a belt."""
 
+    belt: bool
     pull_n: float
-    tensile_n: float
+    tensile_n: float | None
+    mesh: float | None
     links_exact: float | None
     links: int | None
     move_m: float | None
@@ -178,19 +190,23 @@ def chain_pull(bike: Bike) -> ChainPull | None:
     torque = max(perf.envelope.thrust_n) * perf.case.radius_m
     at = gear.run.centre_m.amount
     fit = _fit(gear, pitch, front, rear, at) if at else None
+    belt = gear.chain in BELT_PITCH_M
     return ChainPull(
+        belt,
         pull_n(torque, pitch, rear),
-        TENSILE_N[gear.chain],
+        TENSILE_N.get(gear.chain),
+        teeth_in_mesh(pitch, front, rear, at) if belt and at else None,
         exact_links(pitch, front, rear, at) if at else None,
         fit[0] if fit else None,
         fit[1] if fit else None,
-        slack_m(at) if at else None,
+        slack_m(at) if at and not belt else None,
     )
 
 
 def _fit(gear: Gear, pitch: float, front: int, rear: int, at: float) -> tuple[int, float] | None:
     room = gear.run.slot_m.or_else(pitch), gear.run.forward_m.or_else(0.5 * pitch)
-    found = new_chain(pitch, front, rear, at, *room)
+    step = 1 if gear.chain in BELT_PITCH_M else 2
+    found = new_chain(pitch, front, rear, at, room, step)
     return (found.links, found.move_m) if found else None
 
 

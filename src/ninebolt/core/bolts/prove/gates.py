@@ -25,6 +25,7 @@ from ninebolt.core.build import GateEntry
 from ninebolt.core.finding import q
 from ninebolt.core.guard.isolation import MIN_OHM_PER_V
 from ninebolt.core.limits import Limit
+from ninebolt.core.vehicle.chain import BELT_PITCH_M, slack_m
 
 RESTED_V = Limit(0.05, "v", "between groups before first power")
 FILLED = Limit(
@@ -371,10 +372,23 @@ def _free(bike: Bike) -> list[Gate | None]:
     ]
 
 
+def _run_words(bike: Bike) -> str:
+    gear = bike.build.gear
+    if gear.chain in BELT_PITCH_M:
+        return "Tension by gauge or tone, as its maker's table says; no stone in it; guards on; straight edge."
+    at = gear.run.centre_m.amount
+    span = (
+        f"{q(slack_m(at)[0], 'm')} to {q(slack_m(at)[1], 'm')} up and down in the middle, rider off"
+        if at
+        else "as the frame's maker says: the way from shaft to axle is not measured"
+    )
+    return f"Slack at the tightest place: {span}; straight edge on the rear sprocket."
+
+
 def _ride(bike: Bike) -> list[Gate | None]:
     perf = bare_performance(bike)
     limit = perf.case.thermal.temp_max_c if perf and perf.case.thermal else None
-    hub = bike.build.drive.motor.kind == "hub"
+    hub, belt = bike.build.drive.motor.kind == "hub", bike.build.gear.chain in BELT_PITCH_M
     return [
         Gate(
             "brakes_bedded",
@@ -420,9 +434,9 @@ def _ride(bike: Bike) -> list[Gate | None]:
         else Gate(
             "chain",
             "first ride",
-            "Chain slack and line",
-            "Rider on: slack at the tightest place; straight edge.",
-            "rule, straight edge",
+            "Belt tension and line" if belt else "Chain slack and line",
+            _run_words(bike),
+            "tension gauge, straight edge" if belt else "rule, straight edge",
             "",
             None,
             None,

@@ -1,4 +1,4 @@
-"""Findings on the chain: speed, pull, length, line."""
+"""Findings on the chain or belt: speed, pull, length, line."""
 
 from __future__ import annotations
 
@@ -11,17 +11,21 @@ from ninebolt.core.bolts.gear.limits import (
     CHAIN_STOP,
     CHAIN_WATCH,
     LENGTH_SOURCE,
+    MESH_STOP,
+    MESH_WATCH,
     TENSILE_SOURCE,
 )
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Change, Fix, q
-from ninebolt.core.vehicle.chain import PITCH_M, TENSILE_N
+from ninebolt.core.vehicle.chain import BELT_PITCH_M, PITCH_M, TENSILE_N
 
 
 @check("gear.chain", "the chain runs very fast", parts=("gear",))
 def speed(bike: Bike) -> Says | None:
     now = current(bike)
     if now is None or now.chain_m_s is None or now.chain_m_s <= CHAIN_MAX_M_S:
+        return None
+    if _what(bike) == "belt":
         return None
     return Says(
         "caution",
@@ -41,7 +45,7 @@ def speed(bike: Bike) -> Says | None:
 )
 def pull(bike: Bike) -> Says | None:
     found = chain_pull(bike)
-    if found is None or found.tensile_n >= CHAIN_WATCH * found.pull_n:
+    if found is None or found.tensile_n is None or found.tensile_n >= CHAIN_WATCH * found.pull_n:
         return None
     spare, size = found.tensile_n / found.pull_n, bike.build.gear.chain
     same = [c for c in TENSILE_N if PITCH_M[c] == PITCH_M[size] and TENSILE_N[c] > found.tensile_n]
@@ -61,13 +65,55 @@ def pull(bike: Bike) -> Says | None:
 @check("gear.chain_size", "there is a sprocket and nobody says which chain", parts=("gear",))
 def size(bike: Bike) -> Says | None:
     gear, now = bike.build.gear, current(bike)
-    if now is None or gear.chain in TENSILE_N or not gear.rear_teeth or gear.ratio.known:
+    if now is None or gear.chain in PITCH_M or not gear.rear_teeth or gear.ratio.known:
         return None
     return Says(
         "note",
         "The chain's size is not given",
-        "Its pull, its speed and its length cannot be judged. It is stamped on the side plates. With a belt, "
-        "give the teeth of its pulleys and leave the size at none: its maker's tables decide.",
+        "Its pull, its speed and its length cannot be judged. It is stamped on the side plates; of a toothed belt, "
+        "choose its pitch, which is printed on its back.",
+    )
+
+
+@check(
+    "gear.belt_mesh", "too few teeth of the front pulley hold the belt", parts=("gear", "gear.run")
+)
+def mesh(bike: Bike) -> Says | None:
+    found, gear = chain_pull(bike), bike.build.gear
+    if found is None or found.mesh is None or found.mesh >= MESH_WATCH:
+        return None
+    jumps = not found.mesh >= MESH_STOP  # also where the pulleys do not go beside one another
+    return Says(
+        "stop" if jumps else "caution",
+        "The belt jumps" if jumps else "Few teeth hold the belt",
+        f"Of the {gear.front_teeth} teeth in front {max(found.mesh, 0.0) if found.mesh == found.mesh else 0.0:.1f} "
+        "are in the belt. Under six it wears fast, under four it jumps teeth under torque. A larger front pulley, or "
+        "a longer way from shaft to axle.",
+        found.mesh if found.mesh == found.mesh else 0.0,
+        MESH_STOP if jumps else MESH_WATCH,
+        "count",
+    )
+
+
+@check(
+    "gear.belt_pull",
+    "a belt carries the pull, and only its maker knows how much it stands",
+    parts=("gear",),
+)
+def belt(bike: Bike) -> Says | None:
+    found, now = chain_pull(bike), current(bike)
+    if found is None or now is None or not found.belt:
+        return None
+    if not bike.build.gear.run.centre_m.known:
+        unknown = " Measure from shaft to axle: how many teeth hold it decides as well."
+    else:
+        unknown = ""
+    return Says(
+        "note",
+        "The belt is to be found in its maker's tables",
+        f"It has to carry {q(found.pull_n, 'n')} in the tight run, up to {q(now.chain_m_s or 0.0, 'm_s')}: look up the "
+        f"width for that at {bike.build.gear.front_teeth} teeth, with the factor for shocks. A belt wants its tension "
+        f"set by a gauge or by its tone, guards on both pulleys, and no stones between.{unknown}",
     )
 
 
@@ -81,50 +127,58 @@ def length(bike: Bike) -> Says | None:
     back, forward = run.slot_m.amount, run.forward_m.amount
     if now.move_m is None:
         if run.links is not None:
-            return _says_short(found.links, found.links_exact)
+            return _says_short(bike, found.links, found.links_exact)
         return None
     if back is not None and now.move_m > back:
         return Says(
             "caution",
-            "The chain is too long for the slot",
-            f"With {run.links} links the axle goes back {q(now.move_m, 'm')}, the slot has {q(back, 'm')} left. "
-            + _instead(found.links),
+            f"The {_what(bike)} is too long for the slot",
+            f"With {run.links} {_pieces(bike)} the axle goes back {q(now.move_m, 'm')}, the slot has "
+            f"{q(back, 'm')} left. " + _instead(found.links, bike),
             now.move_m,
             back,
             "m",
-            fixes=_links(found.links),
+            fixes=_links(found.links, bike),
         )
     if forward is not None and -now.move_m > forward:
-        return _says_short(found.links, found.links_exact)
+        return _says_short(bike, found.links, found.links_exact)
     return None
 
 
-def _instead(links: int | None) -> str:
-    return (
-        f"{links} links fit."
-        if links
-        else "No even number of links fits: change a sprocket by a tooth."
-    )
+def _what(bike: Bike) -> str:
+    return "belt" if bike.build.gear.chain in BELT_PITCH_M else "chain"
 
 
-def _links(links: int | None) -> tuple[Fix, ...]:
-    return (Fix(f"A chain of {links} links", (Change("gear.run.links", links),)),) if links else ()
+def _pieces(bike: Bike) -> str:
+    return "teeth" if _what(bike) == "belt" else "links"
 
 
-def _says_short(links: int | None, exact: float | None) -> Says:
+def _instead(links: int | None, bike: Bike) -> str:
+    if links:
+        return f"{links} {_pieces(bike)} fit."
+    even = "" if _what(bike) == "belt" else " even"
+    return f"No{even} number of {_pieces(bike)} fits: change a sprocket by a tooth."
+
+
+def _links(links: int | None, bike: Bike) -> tuple[Fix, ...]:
+    what = f"A {_what(bike)} of {links} {_pieces(bike)}"
+    return (Fix(what, (Change("gear.run.links", links),)),) if links else ()
+
+
+def _says_short(bike: Bike, links: int | None, exact: float | None) -> Says:
     return Says(
         "stop",
-        "The chain does not reach round",
-        f"This pair needs {exact or 0.0:.1f} links where the axle stands. {_instead(links)} Both adjusters move "
-        "alike; check the line after.",
-        fixes=_links(links),
+        f"The {_what(bike)} does not reach round",
+        f"This pair needs {exact or 0.0:.1f} {_pieces(bike)} where the axle stands. {_instead(links, bike)} Both "
+        "adjusters move alike; check the line after.",
+        fixes=_links(links, bike),
     )
 
 
 @check("gear.chain_line", "the chain runs out of line", parts=("gear.run",))
 def line(bike: Bike) -> Says | None:
     out = bike.build.gear.run.offset_m.amount
-    if out is None or out <= CHAIN_LINE_M or bike.build.gear.chain not in TENSILE_N:
+    if out is None or out <= CHAIN_LINE_M or bike.build.gear.chain not in PITCH_M:
         return None
     return Says(
         "caution",
