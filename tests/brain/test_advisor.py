@@ -14,6 +14,7 @@ from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.build import Build
 from ninebolt.core.parts.drive import Motor
+from ninebolt.core.parts.rolling import Sprocket
 from ninebolt.errors import InputError
 from ninebolt.library.catalogue import item, items
 from ninebolt.library.demo import brakka, moss, pip
@@ -87,6 +88,25 @@ def test_no_single_change_is_better_than_the_best_that_is_shown() -> None:
             gaps.append(aim.gap(made))
     best = min(aim.gap(q) for p in told.proposals if (q := quick(taken(build, p))) is not None)
     assert best <= min(gaps) + 1e-9
+
+
+def test_a_pair_of_sprockets_costs_what_has_to_be_bought() -> None:
+    """By the shelf: only the one that is not on yet; unknown where the shelf has none."""
+    shelf = bundled_shelf()
+    price = {
+        (p.place, p.teeth): p.price_money.taken
+        for p in shelf.of("sprocket", Sprocket)
+        if p.chain == moss().gear.chain
+    }
+    pairs = [c for c in candidates(moss(), shelf) if c.kind == "sprockets"]
+    assert pairs
+    for c in pairs:
+        front, rear = (x.value for x in c.changes)
+        own = [("front", front, moss().gear.front_teeth), ("rear", rear, moss().gear.rear_teeth)]
+        bought = [price.get((place, teeth)) for place, teeth, on in own if teeth != on]
+        known = None not in bought
+        assert c.money == (pytest.approx(sum(b or 0.0 for b in bought)) if known else None)
+    assert all(c.money is None for c in candidates(moss(), SMALL) if c.kind == "sprockets")
 
 
 def other_cells(build: Build, *names: str) -> list[Candidate]:

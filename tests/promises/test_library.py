@@ -12,10 +12,12 @@ from ninebolt.core.match.fill import body_sizes
 from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.drive import Controller, Motor
 from ninebolt.core.parts.pack import Pack
+from ninebolt.core.parts.rolling import Sprocket
+from ninebolt.core.vehicle.chain import PITCH_M, TEETH
 from ninebolt.library.catalogue import items
 
 WANTED = {"cell": 20, "motor": 20, "controller": 16, "isolator": 10, "plug": 8, "fuse": 8}
-WANTED |= {"cable": 6, "charger": 8, "dcdc": 8, "tyre": 10, "bms": 10}
+WANTED |= {"cable": 6, "charger": 8, "dcdc": 8, "tyre": 10, "bms": 10, "sprocket": 40}
 MOTORS = [i for i in items("motor") if isinstance(i.part, Motor)]
 CELLS = [i for i in items("cell") if isinstance(i.part, Cell)]
 CONTROLLERS = [i for i in items("controller") if isinstance(i.part, Controller)]
@@ -46,6 +48,19 @@ def test_a_motor_lies_in_the_band_of_its_class(item) -> None:  # type: ignore[no
     for field in LAWS:
         ratio = getattr(m, field).taken / getattr(like, field)
         assert 1 / BAND <= ratio <= BAND, (field, ratio)
+
+
+def test_sprockets_are_those_that_are_made_and_weigh_what_their_disc_does() -> None:
+    """Pitch circle p / sin(π / N) across (ISO 606); steel in front, pierced aluminium behind: within twice either way."""
+    for i in items("sprocket"):
+        s = i.part
+        assert isinstance(s, Sprocket) and s.teeth
+        least_f, most_f, least_r, most_r = TEETH[s.chain]
+        low, high = (least_f, most_f) if s.place == "front" else (least_r, most_r)
+        assert low <= s.teeth <= high
+        disc = math.pi / 4 * (PITCH_M[s.chain] / math.sin(math.pi / s.teeth)) ** 2 * 0.006
+        kg = disc * (7850 if s.place == "front" else 2700 * 0.5)
+        assert kg / 2 < s.mass_kg.taken < 2 * kg
 
 
 def test_rewinding_keeps_the_iron() -> None:

@@ -55,3 +55,37 @@ def test_none_or_one_is_no_comparison(bike: Outside) -> None:
         assert bike.client.get("/api/beside", params={"id": ids}).status_code == 422
     got = bike.client.get("/api/beside", params={"id": ["moss-84", "gone"]})
     assert got.status_code == 404
+
+
+# Variants of one build: what is on trial beside what is kept, today's bike beside an earlier one.
+
+
+def test_what_is_on_trial_beside_what_is_kept(bike: Outside) -> None:
+    before = bike.head["top_speed_m_s"]
+    assert bike.client.post(f"{bike.url}/trial").status_code == 200
+    bike.put(("gear.rear_teeth", 48))
+    made = table(bike, "moss-84", "moss-84@kept")
+    top = row(made, "Top speed")["cells"]
+    assert [c["value"] for c in top] == [bike.head["top_speed_m_s"], before]
+    assert made["names"] == ["Moss 84", "Moss 84, as kept"]
+
+
+def test_today_beside_an_earlier_change(bike: Outside) -> None:
+    seq, before = bike.body["seq"], bike.head["top_speed_m_s"]
+    bike.put(("gear.rear_teeth", 48))
+    made = table(bike, "moss-84", f"moss-84@{seq}")
+    top = row(made, "Top speed")["cells"]
+    assert [c["value"] for c in top] == [bike.head["top_speed_m_s"], before]
+    assert made["names"][1] == f"Moss 84, change {seq}"
+
+
+def test_a_state_that_is_not_there_or_is_none_is_refused(bike: Outside) -> None:
+    for asked, status in (
+        ("moss-84@99999", 404),
+        ("moss-84@now", 422),
+        ("moss-84@-1", 422),
+        ("moss-84@", 422),
+    ):
+        got = bike.client.get("/api/beside", params={"id": ["moss-84", asked]})
+        assert got.status_code == status, got.text
+        assert got.json()["message"]

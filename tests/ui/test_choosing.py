@@ -111,3 +111,16 @@ def test_a_bench_prints_as_a_sheet_without_buttons(bench: Page, server: str) -> 
     expect(bench.get_by_role("tablist")).to_be_hidden()
     expect(bench.get_by_role("table", name="Sprocket pairs")).to_be_visible()
     expect(bench.get_by_role("group", name="Figures")).to_be_visible()
+
+
+def test_a_what_if_is_put_beside_what_is_kept(bench: Page) -> None:
+    bench.goto("/build/moss-84/gear")
+    bench.get_by_role("button", name="What if …").click()
+    bench.get_by_role("link", name="Beside what is kept").click()
+    table = bench.get_by_role("table", name="Builds side by side")
+    expect(table).to_contain_text("Moss 84, as kept")
+    bench.goto("/build/moss-84/gear")
+    bench.get_by_role("button", name="Drop").click()
+    bench.get_by_role("button", name="Changes").click()
+    bench.get_by_role("link", name="Today's bike beside").first.click()
+    expect(table).to_contain_text("Moss 84, change")

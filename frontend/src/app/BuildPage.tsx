@@ -155,6 +155,9 @@ function TrialButtons() {
       <Text fontWeight="600" color="choice" display={{ base: 'none', sm: 'block' }}>
         What if: {bench.trial.length} on trial
       </Text>
+      <Act asChild display={{ base: 'none', md: 'inline-flex' }}>
+        <a href={`/?beside=${bench.id}&beside=${bench.id}@kept`}>Beside what is kept</a>
+      </Act>
       <Act tone="choice" disabled={busy} onClick={() => send({ do: 'keep' })}>
         Keep
       </Act>

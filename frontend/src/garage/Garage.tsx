@@ -21,7 +21,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
   const call = useGarageCall()
   const go = useNavigate()
   const [name, setName] = useState('')
-  const [beside, setBeside] = useState<string[]>([])
+  const [beside, setBeside] = useState<string[]>(() => new URLSearchParams(location.search).getAll('beside').slice(0, MOST_BESIDE))
   const toggle = (id: string) => setBeside((now) => (now.includes(id) ? now.filter((x) => x !== id) : [...now, id].slice(-MOST_BESIDE)))
   const create = () => name.trim() && call.mutate({ do: 'create', name }, { onSuccess: (made) => made && go(`/build/${made.id}/donor`) })
   const shown = cards.data?.filter((c) => !c.archived) ?? []

@@ -142,6 +142,13 @@ function History() {
               </Text>
             )
           })}
+          {r.seq !== bench.seq && (
+            <Act mt="1" asChild>
+              <a href={`/?beside=${bench.id}&beside=${bench.id}@${r.seq}`} aria-label={`Today's bike beside the one after: ${r.reason || 'this change'}`}>
+                Beside today&apos;s
+              </a>
+            </Act>
+          )}
         </Box>
       ))}
     </Box>

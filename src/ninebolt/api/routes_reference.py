@@ -12,6 +12,7 @@ from ninebolt.api.models import FieldOut, PreferenceIn
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.core.build import Build
 from ninebolt.core.codec import fields_of
+from ninebolt.core.parts.kinds import KINDS
 from ninebolt.services import rides
 from ninebolt.services.registers import Registers, registers
 
@@ -57,6 +58,8 @@ def fields() -> dict[str, list[FieldOut]]:
     """Fields of every part, by class name; 'Build' is the root."""
     out: dict[str, list[FieldOut]] = {}
     _walk(Build, out)
+    for cls in KINDS.values():  # also what lies on the shelf and is no part of a build
+        _walk(cls, out)
     return out
 
 

@@ -24,6 +24,7 @@ from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.drive import Controller, Motor
 from ninebolt.core.parts.guard import Bms, Fuse, Isolator, Plug
 from ninebolt.core.parts.pack import Pack
+from ninebolt.core.parts.rolling import Sprocket
 
 SAME_VOLTS = 1.02  # full volts of other cells over today's, at most
 STEPS = (0.10, 0.25)  # by how much a setting is raised
@@ -94,8 +95,25 @@ def _sprockets(build: Build, bike: Bike) -> Iterator[Candidate]:
                 f"Sprockets {build.gear.front_teeth}/{build.gear.rear_teeth} → {r.front}/{r.rear}",
                 "sprockets",
                 (Change("gear.front_teeth", r.front), Change("gear.rear_teeth", r.rear)),
-                None,
+                _pair_money(build, bike, r.front, r.rear),
             )
+
+
+def _pair_money(build: Build, bike: Bike, front: int, rear: int) -> float | None:
+    """What the sprockets of a pair that are not on yet cost; None where one of them is not on the shelf."""
+    gear, out = build.gear, 0.0
+    for place, teeth, on in (("front", front, gear.front_teeth), ("rear", rear, gear.rear_teeth)):
+        if teeth == on:
+            continue
+        prices = [
+            p.price_money.taken
+            for p in bike.shelf.of("sprocket", Sprocket)
+            if (p.place, p.teeth, p.chain) == (place, teeth, gear.chain) and p.price_money.known
+        ]
+        if not prices:
+            return None
+        out += min(prices)
+    return out
 
 
 def _cells(build: Build, bike: Bike) -> Iterator[Candidate]:

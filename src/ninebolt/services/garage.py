@@ -114,8 +114,8 @@ def _state_of(db: sqlite3.Connection, row: table.BuildRow) -> str:
 
 
 def side_by_side(house: House, ids: list[str], equal: list[str] | None = None) -> Beside:
-    """Two to four builds in one table, each as its bench shows it; an id with @kept is without its what-if.
-    equal: keys of services.alike. Raises InputError, NotFoundError."""
+    """Two to four builds in one table, each as its bench shows it; an id with @kept is without its what-if, with
+    @7 as it was after change 7.     equal: keys of services.alike. Raises InputError, NotFoundError."""
     if not 2 <= len(set(ids)) == len(ids) <= MOST_BESIDE:
         raise InputError(
             "These cannot be put side by side.",
@@ -135,18 +135,28 @@ def side_by_side(house: House, ids: list[str], equal: list[str] | None = None) -
     return beside([(b, house.assessment(b)) for b in builds], made)
 
 
-KEPT_SUFFIX = "@kept"
+KEPT = "kept"
 
 
-def _variant(house: House, build_id: str) -> Build:
-    """As its bench shows it, or as kept, without what is on trial."""
-    if not build_id.endswith(KEPT_SUFFIX):
-        return shown_build(house, build_id)
-    own = build_id.removesuffix(KEPT_SUFFIX)
+def _variant(house: House, asked: str) -> Build:
+    """A build as its bench shows it; with @kept without what is on trial; with @7 as it was after change 7."""
+    own, at, which = asked.partition("@")
+    if not at:
+        return shown_build(house, own)
+    if which != KEPT and not (which.isascii() and which.isdigit() and len(which) < 10):
+        raise InputError(
+            "This is no state of a build.",
+            where="id",
+            got=asked[:60],
+            expected=f"{own}@{KEPT} or {own}@ and a change's number",
+        )
     with session(house.path) as db, snapshot(db):
         row = table.get_build(db, own)
-        build = build_of(doc_at(db, own, row.head), row.name)
-    return dataclasses.replace(build, name=f"{build.name}, as kept")
+        seq = row.head if which == KEPT else int(which)
+        build = build_of(doc_at(db, own, seq), row.name)
+    return dataclasses.replace(
+        build, name=f"{build.name}, as kept" if which == KEPT else f"{build.name}, change {seq}"
+    )
 
 
 def _readable(db: sqlite3.Connection, row: table.BuildRow) -> Build | NineBoltError:

@@ -16,7 +16,7 @@ from ninebolt.core.parts.guard import (
     Plug,
     Precharge,
 )
-from ninebolt.core.parts.rolling import Tyre
+from ninebolt.core.parts.rolling import Sprocket, Tyre
 
 KINDS: dict[str, type[Part]] = {
     "cell": Cell,
@@ -30,6 +30,7 @@ KINDS: dict[str, type[Part]] = {
     "charger": Charger,
     "controller": Controller,
     "motor": Motor,
+    "sprocket": Sprocket,
     "tyre": Tyre,
     "brake": Brake,
     "suspension": Suspension,
@@ -47,6 +48,7 @@ LABELS = {
     "charger": "Chargers",
     "controller": "Controllers",
     "motor": "Motors",
+    "sprocket": "Sprockets and pulleys",
     "tyre": "Tyres",
     "brake": "Brakes",
     "suspension": "Forks and shocks",

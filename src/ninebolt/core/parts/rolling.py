@@ -44,6 +44,15 @@ class Tyre(Part):
 
 
 @dataclass(frozen=True, slots=True)
+class Sprocket(Part):
+    """A sprocket or pulley on the shelf; the pair that is fitted is told by its teeth."""
+
+    teeth: int | None = count("Teeth", 5, 200)
+    chain: str = choice("Chain or belt", CHAIN_SIZES)
+    place: str = choice("Goes to", ("front", "rear"))
+
+
+@dataclass(frozen=True, slots=True)
 class Gear(Part):
     """Driven line from the motor shaft to the tyre."""
 
