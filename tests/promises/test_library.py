@@ -51,7 +51,7 @@ def test_a_motor_lies_in_the_band_of_its_class(item) -> None:  # type: ignore[no
 
 
 def test_sprockets_are_those_that_are_made_and_weigh_what_their_disc_does() -> None:
-    """Pitch circle p / sin(π / N) across (ISO 606); steel in front, pierced aluminium behind: within twice either way."""
+    """Pitch circle p / sin(π / N) across (ISO 606); steel in front, pierced aluminium behind, within twice."""
     for i in items("sprocket"):
         s = i.part
         assert isinstance(s, Sprocket) and s.teeth

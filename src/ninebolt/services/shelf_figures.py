@@ -12,6 +12,7 @@ from ninebolt.core.bike.cells import cell_nominal_v
 from ninebolt.core.drive.constants import amps_peak, kv_dc_bus, saturation, torque_nm
 from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.drive import Controller, Motor
+from ninebolt.core.parts.rolling import Sprocket
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,6 +92,12 @@ def _controller(c: Controller) -> Iterator[Row]:
     yield "money", "Price", "money", c.price_money.amount
 
 
+def _sprocket(x: Sprocket) -> Iterator[Row]:
+    yield "teeth", "Teeth", "ratio", x.teeth
+    yield "mass", "Mass", "kg", x.mass_kg.amount
+    yield "money", "Price", "money", x.price_money.amount
+
+
 def _times(a: float | None, b: float | None) -> float | None:
     return None if a is None or b is None else a * b
 
@@ -103,4 +110,5 @@ MAKERS: dict[type, Callable[[Any], Iterator[Row]]] = {
     Cell: _cell,
     Motor: _motor,
     Controller: _controller,
+    Sprocket: _sprocket,
 }
