@@ -137,3 +137,95 @@ def test_unknown_wind_and_slope_are_said_with_what_they_cost(bike: Outside) -> N
 def test_without_a_log_nothing_is_said_of_its_weather(bike: Outside) -> None:
     bike.put(("prove.log_id", ""))
     assert bike.says("prove.as_ridden") == bike.says("prove.carried") == ""
+
+
+# Roll-on from one speed to another, and between two marks of the way.
+
+
+def log_id(bike: Outside, data: bytes, name: str) -> str:
+    splits(bike, data, name)
+    logs = bike.client.get(f"{bike.url}/logs").json()
+    return str(next(x["id"] for x in logs if x["name"] == name))
+
+
+def two_pulls() -> bytes:
+    """From rest to 20 m/s at 3 m/s², down to 5, up to 25 at 2, a dip under 30 km/h in between a third pull."""
+    v, rows = 0.0, ["time [s],speed [m/s]", *(f"{i / 10:.1f},0" for i in range(20))]
+    legs = [
+        (3.0, 20.0),
+        (-5.0, 5.0),
+        (2.0, 25.0),
+        (-5.0, 6.0),
+        (2.0, 12.0),
+        (-2.0, 7.0),
+        (2.0, 18.0),
+        (-3.0, 0.0),
+    ]
+    t = 2.0
+    for a, to in legs:
+        while (v < to) if a > 0 else (v > to):
+            v = min(v + a * 0.1, to) if a > 0 else max(v + a * 0.1, to)
+            rows.append(f"{t:.1f},{v:.3f}")
+            t += 0.1
+    return ("\n".join(rows) + "\n").encode()
+
+
+def roll_on(bike: Outside, log: str, low: float, high: float) -> list[dict[str, Any]]:
+    got = bike.client.get(
+        f"{bike.url}/logs/{log}/roll-on", params={"low": low / 3.6, "high": high / 3.6}
+    )
+    assert got.status_code == 200, got.text
+    return list(got.json())
+
+
+def test_each_roll_on_is_the_speed_gained_over_the_acceleration(bike: Outside) -> None:
+    """Δv/a: 30 to 60 km/h in 2.78 s at 3 m/s², 4.17 s at 2 m/s²; a dip under 30 starts it anew."""
+    found = roll_on(bike, log_id(bike, two_pulls(), "pulls.csv"), 30, 60)
+    gained = 30 / 3.6
+    assert [round(f["seconds"], 1) for f in found] == [
+        round(gained / a, 1) for a in (3.0, 2.0, 2.0)
+    ]
+    assert all(f["u95_s"] is not None and f["u95_s"] < 0.2 for f in found)
+
+
+def test_dangerous_a_roll_on_that_never_gets_there_has_no_time(bike: Outside) -> None:
+    assert roll_on(bike, log_id(bike, two_pulls(), "pulls.csv"), 60, 130) == []
+
+
+def test_a_roll_on_that_goes_down_or_from_rest_is_refused(bike: Outside) -> None:
+    log = log_id(bike, two_pulls(), "pulls.csv")
+    for low, high in ((60, 30), (0, 30), (30, 30)):
+        got = bike.client.get(f"{bike.url}/logs/{log}/roll-on", params={"low": low, "high": high})
+        assert got.status_code == 422 and "roll-on goes" in got.json()["message"]
+
+
+def there_and_back() -> bytes:
+    """East at 10 m/s for 60 s, turned, back, turned, east again at 12.5 m/s; a degree of longitude at the equator is
+    111 320 m (WGS 84)."""
+    rows, x, t = ["time [s],lat,lon"], 0.0, 0.0
+    for _ in range(30):
+        rows.append(f"{t:.1f},0.0000000,{x / 111320:.9f}")
+        t += 0.1
+    for speed, seconds, side in ((10.0, 60, 0), (-10.0, 60, 4), (12.5, 48, 1)):
+        for _ in range(seconds * 10):
+            x += speed * 0.1
+            rows.append(f"{t:.1f},{side / 110574:.9f},{x / 111320:.9f}")
+            t += 0.1
+    return ("\n".join(rows) + "\n").encode()
+
+
+def test_between_two_marks_each_pass_in_that_direction(bike: Outside) -> None:
+    """200 m apart: 20 s at 10 m/s and 16 s at 12.5 m/s; the way back over the same marks does not count."""
+    log = log_id(bike, there_and_back(), "laps.csv")
+    got = bike.client.get(f"{bike.url}/logs/{log}/between", params={"start": 23.0, "end": 43.0})
+    assert got.status_code == 200, got.text
+    assert [f["seconds"] for f in got.json()] == pytest.approx([20.0, 16.0], abs=0.06)
+
+
+def test_unknown_way_between_marks_is_said(bike: Outside) -> None:
+    log = log_id(bike, two_pulls(), "pulls.csv")
+    got = bike.client.get(f"{bike.url}/logs/{log}/between", params={"start": 3, "end": 9})
+    assert got.status_code == 422 and "no positions" in got.json()["message"]
+    same = log_id(bike, there_and_back(), "laps.csv")
+    got = bike.client.get(f"{bike.url}/logs/{same}/between", params={"start": 9, "end": 9})
+    assert got.status_code == 422 and "one place" in got.json()["message"]

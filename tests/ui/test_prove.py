@@ -161,3 +161,15 @@ def test_a_dropped_connection_loses_no_run(bench: Page, server: str) -> None:
     runs = bench.get_by_role("table", name="Runs")
     expect(runs.get_by_text("15.1")).to_have_count(1)
     expect(runs.get_by_text("15.3")).to_have_count(1)
+
+
+def test_a_roll_on_and_a_way_between_marks_are_timed_in_a_log(bench: Page, server: str) -> None:
+    prove(bench, server, "Traces", "brakka-96")
+    bench.get_by_label("Roll-on from").fill("30")
+    bench.get_by_label("Roll-on to").fill("60")
+    bench.get_by_role("button", name="Find each").click()
+    table = bench.get_by_role("table", name="Times from 30 km/h to 60 km/h")
+    expect(table.get_by_role("row").nth(1)).to_contain_text("s")
+    bench.get_by_label("Roll-on to").fill("20")
+    bench.get_by_role("button", name="Find each").click()
+    expect(bench.get_by_role("alert")).to_contain_text("roll-on goes from")

@@ -680,6 +680,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/logs/{log_id}/between": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Between
+         * @description Each pass between the places that the bike was at, at two values of an axis, in that direction.
+         */
+        get: operations["get_between_api_builds__build_id__logs__log_id__between_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/logs/{log_id}/held": {
         parameters: {
             query?: never;
@@ -714,6 +734,26 @@ export interface paths {
          * @description Two loggers of one ride as one more log, brought onto one clock by their speeds.
          */
         post: operations["join_logs_api_builds__build_id__logs__log_id__join_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/roll-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Roll On
+         * @description Each time that the speed rises from low to high (m/s) in a log, without falling below low between.
+         */
+        get: operations["get_roll_on_api_builds__build_id__logs__log_id__roll_on_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5844,6 +5884,23 @@ export interface components {
             spare_m: number | null;
         };
         /**
+         * Section
+         * @description One of them. u95_s: half of its 95 % interval, None where nothing tells it. in_m_s, out_m_s: speeds at its
+         *     ends.
+         */
+        Section: {
+            /** In M S */
+            in_m_s: number;
+            /** Out M S */
+            out_m_s: number;
+            /** Seconds */
+            seconds: number;
+            /** Start S */
+            start_s: number;
+            /** U95 S */
+            u95_s: number | null;
+        };
+        /**
          * Sequence
          * @description Steps in order, with this build's numbers.
          */
@@ -8622,6 +8679,51 @@ export interface operations {
             };
         };
     };
+    get_between_api_builds__build_id__logs__log_id__between_get: {
+        parameters: {
+            query: {
+                start: number;
+                end: number;
+                axis?: "time" | "distance";
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Section"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     get_held_api_builds__build_id__logs__log_id__held_get: {
         parameters: {
             query?: {
@@ -8687,6 +8789,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_roll_on_api_builds__build_id__logs__log_id__roll_on_get: {
+        parameters: {
+            query: {
+                low: number;
+                high: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Section"][];
                 };
             };
             /** @description Not Found */

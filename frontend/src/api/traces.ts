@@ -8,6 +8,7 @@ export type HeldView = S['HeldView']
 export type Over = S['Over']
 export type Fair = S['Fair']
 export type Evidence = S['Evidence']
+export type Section = S['Section']
 export type Axis = 'time' | 'distance'
 
 export const useTrace = (id: string, log: string, axis: Axis, span: [number, number] | null) =>
@@ -18,6 +19,15 @@ export const useTrace = (id: string, log: string, axis: Axis, span: [number, num
     placeholderData: keepPreviousData,
     queryFn: () =>
       ok(http.GET('/api/builds/{build_id}/logs/{log_id}/trace', { params: { path: { build_id: id, log_id: log }, query: { axis, points: 700, ...(span ? { start: span[0], end: span[1] } : {}) } } })) as Promise<Window>,
+  })
+
+/** Times inside a log that need no standing start; asked for by a press. */
+export const useBetween = (id: string, log: string) =>
+  useMutation<Section[], Error, { axis: Axis; start: number; end: number } | { low: number; high: number }>({
+    mutationFn: (ask) =>
+      'low' in ask
+        ? ok(http.GET('/api/builds/{build_id}/logs/{log_id}/roll-on', { params: { path: { build_id: id, log_id: log }, query: ask } }))
+        : ok(http.GET('/api/builds/{build_id}/logs/{log_id}/between', { params: { path: { build_id: id, log_id: log }, query: ask } })),
   })
 
 export const useHeld = (id: string, log: string, version: string) =>

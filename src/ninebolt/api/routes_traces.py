@@ -9,6 +9,7 @@ from pydantic import Field
 
 from ninebolt.api.models import Body
 from ninebolt.api.routes_builds import HouseDep
+from ninebolt.core.logs.between import Section
 from ninebolt.core.logs.traces import TraceWindow
 from ninebolt.core.logs.video import Evidence, Seen, extract
 from ninebolt.services import fair, traces, workshop
@@ -42,6 +43,30 @@ def get_held(
 ) -> HeldView:
     """What held the bike at each instant of a launch, beside the prediction."""
     return traces.held(house, build_id, log_id, launch)
+
+
+Speed = Annotated[float, Query(ge=0, le=200)]
+
+
+@router.get("/logs/{log_id}/roll-on")
+def get_roll_on(
+    house: HouseDep, build_id: str, log_id: str, low: Speed, high: Speed
+) -> list[Section]:
+    """Each time that the speed rises from low to high (m/s) in a log, without falling below low between."""
+    return list(traces.roll_on(house, build_id, log_id, low, high))
+
+
+@router.get("/logs/{log_id}/between")
+def get_between(
+    house: HouseDep,
+    build_id: str,
+    log_id: str,
+    start: float,
+    end: float,
+    axis: Literal["time", "distance"] = "time",
+) -> list[Section]:
+    """Each pass between the places that the bike was at, at two values of an axis, in that direction."""
+    return list(traces.between(house, build_id, log_id, axis, start, end))
 
 
 @router.get("/over")

@@ -12,7 +12,18 @@ from ninebolt.core.bike.held import Held, held_by
 from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.build import Build
-from ninebolt.core.logs.ride import Floats, Ride, RideReport, analyse, speed_column
+from ninebolt.core.logs.between import Section, passes, roll_ons
+from ninebolt.core.logs.ride import (
+    SMOOTH_S,
+    Floats,
+    Ride,
+    RideReport,
+    analyse,
+    smooth,
+    speed_column,
+    speed_noise,
+    track,
+)
 from ninebolt.core.logs.traces import (
     CHANNELS,
     Launched,
@@ -121,6 +132,44 @@ def trace(
     if not high > low:
         raise InputError("The window ends where it begins.", got=f"{low:g} to {high:g}")
     return window(ride, cols, x, axis, low, high, points)
+
+
+def roll_on(
+    house: House, build_id: str, log_id: str, low: float, high: float
+) -> tuple[Section, ...]:
+    """Each roll-on of a log from one speed to another. Raises NotFoundError, InputError."""
+    if not 0.0 < low < high:
+        raise InputError(
+            "A roll-on goes from a speed above nothing to a higher one.",
+            got=f"{low:g} to {high:g} m/s",
+            todo="From rest it is a split of a standing start.",
+        )
+    _, ride = _own(house, build_id, log_id)
+    t, raw = ride.columns["t_s"], speed_column(ride)
+    v = smooth(t, raw, SMOOTH_S)
+    dt = float(np.median(np.diff(t)))
+    return roll_ons(t, v, speed_noise(raw) / max(SMOOTH_S / dt, 1.0) ** 0.5, low, high)
+
+
+def between(
+    house: House, build_id: str, log_id: str, axis: str, start: float, end: float
+) -> tuple[Section, ...]:
+    """Each pass of the way between two places of a log's axis. Raises NotFoundError, InputError."""
+    build, ride = _own(house, build_id, log_id)
+    if not {"lat_deg", "lon_deg"} <= set(ride.columns):
+        raise InputError(
+            "This log holds no positions: its way cannot be told.",
+            where=ride.name,
+            todo="Take a log of a satellite receiver; a roll-on needs the speed only.",
+        )
+    speed = _columns(house, build, log_id, ride).get(
+        "speed_m_s", np.zeros(len(ride.columns["t_s"]))
+    )
+    x = axis_of(ride, speed, axis)
+    first, last = (int(np.clip(np.searchsorted(x, at), 0, len(x) - 1)) for at in (start, end))
+    if last <= first:
+        raise InputError("The two marks are one place.", got=f"{start:g} to {end:g}")
+    return passes(track(ride), first, last)
 
 
 def _launch_of(build: Build, log_id: str, ride: Ride, wanted: int | None) -> RideReport:

@@ -13,6 +13,7 @@ import { dragHandlers } from '../../ui/drag'
 import { NamePick } from '../../ui/NamePick'
 import { T } from '../../ui/svgtext'
 import { useSize } from '../../ui/useSize'
+import { Between } from './Between'
 
 const ROW = 58
 const LEFT = 112
@@ -60,6 +61,7 @@ export function Traces() {
         </Text>
       </Flex>
       <Strips w={w} span={now} axis={axis} prefs={prefs} zoom={zoom} pan={pan} />
+      <Between key={log} build={bench.id} log={log} axis={axis} span={span} prefs={prefs} />
       <HeldRibbons log={log} />
       {logs.length > 1 && (
         <Flex gap="2" mt="4" align="center" wrap="wrap">
