@@ -1,11 +1,10 @@
-import { useLayoutEffect, useRef, useState } from 'react'
+import { useLayoutEffect, useState } from 'react'
 
-/** Size of an element as laid out; a sensible one before the first layout. */
+/** Size of an element as laid out, whenever it comes; a sensible one before the first layout. */
 export function useSize<T extends HTMLElement>(w = 640, h = 380) {
-  const ref = useRef<T>(null)
+  const [el, ref] = useState<T | null>(null)
   const [size, setSize] = useState({ w, h })
   useLayoutEffect(() => {
-    const el = ref.current
     if (!el) return
     const read = () => {
       const box = el.getBoundingClientRect()
@@ -15,6 +14,6 @@ export function useSize<T extends HTMLElement>(w = 640, h = 380) {
     const watch = new ResizeObserver(read)
     watch.observe(el)
     return () => watch.disconnect()
-  }, [])
+  }, [el])
   return { ref, ...size }
 }

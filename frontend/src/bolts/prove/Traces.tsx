@@ -93,7 +93,7 @@ function Strips(props: { w: Window; span: Span; axis: Axis; prefs: UnitPrefs; zo
   const x = scaleLinear(span, [LEFT, right])
   const at = (clientX: number, el: Element) => x.invert(clientX - el.getBoundingClientRect().left)
   const i = cursor === null ? -1 : nearest(w.x, cursor)
-  const height = Math.max(w.channels.length * ROW + 24, map)
+  const height = Math.max(w.channels.length * ROW + 24, map + 14)
   const key = (e: React.KeyboardEvent) => {
     const moves: Record<string, () => void> = {
       ArrowLeft: () => setCursor(within([(cursor ?? span[0]) - (span[1] - span[0]) / 80, span[1]], span)[0]),
@@ -153,7 +153,7 @@ function Strips(props: { w: Window; span: Span; axis: Axis; prefs: UnitPrefs; zo
             </g>
           )
         })}
-        {x.ticks(8).map((t) => (
+        {x.ticks(Math.max(2, Math.min(8, Math.floor((right - LEFT) / 64)))).map((t) => (
           <T key={t} x={x(t)} y={height - 6} textAnchor="middle" fontSize={13} fill={paint('ink.soft')}>
             {show(t, props.axis === 'time' ? 's' : 'm', prefs, 4).text}
           </T>
