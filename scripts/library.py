@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import Any
 
 from ninebolt.core.drive.scaling import CLASSES, motor_like, rewound
+from ninebolt.core.vehicle.chain import PITCH_M, TEETH, pitch_radius
 
 LIBRARY = Path(__file__).resolve().parents[1] / "src/ninebolt/library"
 Doc = dict[str, Any]
@@ -283,6 +284,42 @@ def ring(diameter_m: float, thick_mm: float) -> float:
     return round(math.pi * (diameter_m - 0.036) * 0.036 * thick_mm / 1000 * 7800 * 0.80, 3)
 
 
+# ------------------------------------------------------------------------------------------------
+# Sprockets: every tooth in front and each second one behind, of the chains that bikes of this size run.
+
+THICK_M = {"420": 0.0058, "428": 0.0072, "520": 0.0058}
+
+
+def sprockets() -> list[Doc]:
+    out = []
+    for chain, thick in THICK_M.items():
+        least_f, most_f, least_r, most_r = TEETH[chain]
+        fronts = [("front", n) for n in range(least_f, most_f + 1)]
+        rears = [("rear", n) for n in range(least_r + least_r % 2, most_r + 1, 2)]
+        for place, n in fronts + rears:
+            r = pitch_radius(PITCH_M[chain], n)
+            front = place == "front"
+            kg = math.pi * thick * (7850 * (r**2 - 0.01**2) if front else 2700 * 0.42 * r**2)
+            how = (
+                "steel disc to its pitch circle less a 20 mm bore"
+                if front
+                else "aluminium disc to its pitch circle, 42 % solid"
+            )
+            out.append(
+                {
+                    "id": f"sp-{chain}-{place[0]}{n}",
+                    "name": f"{place.capitalize()} sprocket {n} teeth, {chain}",
+                    "teeth": n,
+                    "chain": chain,
+                    "place": place,
+                    "mass_kg": guess(kg, 0.3),
+                    "price_money": guess(9 + 0.5 * n if front else 18 + 0.35 * n, 0.4),
+                    "source": f"invented, typical of its class; {how}",
+                }
+            )
+    return out
+
+
 def write(kind: str, made: list[Doc]) -> None:
     path = LIBRARY / f"{kind}.json"
     doc: Doc = {"kind": kind, "items": []}
@@ -297,5 +334,6 @@ if __name__ == "__main__":
     write("motor", motors())
     write("controller", controllers())
     write("cell", cells())
+    write("sprocket", sprockets())
     for kind, made in others().items():
         write(kind, made)
