@@ -12,7 +12,7 @@ from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.logs.ride import RideReport
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.headline import RIDDEN
-from ninebolt.core.simulate.run import run
+from ninebolt.core.simulate.run import Run, run
 from ninebolt.core.simulate.steady import top_speed
 from ninebolt.core.vehicle.splits import reached, splits_of
 
@@ -55,7 +55,7 @@ def held_closed(bike: Bike) -> str:
 class Weather:
     """What the log's wind and slope do to this bike, by the model. factors: split name -> what its logged time is
     multiplied with to be that of the build's own road; top: the same of the top speed. per_m_s, per_pct: seconds of
-    the quarter mile that a metre a second from ahead and a per cent uphill cost."""
+    the quarter mile that a metre a second from ahead and a per cent uphill cost, where it is not said."""
 
     given: bool
     factors: dict[str, float]
@@ -70,11 +70,12 @@ def weather(bike: Bike) -> Weather | None:
     perf, prove = bare_performance(bike), bike.build.prove
     if perf is None or chosen_ride(bike) is None:
         return None
-    here = perf.case
-    quarter = _times(bike, here).get(QUARTER)
+    here, own = perf.case, perf.case.body
+    base = _times(bike, perf.run)
+    quarter = base.get(QUARTER)
 
     def costs(wind: float, grade: float) -> float | None:
-        there = _times(bike, _under(here, here.body.wind_m_s + wind, here.body.grade_pct + grade))
+        there = _times(bike, run(_under(here, own.wind_m_s + wind, own.grade_pct + grade), RIDDEN))
         return there[QUARTER] - quarter if quarter is not None and QUARTER in there else None
 
     wind, slope = prove.wind_m_s.amount, prove.slope_pct.amount
@@ -82,17 +83,20 @@ def weather(bike: Bike) -> Weather | None:
     factors: dict[str, float] = {}
     top = None
     if given:
-        body = here.body
         there = _under(
-            here,
-            body.wind_m_s if wind is None else wind,
-            body.grade_pct if slope is None else slope,
+            here, own.wind_m_s if wind is None else wind, own.grade_pct if slope is None else slope
         )
-        base, moved = _times(bike, here), _times(bike, there)
+        moved = base if there == here else _times(bike, run(there, RIDDEN))
         factors = {k: base[k] / moved[k] for k in base if moved.get(k)}
-        fast = top_speed(there).speed_m_s
+        fast = perf.top.speed_m_s if there == here else top_speed(there).speed_m_s
         top = perf.top.speed_m_s / fast if fast > 0.0 else None
-    return Weather(given, factors, top, costs(1.0, 0.0), costs(0.0, 1.0))
+    return Weather(
+        given,
+        factors,
+        top,
+        costs(1.0, 0.0) if wind is None else None,
+        costs(0.0, 1.0) if slope is None else None,
+    )
 
 
 def _under(case: RunCase, wind_m_s: float, grade_pct: float) -> RunCase:
@@ -100,8 +104,8 @@ def _under(case: RunCase, wind_m_s: float, grade_pct: float) -> RunCase:
     return dataclasses.replace(case, body=body)
 
 
-def _times(bike: Bike, case: RunCase) -> dict[str, float]:
-    s = run(case, RIDDEN).series
+def _times(bike: Bike, done: Run) -> dict[str, float]:
+    s = done.series
     extra = bike.build.goal.to_speed_m_s.taken
     found = splits_of(
         s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2, bool(bike.build.prove.rollout), extra
