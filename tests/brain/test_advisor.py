@@ -13,8 +13,10 @@ from ninebolt.core.bike.layout import fitted
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.build import Build
+from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.drive import Motor
 from ninebolt.core.parts.rolling import Sprocket
+from ninebolt.core.value import Value
 from ninebolt.errors import InputError
 from ninebolt.library.catalogue import item, items
 from ninebolt.library.demo import brakka, moss, pip
@@ -148,6 +150,14 @@ def test_other_volts_than_the_build_s_are_not_slipped_in() -> None:
     for c in other_cells(build):
         after = changed(build, {x.path: x.value for x in c.changes}).pack
         assert 0.93 * full <= (after.series or 0) * after.cell.full_v.or_else(4.2) <= 1.03 * full
+
+
+def test_unknown_volts_of_a_cell_on_the_shelf_do_not_stop_the_advice() -> None:
+    odd = dataclasses.replace(
+        bundled_shelf().of("cell", Cell)[0], name="odd", chemistry="unknown", full_v=Value()
+    )
+    shelf = Shelf({"cell": (odd,)})
+    assert [c for c in candidates(moss(), shelf) if c.kind == "other cells"] == []
 
 
 def test_unknown_untested_cells_are_not_bought_on_a_promise() -> None:

@@ -90,7 +90,7 @@ def test_both_ways_read_the_same(name: str, monkeypatch: pytest.MonkeyPatch) -> 
 @pytest.mark.parametrize("name", ["plain", "windows ends", "padded", "a blank", "comma marks"])
 def test_what_is_common_is_read_quickly(name: str) -> None:
     data = CASES[name]
-    found = quick_table.quick_columns(data, "x.csv", sniff(data, "x.csv", ALIASES))
+    found = quick_table.quick_columns(data, sniff(data, "x.csv", ALIASES))
     assert found is not None and len(found[0]) == 30
 
 

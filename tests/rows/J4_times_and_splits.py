@@ -139,6 +139,31 @@ def test_without_a_log_nothing_is_said_of_its_weather(bike: Outside) -> None:
     assert bike.says("prove.as_ridden") == bike.says("prove.carried") == ""
 
 
+def test_dangerous_the_wind_of_one_log_is_not_taken_off_another(bike: Outside) -> None:
+    """What was said of a log goes with it, by import, by choice and by removal; undo brings both back."""
+    first = log_id(bike, ridden(bike, grade_pct=0.0), "first.csv")
+    bike.put(("prove.wind_m_s", said(-6.0)), ("prove.slope_pct", said(-3.0)))
+    splits(bike, log(), "second.csv")
+    prove = bike.body["doc"]["prove"]
+    assert prove["wind_m_s"] is None and prove["slope_pct"] is None
+    assert bike.says("prove.as_ridden") == "note"
+    bike.put(("prove.slope_pct", said(-3.0)))
+    bike.put(("prove.log_id", first))
+    assert bike.body["doc"]["prove"]["slope_pct"] is None
+    again = bike.client.post(f"{bike.url}/undo").json()["doc"]["prove"]
+    assert again["slope_pct"]["amount"] == -3.0 and again["log_id"] != first
+
+
+def test_dangerous_a_wish_is_not_met_down_a_hill(bike: Outside) -> None:
+    """Measured beside the wish is the time that Splits shows with the slope taken off."""
+    splits(bike, ridden(bike, grade_pct=-3.0), "down.csv")
+    bike.put(("goal.to_time_s", 7.0), ("prove.slope_pct", said(-3.0)))
+    found = bike.client.get(f"{bike.url}/acceptance").json()
+    row = next(r for r in found if r["quantity"] == "s")
+    fair = rows_by_name(bike)["0–60 km/h"]["fair_s"]
+    assert "taken off" in row["what"] and row["measured"] == pytest.approx(fair)
+
+
 # Roll-on from one speed to another, and between two marks of the way.
 
 

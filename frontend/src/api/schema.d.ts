@@ -6256,7 +6256,7 @@ export interface components {
         /**
          * SplitRow
          * @description Predicted and logged time to the same mark. fair_s: the logged one with the log's wind and slope taken off by
-         *     the model, None where neither is given. diff: (fair, else logged - predicted) / predicted.
+         *     the model, None where neither is given. diff: (fair, where wind or slope is given, else logged - predicted) / predicted.
          */
         SplitRow: {
             /** Diff */

@@ -10,7 +10,7 @@ from ninebolt.formats.table import HEAD, Sniffed
 PADDED = 12  # blanks beside a separator that are taken off
 
 
-def quick_columns(data: bytes, name: str, seen: Sniffed) -> list[Floats] | None:
+def quick_columns(data: bytes, seen: Sniffed) -> list[Floats] | None:
     """All columns under the header, blank cells as nan. None where it is no such table – a word in a cell, a row
     that is too long, an unusual end of line – and has to be read row by row, which says where."""
     import polars

@@ -62,7 +62,7 @@ def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None)
     seen = sniff(data, name, ALIASES)
     columns = checked(mapping, ALIASES, name) if mapping is not None else seen.mapping
     places = _places(columns, seen.header, name)
-    found = quick_columns(data, name, seen)
+    found = quick_columns(data, seen)
     if found is not None:
         if len(found[0]) > MAX_ROWS:
             raise _too_many(name, len(found[0]))

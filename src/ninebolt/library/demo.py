@@ -193,7 +193,7 @@ def brakka() -> Build:
                     {"name": "Strip", "purpose": "strip"},
                 ],
             },
-            "prove": {"gates": commissioned(), "wind_m_s": _v(0.0), "slope_pct": _v(0.0)},
+            "prove": {"gates": commissioned()},
         },
     )
 

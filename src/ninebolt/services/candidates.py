@@ -157,6 +157,8 @@ def _other_cells(build: Build, bike: Bike) -> Iterator[Candidate]:
         known = cell.capacity_ah.known and cell.r0_ohm.known
         if cell.name == p.cell.name or not known or cell.capacity_ah.origin == "guess":
             continue  # what nobody has tested is not bought on a promise
+        if math.isnan(cell_full_v(cell)):
+            continue
         steps = int(SAME_VOLTS * facts.full_v / (cell_full_v(cell) * cell.body_series))
         series = steps * cell.body_series
         if series * cell_full_v(cell) < facts.full_v / SAME_VOLTS / SAME_VOLTS:

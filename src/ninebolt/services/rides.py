@@ -95,7 +95,7 @@ def import_log(
     return workshop.change(
         house,
         build_id,
-        [{"path": "prove.log_id", "value": log_id}, {"path": "prove.launch", "value": None}],
+        [{"path": "prove.log_id", "value": log_id}],
         f"Imported {name}",
     )
 

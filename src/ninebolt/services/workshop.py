@@ -144,6 +144,7 @@ def change(
                 )
             base = doc_at(db, build_id, row.head)
             trial = table.get_trial(db, build_id)
+            changes = _of_its_log(with_changes(base, trial or []), changes)
             if trial is not None:
                 merged = _merge(trial, changes)
                 house.storable(build_of(with_changes(base, merged), row.name))
@@ -151,6 +152,24 @@ def change(
             else:
                 kept = _commit(house, db, build_id, base, changes, reason)
         return _bench(house, db, build_id, kept)
+
+
+OF_A_LOG = (
+    "launch",
+    "wind_m_s",
+    "slope_pct",
+)  # what is said of the log that is chosen, and of no other
+
+
+def _of_its_log(doc: dict[str, Any], changes: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """The changes; where they choose another log, what was said of the last one goes with it."""
+    prove = doc["prove"]
+    chosen = [c["value"] for c in changes if c["path"] == "prove.log_id"]
+    if not chosen or chosen[-1] == prove["log_id"]:
+        return changes
+    said = {str(c["path"]) for c in changes}
+    left = [f"prove.{x}" for x in OF_A_LOG if prove[x] is not None and f"prove.{x}" not in said]
+    return [*changes, *({"path": path, "value": None} for path in left)]
 
 
 def _merge(old: list[dict[str, Any]], new: list[dict[str, Any]]) -> list[dict[str, Any]]:

@@ -22,7 +22,7 @@ QUARTER = "1/4 mile"
 @dataclass(frozen=True, slots=True)
 class SplitRow:
     """Predicted and logged time to the same mark. fair_s: the logged one with the log's wind and slope taken off by
-    the model, None where neither is given. diff: (fair, else logged - predicted) / predicted."""
+    the model, None where neither is given. diff: (fair, where wind or slope is given, else logged - predicted) / predicted."""
 
     name: str
     kind: str
@@ -132,7 +132,7 @@ def split_rows(bike: Bike) -> tuple[SplitRow, ...]:
         seen = m.split.time_s if m else None
         factor = sky.factors.get(p.name, math.nan) if sky is not None and sky.given else math.nan
         fair = seen * factor if seen is not None and math.isfinite(factor) else None
-        told = seen if fair is None else fair
+        told = fair if sky is not None and sky.given else seen
         diff = (told - p.time_s) / p.time_s if told is not None and p.time_s else None
         rows.append(
             SplitRow(
