@@ -15,7 +15,6 @@ from drive_cases import DRIVE_CASES
 from gear_cases import GEAR_CASES
 from late_cases import TUNE_AND_PROVE
 from ninebolt.core.bolts.register import CHECKS
-from ninebolt.core.codec import encode
 from ninebolt.library.demo import brakka
 
 CASES: list[tuple[str, dict[str, Any], str, str]] = [
@@ -477,10 +476,6 @@ NEW: list[tuple[str, dict[str, Any], str, str]] = [
     ),
 ]
 CASES += NEW
-
-
-def sound(**_: Any) -> dict[str, Any]:
-    return encode(brakka())
 
 
 @pytest.mark.parametrize(

@@ -6256,7 +6256,8 @@ export interface components {
         /**
          * SplitRow
          * @description Predicted and logged time to the same mark. fair_s: the logged one with the log's wind and slope taken off by
-         *     the model, None where neither is given. diff: (fair, where wind or slope is given, else logged - predicted) / predicted.
+         *     the model, None where neither is given. diff: (logged - predicted) / predicted, of the fair one where wind or slope
+         *     is given.
          */
         SplitRow: {
             /** Diff */

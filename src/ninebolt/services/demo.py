@@ -14,14 +14,10 @@ from ninebolt.store.database import session, transaction
 from ninebolt.store.rides import get_preferences, put_preference
 
 SIGNED = {"brakka-96": ("donor", "pack", "guard", "drive", "gear")}
-# The simulated rides were made on the flat in still air.
+# The simulated rides were made on the flat in still air; of one of them somebody has said so.
 STILL = {"amount": 0.0, "origin": "measured", "tolerance": None}
-CALM = {
-    "brakka-96": (
-        "Wind and slope of the log",
-        [{"path": "prove.wind_m_s", "value": STILL}, {"path": "prove.slope_pct", "value": STILL}],
-    )
-}
+CALM = ("brakka-96",)
+SAID_CALM = "Wind and slope of the log"
 # One mark broken, so that the state can be seen; the others hold.
 CHANGED = {"brakka-96": ("Two teeth fewer behind", {"path": "gear.rear_teeth", "value": 54})}
 # Looked through again after that change.
@@ -36,12 +32,8 @@ MADE = "Demo build"
 
 def _ours(reason: str) -> bool:
     """Whether a revision is of the filling, and not of a person."""
-    said = {
-        MADE,
-        *(f"Signed off {b}" for b in BOLTS),
-        *(c[0] for c in CHANGED.values()),
-        *(c[0] for c in CALM.values()),
-    }
+    signed = (f"Signed off {b}" for b in BOLTS)
+    said = {MADE, SAID_CALM, *signed, *(c[0] for c in CHANGED.values())}
     return reason in said or reason.startswith("Imported ")
 
 
@@ -68,8 +60,9 @@ def fill_demo(house: House) -> int:
                 house, key, f"{key}-simulated-controller.csv", write_ride(controller), None
             )
         rides.import_log(house, key, f"{key}-simulated-gps.csv", write_ride(gps), None)
-    for key, (reason, said) in CALM.items():
-        workshop.change(house, key, said, reason)
+    for key in CALM:
+        still = [{"path": f"prove.{x}", "value": STILL} for x in ("wind_m_s", "slope_pct")]
+        workshop.change(house, key, still, SAID_CALM)
     for key, bolts in SIGNED.items():
         for bolt in bolts:
             workshop.sign(house, key, bolt)

@@ -13,11 +13,10 @@ from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.build import Build
 from ninebolt.core.simulate.run import Run
-from ninebolt.core.vehicle.splits import time_at_distance, time_at_speed
+from ninebolt.core.vehicle.splits import MILE_4_M, time_at_distance, time_at_speed
 from ninebolt.units import KM_H_PER_M_S
 
 SPEEDS_M_S = tuple(v / KM_H_PER_M_S for v in (0.0, 30.0, 60.0, 90.0, 120.0))
-QUARTER_M = 402.336
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +68,7 @@ def _run_of(build: Build) -> RunOf | None:
         took = b - a if a is not None and b is not None else None
         held = _held(s.t_s, s.choke, a, b if b is not None else s.t_s[-1]) if a is not None else ""
         parts.append(Part(SPEEDS_M_S[i - 1], SPEEDS_M_S[i], took, held))
-    quarter = time_at_distance(s.t_s, s.distance_m, s.speed_m_s, QUARTER_M)
+    quarter = time_at_distance(s.t_s, s.distance_m, s.speed_m_s, MILE_4_M)
     spans = ribbon_of(e.speed_m_s, e.choke)
     return RunOf(build.name, spans, tuple(parts), quarter, e.speed_m_s, e.thrust_n)
 

@@ -10,10 +10,9 @@ from ninebolt.core.bike.opening import first_on
 from ninebolt.core.build import Build
 from ninebolt.core.simulate.run import Energy, Series, Stop, run
 from ninebolt.core.simulate.steady import top_speed
-from ninebolt.core.vehicle.splits import Split, reached, splits_of
+from ninebolt.core.vehicle.splits import MILE_4_M, Split, reached, splits_of
 from ninebolt.errors import InputError
 
-QUARTER_MILE_M = 402.336
 LONGEST_S = 120.0
 
 
@@ -56,7 +55,7 @@ def straight_run(
     case = made.case
     if grade_pct is not None:
         case = dataclasses.replace(case, body=dataclasses.replace(case.body, grade_pct=grade_pct))
-    done = run(case, stop or Stop(distance_m=QUARTER_MILE_M, seconds=LONGEST_S))
+    done = run(case, stop or Stop(distance_m=MILE_4_M, seconds=LONGEST_S))
     s = done.series
     rollout = bool(build.prove.rollout)
     top = top_speed(case)

@@ -24,6 +24,7 @@ from ninebolt.core.logs.session import (
 )
 from ninebolt.core.simulate.run import Stop, reached_s, run
 from ninebolt.core.simulate.steady import top_speed
+from ninebolt.core.vehicle.splits import MILE_4_M
 from ninebolt.errors import ConflictError, InputError
 from ninebolt.services import workshop
 from ninebolt.services.house import House
@@ -219,7 +220,7 @@ def _view(build: Build, row: SessionRow) -> SessionView:
     )
 
 
-def model_of(build: Build, protocol: str, distance_m: float = 402.336) -> Model | None:
+def model_of(build: Build, protocol: str, distance_m: float = MILE_4_M) -> Model | None:
     """Predicted value of a protocol over the mass of rider and bike; None where the build does not compute."""
     perf = bare_performance(Bike(build))
     if perf is None:

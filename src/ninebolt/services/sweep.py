@@ -21,6 +21,7 @@ from ninebolt.core.simulate.steady import cruise, envelope, top_speed
 from ninebolt.core.simulate.thrust import instant
 from ninebolt.core.trace import leaf_at
 from ninebolt.core.value import Value
+from ninebolt.core.vehicle.splits import MILE_4_M
 from ninebolt.errors import FieldError, InputError
 from ninebolt.formats.build_json import build_of
 from ninebolt.services.bands import spec_at
@@ -30,7 +31,6 @@ MOST_POINTS = 40_000
 AT_ONCE = 250  # points between two looks at progress
 BLOCK = 25  # points handed to a thread at a time
 WORKERS = 2
-QUARTER_M = 402.336
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,7 +97,7 @@ def _time(build: Build, case: RunCase) -> Made:
 
 
 def _quarter(build: Build, case: RunCase) -> Made:
-    done = run(case, Stop(distance_m=QUARTER_M, seconds=60.0))
+    done = run(case, Stop(distance_m=MILE_4_M, seconds=60.0))
     reached = float(done.rows[-1, 0]) if done.ended == "distance" else None
     return reached, held_longest(done)
 

@@ -10,8 +10,7 @@ from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import assembled, bare_performance
 from ninebolt.core.build import Build
 from ninebolt.core.simulate.session import Session, on_grade, session
-
-QUARTER_MILE_M = 402.336
+from ninebolt.core.vehicle.splits import MILE_4_M
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +39,7 @@ def planned_session(bike: Bike) -> Session | None:
     goal, case = bike.build.goal, assembled(bike).case
     if case is None or goal.runs is None or goal.runs < 2:
         return None
-    way, grade = QUARTER_MILE_M, goal.hill_pct.amount
+    way, grade = MILE_4_M, goal.hill_pct.amount
     if goal.duty == "hill_runs" and grade:
         case = on_grade(case, grade)
         way = goal.climb_m.taken / math.sin(math.atan(grade / 100.0))

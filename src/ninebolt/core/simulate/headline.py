@@ -17,6 +17,7 @@ from ninebolt.core.simulate.steady import (
     settled,
     top_speed,
 )
+from ninebolt.core.vehicle.splits import MILE_4_M
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,7 +56,7 @@ def dominant(chokes: Sequence[str]) -> str:
     return max(set(chokes), key=lambda c: (chokes.count(c), c)) if chokes else ""
 
 
-RIDDEN = Stop(distance_m=402.336, seconds=60.0)  # the run that the splits are of
+RIDDEN = Stop(distance_m=MILE_4_M, seconds=60.0)  # the run that the splits are of
 
 
 @lru_cache(maxsize=48)

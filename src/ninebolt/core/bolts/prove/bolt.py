@@ -11,7 +11,14 @@ from ninebolt.core.bolts.common import Result, figure, nothing
 from ninebolt.core.bolts.prove import checks
 from ninebolt.core.bolts.prove.finder import SYMPTOMS
 from ninebolt.core.bolts.prove.gates import GateState, gate_states
-from ninebolt.core.bolts.prove.splits import SplitRow, chosen_ride, held_closed, split_rows, weather
+from ninebolt.core.bolts.prove.splits import (
+    QUARTER,
+    SplitRow,
+    chosen_ride,
+    held_closed,
+    split_rows,
+    weather,
+)
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.finding import COMPUTED
 from ninebolt.core.logs.ride import Launch
@@ -57,13 +64,11 @@ def assess(bike: Bike) -> Result:
     kept = f", {held} held closed" if held else ""
     energy = perf.run.energy
     figures = (
-        figure(
-            "quarter", f"1/4 mile predicted{kept}", _time(rows, "1/4 mile"), "s", "integrated run"
-        ),
+        figure("quarter", f"1/4 mile predicted{kept}", _time(rows, QUARTER), "s", "integrated run"),
         figure(
             "quarter_log",
             "1/4 mile logged",
-            next((r.logged_s for r in rows if r.name == "1/4 mile"), None),
+            next((r.logged_s for r in rows if r.name == QUARTER), None),
             "s",
             "crossing of the integrated GPS speed",
         ),

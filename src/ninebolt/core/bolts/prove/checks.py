@@ -114,13 +114,12 @@ def as_ridden(bike: Bike) -> Says | None:
     costs = [
         f"{what} costs this bike {q(cost, 's')}" for _, cost, what in open_ if cost is not None
     ]
+    told = ", ".join(costs) or "it is not reached"
     return Says(
         "note",
         f"Nobody says {' or '.join(w for w, _, _ in open_)} the log was ridden",
-        f"In that its times stand as ridden. Over the {QUARTER} "
-        + ", ".join(costs or ["it is not reached"])
-        + ". Write "
-        "down what a flag or a wind meter said and what a level shows; two ways, there and back, cancel most of it.",
+        f"In that its times stand as ridden. Over the {QUARTER} {told}. Write down what a flag or a wind "
+        "meter said and what a level shows; two ways, there and back, cancel most of it.",
         parts=("prove",),
     )
 
