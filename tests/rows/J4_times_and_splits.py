@@ -217,6 +217,14 @@ def test_dangerous_a_roll_on_that_never_gets_there_has_no_time(bike: Outside) ->
     assert roll_on(bike, log_id(bike, two_pulls(), "pulls.csv"), 60, 130) == []
 
 
+def test_unknown_over_a_gap_a_roll_on_has_no_half_width(bike: Outside) -> None:
+    """Two seconds missing in the first pull: its time stands, how sure it is nobody says."""
+    head, *rows = two_pulls().decode().splitlines()
+    torn = [r for r in rows if not 5.2 < float(r.split(",")[0]) < 7.2]
+    found = roll_on(bike, log_id(bike, "\n".join([head, *torn]).encode(), "torn.csv"), 30, 60)
+    assert found[0]["u95_s"] is None and found[1]["u95_s"] is not None
+
+
 def test_a_roll_on_that_goes_down_or_from_rest_is_refused(bike: Outside) -> None:
     log = log_id(bike, two_pulls(), "pulls.csv")
     for low, high in ((60, 30), (0, 30), (30, 30)):

@@ -10,6 +10,7 @@ import numpy as np
 
 from ninebolt.core.logs.geodesy import Floats
 from ninebolt.core.logs.places import Track
+from ninebolt.core.logs.ride import hole_s
 
 REACH_M = 12.0  # how near a pass comes to a mark: half a road and a receiver's error. Common practice, no source.
 SAME_WAY = 0.5  # cosine to the way on which the marks were set: under it, the mark is passed in the other direction
@@ -30,8 +31,10 @@ class Section:
 
 def roll_ons(t: Floats, v: Floats, noise: float, low: float, high: float) -> tuple[Section, ...]:
     """Every time that the speed rises from low to high without falling below low between: from the last crossing of
-    low to the first of high, each straight between its two samples. t, v: equal length; v smooth. noise: of v (m/s)."""
+    low to the first of high, each straight between its two samples; over a hole in the
+    log nobody knows how well. t, v: equal length; v smooth. noise: of v (m/s)."""
     out = []
+    hole = hole_s(float(np.median(np.diff(t))))
     above = v >= low
     ups = np.flatnonzero(~above[:-1] & above[1:]) + 1
     downs = np.append(np.flatnonzero(above[:-1] & ~above[1:]) + 1, len(v))
@@ -43,7 +46,8 @@ def roll_ons(t: Floats, v: Floats, noise: float, low: float, high: float) -> tup
         at = up + int(past[0])
         first, slope_first = _crossing(t, v, int(up), low)
         last, slope_last = _crossing(t, v, at, high)
-        known = slope_first > 0.0 and slope_last > 0.0
+        whole = float(np.diff(t[up - 1 : at + 1]).max()) <= hole
+        known = slope_first > 0.0 and slope_last > 0.0 and whole
         u95 = 2.0 * math.hypot(noise / slope_first, noise / slope_last) if known else None
         out.append(Section(first, last - first, u95, low, high))
     return tuple(out)

@@ -268,6 +268,11 @@ def analyse(
     )
 
 
+def hole_s(dt: float) -> float:
+    """From how long on a step between two samples is a hole in the log, where one is usually dt. Common practice."""
+    return max(3.0 * dt, 0.5)
+
+
 def _quality(
     ride: Ride, t: Floats, noise: float, launch: Launch
 ) -> tuple[Literal["good", "fair", "poor"], tuple[str, ...]]:
@@ -275,7 +280,7 @@ def _quality(
     steps = np.diff(t)
     dt, gap = float(np.median(steps)), float(steps.max())
     poor = [
-        (gap > max(3.0 * dt, 0.5), f"a gap of {gap:.2f} s in the run"),
+        (gap > hole_s(dt), f"a gap of {gap:.2f} s in the run"),
         (launch.u95_s > 0.3, f"the start is only known to ± {launch.u95_s:.2f} s"),
         (dt > 0.6, f"{1.0 / dt:.1f} samples a second"),
         (noise > 1.0, f"speed noise of {noise:.2f} m/s"),
