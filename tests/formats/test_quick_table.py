@@ -31,6 +31,7 @@ def both(data: bytes, monkeypatch: pytest.MonkeyPatch) -> tuple[Any, Any]:
     quick = one()
     with monkeypatch.context() as m:
         m.setattr(ride_csv, "quick_columns", lambda *_: None)
+        m.setattr(ride_csv, "mixed_columns", lambda *_: None)
         return quick, one()
 
 
@@ -39,7 +40,8 @@ def same(a: Any, b: Any) -> bool:
         return bool(a == b)
     (left, said), (right, too) = a, b
     return said == too and list(left) == list(right) and all(
-        np.array_equal(np.asarray(left[k]), np.asarray(right[k]), equal_nan=True) for k in left
+        np.allclose(np.asarray(left[k]), np.asarray(right[k]), 0.0, 1e-6 if k == "t_s" else 0.0, equal_nan=True)
+        for k in left
     )  # fmt: skip
 
 
@@ -48,7 +50,32 @@ def table(*rows: str, head: str = HEAD_LINE, end: str = "\n") -> bytes:
 
 
 PLAIN = tuple(f"{i / 10},{i * 3.3:.2f},{96 - i * 0.1:.3f},{i}" for i in range(30))
+
+
+def timed(*times: str) -> tuple[str, ...]:
+    return tuple(f"{t},{i},96,1" for i, t in enumerate(times))
+
+
+CLOCKS = {
+    "clock": timed(*(f"12:00:{i:02d}.5" for i in range(20))),
+    "clock to the minute": timed("12:00", "12:01:01", "12:01:02"),
+    "over midnight": timed("23:59:58", "23:59:59.5", "0:00:01", "00:00:02"),
+    "clock back": timed("12:00:01", "12:00:02", "11:59:59"),
+    "ISO": timed(*(f"2026-05-01T12:00:{i:02d}.250Z" for i in range(20))),
+    "ISO over midnight": timed(
+        "2026-05-01 23:59:59", "2026-05-02 00:00:00.500", "2026-05-02 00:00:01"
+    ),
+    "ISO with a zone": timed(*(f"2026-05-01T12:00:{i:02d}+02:00" for i in range(20))),
+    "ISO of no day": timed("2026-02-30T12:00:00", "2026-02-30T12:00:01"),
+    "mixed": timed("0.5", "12:00:01", "12:00:02"),
+    "a word among clocks": timed("12:00:01", "noon", "12:00:02"),
+    "a blank among clocks": timed("12:00:01", "", "12:00:02"),
+    "only words": timed("noon", "later"),
+    "twice a clock": timed("12:00:01", "12:00:01", "12:00:02"),
+    "a minute of 99": timed("12:99:01", "12:99:02"),
+}
 CASES = {
+    **{name: table(*rows) for name, rows in CLOCKS.items()},
     "plain": table(*PLAIN),
     "windows ends": table(*PLAIN, end="\r\n"),
     "old ends": table(*PLAIN, end="\r"),
@@ -92,6 +119,25 @@ def test_what_is_common_is_read_quickly(name: str) -> None:
     data = CASES[name]
     found = quick_table.quick_columns(data, sniff(data, "x.csv", ALIASES))
     assert found is not None and len(found[0]) == 30
+
+
+@pytest.mark.parametrize(
+    "name", ["clock", "ISO", "over midnight", "a needed blank", "twice a time", "a word"]
+)
+def test_what_is_less_common_is_read_by_columns_too(
+    name: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A logger with clock times, or with blank cells of a slower one, gives an hour of 100 rows a second as well."""
+
+    def never(*_: object) -> None:
+        raise AssertionError("read row by row")
+
+    monkeypatch.setattr(ride_csv, "_row_by_row", never)
+    assert read_ride(CASES[name], "x.csv").columns["t_s"][-1] > 0
+
+
+def test_a_ride_over_midnight_goes_on() -> None:
+    assert read_ride(CASES["over midnight"], "x.csv").columns["t_s"].tolist() == [0, 1.5, 3, 4]
 
 
 cells = st.one_of(

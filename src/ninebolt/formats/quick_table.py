@@ -1,12 +1,19 @@
-"""A large table of plain numbers, read column by column by a data-frame library."""
+"""A large table, read column by column by a data-frame library."""
 
 from __future__ import annotations
+
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from ninebolt.core.logs.ride import Floats
-from ninebolt.formats.table import HEAD, Sniffed
+from ninebolt.formats.table import HEAD, MAX_LINE, Sniffed
 
+if TYPE_CHECKING:
+    import polars
+
+# What ends a line for Python, and not for the library.
+ENDS = (b"\x0b", b"\x0c", b"\x1c", b"\x1d", b"\x1e", b"\xc2\x85", b"\xe2\x80\xa8", b"\xe2\x80\xa9")
 PADDED = 12  # blanks beside a separator that are taken off
 
 
@@ -37,8 +44,53 @@ def quick_columns(data: bytes, seen: Sniffed) -> list[Floats] | None:
     return None if any(np.isinf(c).any() for c in columns) else columns
 
 
-def _body(data: bytes, seen: Sniffed) -> tuple[bytes, int] | None:
-    """(bytes without padding, lines before the rows); None where bytes and lines do not go together."""
+def mixed_columns(data: bytes, seen: Sniffed, time: int) -> list[polars.Series] | None:
+    """All columns under the header, one cell a line of the file: the time's as text and the others as numbers, null
+    where a cell is blank; or, where one holds a word, all as text without blanks around it, "" where nothing stands.
+    None where lines and cells have to be told apart with more care: quotes, unusual ends of lines."""
+    if any(e in data for e in ENDS) or data.count(b"\r") != data.count(b"\r\n"):
+        return None
+    ends = np.flatnonzero(np.frombuffer(data, np.uint8) == ord("\n"))
+    if int(np.diff(ends, prepend=-1, append=len(data)).max()) > MAX_LINE:
+        return None
+    numbers = _read(_body(data, seen), seen, {time})
+    if numbers is not None:
+        return [_stripped(c) if i == time else c for i, c in enumerate(numbers)]
+    every = _read(_body(data, seen, plain=False), seen, set(range(len(seen.header))))
+    return None if every is None else [_stripped(c) for c in every]
+
+
+def _stripped(column: polars.Series) -> polars.Series:
+    return column.fill_null("").str.strip_chars()
+
+
+def _read(
+    found: tuple[bytes, int] | None, seen: Sniffed, texts: set[int]
+) -> list[polars.Series] | None:
+    """Columns, these as text and the others as finite numbers; a row that is too long is cut."""
+    import polars
+
+    if found is None:
+        return None
+    width = range(len(seen.header))
+    try:
+        frame = polars.read_csv(
+            found[0],
+            has_header=False,
+            skip_lines=found[1],
+            separator=seen.separator,
+            decimal_comma=seen.decimal == ",",
+            schema={str(i): polars.String if i in texts else polars.Float64 for i in width},
+            truncate_ragged_lines=True,
+        )
+    except polars.exceptions.PolarsError:
+        return None
+    columns = [frame[str(i)] for i in width]
+    return None if any(c.is_infinite().any() for c in columns if c.dtype.is_float()) else columns
+
+
+def _body(data: bytes, seen: Sniffed, plain: bool = True) -> tuple[bytes, int] | None:
+    """(bytes, plain: without padding; lines before the rows); None where bytes and lines do not go together."""
     end = 0
     for _ in range(seen.header_line):
         end = data.find(b"\n", end, HEAD) + 1
@@ -48,7 +100,7 @@ def _body(data: bytes, seen: Sniffed) -> tuple[bytes, int] | None:
         return None
     if data.find(b'"', end) >= 0 or data.find(b"\0", end) >= 0:
         return None
-    if data.find(b" ", end) < 0:
+    if not plain or data.find(b" ", end) < 0:
         return data, seen.header_line
     body, mark = data[end:], seen.separator.encode()
     for _ in range(PADDED):

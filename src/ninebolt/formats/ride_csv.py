@@ -10,15 +10,18 @@ import csv
 import io
 import math
 import re
-from dataclasses import replace
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from datetime import datetime
+from typing import Any
 
 import numpy as np
 
 from ninebolt.core.logs.ride import Floats, Ride
 from ninebolt.core.logs.trust import APART, MISTAKEN, looks_like_speed
 from ninebolt.errors import FormatError, TooLargeError
-from ninebolt.formats.quick_table import quick_columns
+from ninebolt.formats.quick_table import mixed_columns, quick_columns
+from ninebolt.formats.ride_columns import DAY_S, Rules, from_cells
 from ninebolt.formats.table import (
     Column,
     Sniffed,
@@ -74,21 +77,58 @@ def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None)
             }
             ride = _ride(name, quick, [], {}, _notes(head_of(data, name), seen))
             return _asked(ride, others, places, mapping)
+    cells = mixed_columns(data, seen, places[0][1])
+    if cells is not None:
+        if len(cells[0]) > MAX_ROWS:
+            raise _too_many(name, len(cells[0]))
+        table = from_cells(cells, places, seen, _rules(cells, places, seen, name))
+        if table is not None:
+            _some_row(table.columns["t_s"], len(table.skipped), name)
+            under = seen.header_line + 1
+            odd = {k: [i + under for i in v] for k, v in table.odd.items()}
+            skipped = [i + under for i in table.skipped]
+            ride = _ride(name, table.columns, skipped, odd, _notes(head_of(data, name), seen))
+            return _asked(ride, table.others, places, mapping)
     every = lines_of(text_of(data, name), name)
     lines = every[seen.header_line :]
     if len(lines) > MAX_ROWS:
         raise _too_many(name, len(lines))
     if len(lines) > MAX_ODD_ROWS:
         raise TooLargeError(
-            "The log has too many rows for one with blank cells or clock times.",
+            "The log has too many rows for one with quotes, mixed clocks or unusual ends of lines.",
             where=name,
             got=str(len(lines)),
-            expected=f"at most {MAX_ODD_ROWS}, or plain numbers in every cell",
-            todo="Split the file, or export the time in seconds.",
+            expected=f"at most {MAX_ODD_ROWS}, or cells without quotes",
+            todo="Split the file, or export it without quotes.",
         )
     ride = _row_by_row(lines, places, seen, columns, name, _notes(every, seen))
     count = len(ride.columns["t_s"])
     return _asked(ride, _others(lines, {i for _, i in places}, seen, count), places, mapping)
+
+
+def _rules(cells: list[Any], places: list[tuple[Column, int]], seen: Sniffed, name: str) -> Rules:
+    """The judgement of single rows, for a table that is read by its columns."""
+
+    def fails(i: int) -> None:
+        line = seen.header_line + 1 + i
+        row = [str(column[i]) for column in cells]
+        _row(row, places, seen, f"{name}, line {line}", _Clock(), {}, line)
+
+    def back(i: int, last: float, now: float) -> None:
+        line = seen.header_line + 1 + i
+        _check_time([last], now, f"{name}, line {line}", places[0][0].column)
+
+    return Rules(NEEDED, NOT_MEASURED, lambda cell: _lenient(cell, seen), fails, back)
+
+
+def _some_row(times: Sequence[float] | Floats, skipped: int, name: str) -> None:
+    if not len(times):
+        raise FormatError(
+            "No row could be used.",
+            where=name,
+            got=f"{skipped} rows skipped",
+            expected="numbers in the time and speed columns",
+        )
 
 
 def _too_many(name: str, count: int) -> TooLargeError:
@@ -193,12 +233,12 @@ def _row_by_row(
     table: dict[str, list[float]] = {c.name: [] for c, _ in places}
     skipped: list[int] = []
     odd: dict[str, list[int]] = {}
-    base: list[float] = []
+    clock = _Clock()
     rows = split_rows(lines, seen.separator, name)
     for line, row in enumerate(rows, seen.header_line + 1):
         if not any(c.strip() for c in row):
             continue
-        values = _row(row, places, seen, f"{name}, line {line}", base, odd, line)
+        values = _row(row, places, seen, f"{name}, line {line}", clock, odd, line)
         if values is None:
             skipped.append(line)
             continue
@@ -208,13 +248,7 @@ def _row_by_row(
             continue
         for (column, _), value in zip(places, values, strict=True):
             table[column.name].append(value)
-    if not table["t_s"]:
-        raise FormatError(
-            "No row could be used.",
-            where=name,
-            got=f"{len(skipped)} rows skipped",
-            expected="numbers in the time and speed columns",
-        )
+    _some_row(table["t_s"], len(skipped), name)
     return _ride(
         name, {k: np.asarray(v, dtype=np.float64) for k, v in table.items()}, skipped, odd, notes
     )
@@ -294,7 +328,7 @@ def _row(
     places: list[tuple[Column, int]],
     seen: Sniffed,
     where: str,
-    base: list[float],
+    clock: _Clock,
     odd: dict[str, list[int]],
     line: int,
 ) -> list[float] | None:
@@ -318,33 +352,49 @@ def _row(
             return None
         spot = f"{where}, column {column.column}"
         out.append(
-            _time(cell, column, seen, spot, base)
+            _time(cell, column, seen, spot, clock)
             if column.name == "t_s"
             else number(cell, column, seen, spot)
         )
     return out
 
 
-def _time(cell: str, column: Column, seen: Sniffed, where: str, base: list[float]) -> float:
+@dataclass
+class _Clock:
+    """Where the times of a file began, and how often they went over midnight."""
+
+    base: float | None = None
+    last: float = 0.0
+    days: float = 0.0
+
+    def of_day(self, now: float) -> float:
+        if now - self.last < -DAY_S / 2:
+            self.days += DAY_S
+        self.last = now
+        return now + self.days
+
+
+def _time(cell: str, column: Column, seen: Sniffed, where: str, clock: _Clock) -> float:
     """Seconds from a number, a clock time (12:01:02.5) or an ISO date and time."""
     if re.fullmatch(r"[+-]?[\d.,]+(?:[eE][+-]?\d+)?", cell):
         return number(cell, column, seen, where)
-    clock = cell.replace(",", ".")
+    text = cell.replace(",", ".")
     try:
-        if re.fullmatch(r"\d{1,2}:\d{2}(:\d{2}(\.\d+)?)?", clock):
-            parts = [float(x) for x in clock.split(":")]
-            return parts[0] * 3600 + parts[1] * 60 + (parts[2] if len(parts) > 2 else 0.0)
-        stamp = datetime.fromisoformat(clock).timestamp()
-    except ValueError as error:
+        if re.fullmatch(r"\d{1,2}:\d{2}(:\d{2}(\.\d+)?)?", text):
+            parts = [float(x) for x in text.split(":")]
+            seconds = parts[2] if len(parts) > 2 else 0.0
+            return clock.of_day(parts[0] * 3600 + parts[1] * 60 + seconds)
+        stamp = datetime.fromisoformat(text).timestamp()
+    except (ValueError, OverflowError, OSError) as error:
         raise FormatError(
             "This is not a time.",
             where=where,
             got=repr(cell[:40]),
             expected="seconds, 12:01:02.5 or 2024-05-01T12:01:02.5Z",
         ) from error
-    if not base:
-        base.append(stamp)
-    return stamp - base[0]
+    if clock.base is None:
+        clock.base = stamp
+    return stamp - clock.base
 
 
 def write_ride(ride: Ride) -> bytes:

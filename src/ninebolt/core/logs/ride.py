@@ -169,6 +169,7 @@ def find_launches(
     """
     out = []
     i, n = 0, len(t)
+    dt = float(np.median(np.diff(t)))
     while i < n:
         standing = np.flatnonzero(v[i:] < STANDING_M_S)
         if not len(standing):
@@ -183,16 +184,21 @@ def find_launches(
         end = up + int(stops[0]) if len(stops) else n - 1
         peak = up + int(np.argmax(v[up : end + 1]))
         if peak > up:
-            out.append(_launch(t, raw, last_still, up, peak, noise, way))
+            out.append(_launch((t, raw, dt), last_still, up, peak, noise, way))
         i = end + 1
     return tuple(out)
 
 
 def _launch(
-    t: Floats, raw: Floats, still: int, up: int, peak: int, noise: float, way: Track | None
+    log: tuple[Floats, Floats, float],
+    still: int,
+    up: int,
+    peak: int,
+    noise: float,
+    way: Track | None,
 ) -> Launch:
-    """The start fitted over the first metres, from a second of rest before."""
-    dt = float(np.median(np.diff(t)))
+    """The start fitted over the first metres, from a second of rest before. log: times, speeds, usual step."""
+    t, raw, dt = log
     first = max(still - max(round(REST_S / dt), 2), 0)
     quick = np.flatnonzero(raw[still : peak + 1] > START_M_S)
     last = still + max(int(quick[0]) if len(quick) else peak - still, LEAST_ROWS)

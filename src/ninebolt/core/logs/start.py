@@ -51,19 +51,28 @@ def start_of(
     grid = np.linspace(low, high, GRID)
     costs = [fits(float(x))[0] for x in grid]
     k = int(np.argmin(costs))
-    a, b = float(grid[max(k - 1, 0)]), float(grid[min(k + 1, GRID - 1)])
-    for _ in range(SHARPER):
-        c, d = b - GOLDEN * (b - a), a + GOLDEN * (b - a)
-        if fits(c)[0] < fits(d)[0]:
-            b = d
-        else:
-            a = c
-    t0 = 0.5 * (a + b)
+    t0 = _least(lambda x: fits(x)[0], float(grid[max(k - 1, 0)]), float(grid[min(k + 1, GRID - 1)]))
     cost, p, columns = fits(t0)
     dt = float(np.median(np.diff(t)))
     sd = _sd(t, t0, p, columns, kind, noise, cost)
     u95 = (2.0 if kind == "speed" else PLACE_K) * math.hypot(min(sd, high - low), 0.1 * dt)
     return Start(t0, u95, float(p[0]) if kind == "place" else 0.0)
+
+
+def _least(cost: Callable[[float], float], a: float, b: float) -> float:
+    """Where cost is least between a and b, by golden section: one new look a step."""
+    c, d = b - GOLDEN * (b - a), a + GOLDEN * (b - a)
+    at_c, at_d = cost(c), cost(d)
+    for _ in range(SHARPER):
+        if at_c < at_d:
+            b, d, at_d = d, c, at_c
+            c = b - GOLDEN * (b - a)
+            at_c = cost(c)
+        else:
+            a, c, at_c = c, d, at_d
+            d = a + GOLDEN * (b - a)
+            at_d = cost(d)
+    return 0.5 * (a + b)
 
 
 Fit = tuple[float, Floats, Floats]  # sum of squares, parameters, their columns
@@ -86,10 +95,24 @@ def _fits(t: Floats, y: Floats, kind: str) -> Callable[[float], Fit]:
 
 
 def _solve(columns: list[Floats], y: Floats) -> Fit:
+    """Least squares; one and two columns in closed form, which are the many."""
     m = np.stack(columns, axis=1)
-    p: Floats = np.asarray(np.linalg.lstsq(m, y, rcond=None)[0], dtype=np.float64)
-    rest = y - m @ p
+    rest = y - m @ (p := _one_or_two(m, y) if m.shape[1] < 3 else _many(m, y))
     return float(rest @ rest), p, m
+
+
+def _many(m: Floats, y: Floats) -> Floats:
+    return np.asarray(np.linalg.lstsq(m, y, rcond=None)[0], dtype=np.float64)
+
+
+def _one_or_two(m: Floats, y: Floats) -> Floats:
+    g, r = m.T @ m, m.T @ y
+    if len(r) == 1:
+        return np.array([r[0] / g[0, 0] if g[0, 0] > 0.0 else 0.0])
+    det = float(g[0, 0] * g[1, 1] - g[0, 1] ** 2)
+    if det <= 1e-12 * float(g[0, 0] * g[1, 1]):  # as good as one column
+        return _many(m, y)
+    return np.array([g[1, 1] * r[0] - g[0, 1] * r[1], g[0, 0] * r[1] - g[0, 1] * r[0]]) / det
 
 
 def _sd(t: Floats, t0: float, p: Floats, m: Floats, kind: str, noise: Noise, cost: float) -> float:
@@ -100,9 +123,10 @@ def _sd(t: Floats, t0: float, p: Floats, m: Floats, kind: str, noise: Noise, cos
     j = np.column_stack([-slope, m])
     spare = len(t) - j.shape[1]
     white = max(noise.white, math.sqrt(cost / spare) if spare > 0 and noise.walk == 0.0 else 0.0)
-    c = white**2 * np.eye(len(t))
+    square = j.T @ j
+    spread = white**2 * square  # J' C J
     if noise.walk > 0.0:
         since = t - t[0]
-        c += noise.walk * np.minimum.outer(since, since)
-    inner = np.linalg.pinv(j.T @ j)
-    return math.sqrt(max(float((inner @ j.T @ c @ j @ inner)[0, 0]), 0.0))
+        spread = spread + noise.walk * (j.T @ np.minimum.outer(since, since) @ j)
+    inner = np.linalg.pinv(square)
+    return math.sqrt(max(float((inner @ spread @ inner)[0, 0]), 0.0))
