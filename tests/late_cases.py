@@ -85,5 +85,6 @@ TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
         "cause",
     ),
     ("prove.quarantine", {"prove.quarantine": "fell at the gate"}, "stop", "fell at the gate"),
+    ("donor.total_given", {"road.total_kg": 190}, "caution", "heavier pack"),
     ("prove.no_log", {}, "note", "standing start"),
 ]

@@ -93,7 +93,7 @@ def test_a_log_is_looked_at_then_imported(client: TestClient) -> None:
         (b"", "empty"),
         (b"\x00\x01\x02", "binary"),
         (b"time [s],speed\n", "no rows"),
-        (b"time [s],speed\n" + b"".join(b"%d,9\n" % i for i in range(30)), "standing start"),
+        (b"time [s],speed\n" + b"".join(b"%d,0\n" % i for i in range(30)), "Nothing moves"),
     ],
 )
 def test_bad_logs_store_nothing(client: TestClient, data: bytes, words: str) -> None:

@@ -111,7 +111,7 @@ def test_pack_resistance_from_volts_on_amps() -> None:
     [
         ({"t_s": np.arange(3.0), "speed_m_s": np.arange(3.0)}, "too short"),
         ({"t_s": np.arange(30.0)}, "neither a speed nor a position"),
-        ({"t_s": np.arange(30.0), "speed_m_s": np.full(30, 12.0)}, "No standing start"),
+        ({"t_s": np.arange(30.0), "speed_m_s": np.full(30, 0.4)}, "Nothing moves"),
     ],
 )
 def test_logs_without_an_answer_say_why(columns: dict[str, np.ndarray], words: str) -> None:

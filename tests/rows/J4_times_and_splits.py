@@ -66,10 +66,21 @@ def test_unknown_mark_is_not_reached_and_has_no_time(bike: Outside) -> None:
     assert splits(bike, log(10, seconds=8))["1/4 mile"]["logged_s"] is None
 
 
-def test_not_there_no_standing_start(bike: Outside) -> None:
-    rows = "time [s],speed [km/h]\n" + "".join(f"{i / 10:.1f},50\n" for i in range(200))
-    got = bike.client.post(f"{bike.url}/logs", files={"file": ("x.csv", rows.encode())})
-    assert got.status_code == 422 and "standing start" in got.json()["message"]
+def test_not_there_without_a_standing_start_there_are_no_times_and_it_is_said(
+    bike: Outside,
+) -> None:
+    data = "time [s],speed [km/h]\n" + "".join(f"{i / 10:.1f},50\n" for i in range(200))
+    rows = splits(bike, data.encode())
+    assert all(r["logged_s"] is None for r in rows.values())
+    assert bike.says("prove.no_start") == "note" and not bike.says("prove.agrees")
+    top = bike.body["assessment"]["drawings"]["prove"]["top_logged_m_s"]
+    assert top == pytest.approx(50 / 3.6)
+
+
+def test_not_there_a_log_in_which_nothing_moves_is_refused(bike: Outside) -> None:
+    data = "time [s],speed [km/h]\n" + "".join(f"{i / 10:.1f},0.3\n" for i in range(200))
+    got = bike.client.post(f"{bike.url}/logs", files={"file": ("x.csv", data.encode())})
+    assert got.status_code == 422 and "Nothing moves" in got.json()["message"]
 
 
 # Wind and slope of the course: taken off by the model, shown, never silent.

@@ -89,8 +89,8 @@ export const judgeFile = (id: string, file: File) => upload<Verdict>(`/api/build
 export type Calibration = S['Calibration']
 
 export function useCalibrate(id: string) {
-  return useMutation<Calibration, Error, string[]>({
-    mutationFn: (logs) => ok(http.POST('/api/builds/{build_id}/calibrate', { params: { path: { build_id: id } }, body: { logs, hold_back: true } })),
+  return useMutation<Calibration, Error, { logs: string[]; coasting: string[]; motor_turns: boolean }>({
+    mutationFn: (chosen) => ok(http.POST('/api/builds/{build_id}/calibrate', { params: { path: { build_id: id } }, body: { ...chosen, hold_back: true } })),
   })
 }
 

@@ -247,7 +247,7 @@ export interface paths {
         put?: never;
         /**
          * Calibrate Model
-         * @description What logged runs say of drag, rolling, pack and driveline; nothing is stored.
+         * @description What logged runs and coast-downs say of drag, rolling, pack, driveline and grip; nothing is stored.
          */
         post: operations["calibrate_model_api_builds__build_id__calibrate_post"];
         delete?: never;
@@ -2987,27 +2987,40 @@ export interface components {
         };
         /**
          * CalibrateIn
-         * @description Logs to learn from, by id; the last is held back where there are two or more.
+         * @description Logs of runs from rest, by id; the last is held back where there are two or more. coasting: logs of coast-downs,
+         *     throttle shut and brakes off. motor_turns: false where the chain was off in them.
          */
         CalibrateIn: {
+            /** Coasting */
+            coasting?: string[];
             /**
              * Hold Back
              * @default true
              */
             hold_back: boolean;
             /** Logs */
-            logs: string[];
+            logs?: string[];
+            /**
+             * Motor Turns
+             * @default true
+             */
+            motor_turns: boolean;
         };
         /**
          * Calibration
-         * @description What the runs say. together: pairs that cannot be told apart, in words. changes: what adopting would change.
+         * @description What the runs say. together: pairs that cannot be told apart, in words. left_open: what was taken as given.
+         *     changes: what adopting would change.
          */
         Calibration: {
             /** Changes */
             changes: {
                 [key: string]: unknown;
             }[];
+            /** Coasts */
+            coasts: components["schemas"]["CoastUsed"][];
             held: components["schemas"]["HeldBack"] | null;
+            /** Left Open */
+            left_open: string[];
             /** Rms M S */
             rms_m_s: number;
             /** Runs */
@@ -3286,6 +3299,22 @@ export interface components {
             value: number;
             /** Words */
             words: string;
+        };
+        /**
+         * CoastUsed
+         * @description A coast-down that was learned from. seen_shut: the log shows the throttle shut; else only who rode says so.
+         */
+        CoastUsed: {
+            /** From M S */
+            from_m_s: number;
+            /** Name */
+            name: string;
+            /** Seconds */
+            seconds: number;
+            /** Seen Shut */
+            seen_shut: boolean;
+            /** To M S */
+            to_m_s: number;
         };
         /**
          * Code
@@ -5646,7 +5675,8 @@ export interface components {
         };
         /**
          * RideReport
-         * @description What one ride shows. t/speed/distance are of the chosen launch, thinned for drawing.
+         * @description What one ride shows. t/speed/distance are of the chosen launch, thinned for drawing; of the whole ride where it
+         *     holds no standing start (a coast-down, a pass at speed, a loop begun under way), which has no splits either.
          */
         RideReport: {
             /** Chosen */

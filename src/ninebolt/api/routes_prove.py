@@ -183,17 +183,23 @@ def compare_file(
     )
 
 
-class CalibrateIn(Body):
-    """Logs to learn from, by id; the last is held back where there are two or more."""
+LogId = Annotated[str, Field(max_length=60)]
 
-    logs: Annotated[list[Annotated[str, Field(max_length=60)]], Field(min_length=1, max_length=12)]
+
+class CalibrateIn(Body):
+    """Logs of runs from rest, by id; the last is held back where there are two or more. coasting: logs of coast-downs,
+    throttle shut and brakes off. motor_turns: false where the chain was off in them."""
+
+    logs: Annotated[list[LogId], Field(max_length=12, default_factory=list)]
     hold_back: bool = True
+    coasting: Annotated[list[LogId], Field(max_length=12, default_factory=list)]
+    motor_turns: bool = True
 
 
 @router.post("/calibrate")
 def calibrate_model(house: HouseDep, build_id: str, body: CalibrateIn) -> Calibration:
-    """What logged runs say of drag, rolling, pack and driveline; nothing is stored."""
-    return calibrate(house, build_id, body.logs, body.hold_back)
+    """What logged runs and coast-downs say of drag, rolling, pack, driveline and grip; nothing is stored."""
+    return calibrate(house, build_id, body.logs, body.hold_back, body.coasting, body.motor_turns)
 
 
 @router.get("/ride-gate")

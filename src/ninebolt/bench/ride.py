@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -13,17 +14,19 @@ from ninebolt.core.bike.case import assemble
 from ninebolt.core.build import Build
 from ninebolt.core.logs.geodesy import WGS84_A_M
 from ninebolt.core.logs.ride import Floats, Ride
-from ninebolt.core.simulate.run import Run, Stop, run
+from ninebolt.core.simulate.run import Run, State, Stop, run
 from ninebolt.errors import InputError
 from ninebolt.formats.gpx import write_gpx
 from ninebolt.formats.ride_csv import write_ride
-from ninebolt.units import RPM_PER_RAD_S
+from ninebolt.units import GRAVITY_M_S2, RPM_PER_RAD_S
 
 GPS_HZ = 10.0
 GPS_NOISE_M_S = 0.06
 POSITION_NOISE_M = 0.4
 CONTROLLER_HZ = 20.0
 STANDING_S = 3.0
+HELD_S = 2.0
+LONGEST_COAST_S = 120.0
 HOME = (-38.5, -31.2)  # open sea, where the invented island of Tarn Vey would lie
 START = datetime(2031, 5, 4, 9, 30, tzinfo=UTC)
 
@@ -94,6 +97,62 @@ def _controller(build: Build, done: Run, until: float, noise: np.random.Generato
     columns["rpm"] = np.maximum(c["speed_m_s"] * turns + noise.normal(0.0, 4.0, n), 0.0)
     columns["throttle"] = (c["phase_a"] > 0.0).astype(np.float64)
     return Ride(f"{build.name} controller (simulated)", columns)
+
+
+def coast_down(
+    build: Build,
+    seed: int,
+    faults: list[str],
+    from_m_s: float,
+    wind_m_s: float,
+    dragging_n: float = 0.0,
+) -> Ride:
+    """A controller's log of the bench bike let roll from a speed, throttle shut after two seconds of holding it.
+    dragging_n: a brake that drags. Raises InputError if the build does not compute."""
+    made = assemble(build)
+    if made.case is None:
+        raise InputError(
+            "The bench bike needs a build that computes.", got="missing " + ", ".join(made.missing)
+        )
+    truth = hidden_truth(made.case, random.Random(seed), faults)
+    noise = np.random.default_rng(seed + (wind_m_s > 0.0))
+    body = replace(truth.body, wind_m_s=wind_m_s)
+    body = replace(body, crr=body.crr + dragging_n / (body.mass_kg * GRAVITY_M_S2))
+    rolling = replace(truth, body=body, throttle=0.0)
+    first = State(from_m_s, 0.0, truth.start_soc, 0.0, truth.start_temp_c, truth.start_temp_c)
+    s = run(rolling, Stop(seconds=LONGEST_COAST_S), start=first).series
+    end = next((t for t, v in zip(s.t_s, s.speed_m_s, strict=True) if v < 1.5), s.t_s[-1])
+    t = np.arange(0.0, HELD_S + end, 1.0 / CONTROLLER_HZ)
+    own, n = t - HELD_S, len(t)
+    shut = own > 0.0
+    held = np.where(shut, 0.4, 15.0)
+    return Ride(
+        f"{build.name} coast-down (simulated)",
+        {
+            "t_s": t,
+            "speed_m_s": np.maximum(
+                np.interp(own, s.t_s, s.speed_m_s, left=from_m_s) + noise.normal(0, 0.05, n), 0.0
+            ),
+            "bus_v": np.full(n, s.bus_v[0]) + noise.normal(0, 0.12, n),
+            "line_a": held + noise.normal(0, 0.8, n),
+            "throttle": np.where(shut, 0.0, 0.3),
+        },
+    )
+
+
+def coast_files(
+    build: Build, folder: Path, seed: int, faults: list[str], from_m_s: float
+) -> list[Path]:
+    """Let it roll there and back in one wind and write both logs; returns their paths."""
+    wind = random.Random(seed + 1).gauss(0.0, 1.0)
+    folder.mkdir(parents=True, exist_ok=True)
+    stem = "-".join([build.name.lower().replace(" ", "-"), *faults, f"s{seed}"])
+    out = []
+    for way, blows in (("there", wind), ("back", -wind)):
+        path = folder / f"{stem}-coast-{way}.csv"
+        path.write_bytes(write_ride(coast_down(build, seed, faults, from_m_s, blows)))
+        out.append(path)
+    return out
 
 
 def ride_files(build: Build, folder: Path, seed: int, faults: list[str]) -> list[Path]:

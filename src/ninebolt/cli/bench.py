@@ -7,7 +7,7 @@ import sys
 import threading
 from pathlib import Path
 
-from ninebolt.cli.common import build_at, count
+from ninebolt.cli.common import build_at, count, quantity
 from ninebolt.core.build import Build
 from ninebolt.formats.cells_csv import write_cells
 
@@ -16,13 +16,18 @@ PORT = 8791
 
 def act(args: argparse.Namespace) -> int:
     """Let the bench bike ride a build and write its logs, test cells, charge, or be a live bike on a CAN bus."""
-    from ninebolt.bench.ride import ride_files
+    from ninebolt.bench.ride import coast_files, ride_files
     from ninebolt.bench.tester import charge_csv, salvaged_cells
 
     build, out = _build(args.build), Path(args.out)
     if args.live:
         return _live(build, args)
-    made = [] if args.cells or args.charge else ride_files(build, out, args.seed, args.fault)
+    if args.coast_from is not None:
+        made = coast_files(build, out, args.seed, args.fault, args.coast_from)
+    elif args.cells or args.charge:
+        made = []
+    else:
+        made = ride_files(build, out, args.seed, args.fault)
     if args.cells:
         made.append(out / f"cells-{args.cells}-s{args.seed}.csv")
         made[-1].write_bytes(write_cells(salvaged_cells(args.cells, args.seed), 14))
@@ -76,6 +81,12 @@ def options(p: argparse.ArgumentParser) -> None:
     p.add_argument("--fault", action="append", default=[])
     p.add_argument(
         "--cells", type=count, metavar="N", help="measure so many salvaged cells instead"
+    )
+    p.add_argument(
+        "--coast-from",
+        type=quantity("m_s", 3.0),
+        metavar="SPEED",
+        help="let it roll from a speed, there and back, instead",
     )
     p.add_argument("--charge", action="store_true", help="log a charge instead")
     p.add_argument(

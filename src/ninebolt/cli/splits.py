@@ -30,7 +30,8 @@ def act(args: argparse.Namespace) -> int:
     for r in reports:
         print(
             f"{r.name}: {r.rate_hz:.1f} Hz, noise {r.noise_m_s:.3f} m/s, "
-            f"{len(r.launches)} launches, number {r.chosen + 1} shown, quality {r.quality}, "
+            + (f"{len(r.launches)} launches, number {r.chosen + 1} shown, " if r.launches else "")
+            + f"quality {r.quality}, "
             f"top {say(r.top_speed_m_s, 'm_s')} ±{say(r.top_u95_m_s, 'm_s')}"
         )
         for m in r.splits:

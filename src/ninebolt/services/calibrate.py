@@ -1,22 +1,26 @@
-"""The model learns from logged runs: what they say of drag, rolling, pack and driveline; adopted as measured; tried on
-a run that was held back."""
+"""The model learns from logged runs and coast-downs: what they say of drag, rolling, pack, driveline and grip; adopted
+as measured; tried on a run that was held back."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
 from ninebolt.core.bike.case import assemble
 from ninebolt.core.build import Build
-from ninebolt.core.logs.ride import Ride, analyse, speed_column
+from ninebolt.core.logs.coast import LEAST_DROP, LEAST_S, find_coasts
+from ninebolt.core.logs.ride import Ride, analyse, speed_column, speed_noise, the_launch
 from ninebolt.core.simulate.case import RunCase
-from ninebolt.core.simulate.fit import Fit, Fitted, Trace, fit
+from ninebolt.core.simulate.fit import Fit, Fitted, Trace, fit, ridden_in
 from ninebolt.core.simulate.run import Stop, run
-from ninebolt.errors import InputError
+from ninebolt.errors import FormatError, InputError
 from ninebolt.services import workshop
 from ninebolt.services.house import House
+from ninebolt.store.database import session
+from ninebolt.store.sessions import list_sessions
+from ninebolt.units import KM_H_PER_M_S
 
 MASS_SPREAD = 0.02  # of what a scale and a rider's clothes make, where the ledger says nothing
 MOST_LOGS = 12
@@ -25,10 +29,12 @@ VOLT_NOISE = 0.3
 PATHS = {
     "cda_m2": ("road.cda_m2", "Drag area", "m2"),
     "crr": ("road.crr", "Rolling resistance", "ratio"),
-    "mass_kg": ("", "Mass, rider on", "kg"),
+    "mass_kg": ("donor.correction_kg", "Mass, rider on", "kg"),
     "r0_ohm": ("pack.cell.r0_ohm", "Cell resistance", "ohm"),
     "efficiency": ("gear.efficiency", "Driveline efficiency", "ratio"),
+    "grip_mu": ("gear.tyre.grip_mu", "Grip of the rear tyre", "ratio"),
 }
+Air = tuple[float | None, float | None]  # wind from ahead (m/s) and slope (%) a log was ridden in
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,10 +63,24 @@ class HeldBack:
 
 
 @dataclass(frozen=True, slots=True)
+class CoastUsed:
+    """A coast-down that was learned from. seen_shut: the log shows the throttle shut; else only who rode says so."""
+
+    name: str
+    from_m_s: float
+    to_m_s: float
+    seconds: float
+    seen_shut: bool
+
+
+@dataclass(frozen=True, slots=True)
 class Calibration:
-    """What the runs say. together: pairs that cannot be told apart, in words. changes: what adopting would change."""
+    """What the runs say. together: pairs that cannot be told apart, in words. left_open: what was taken as given.
+    changes: what adopting would change."""
 
     runs: tuple[str, ...]
+    coasts: tuple[CoastUsed, ...]
+    left_open: tuple[str, ...]
     values: tuple[Learned, ...]
     together: tuple[str, ...]
     rms_m_s: float
@@ -70,13 +90,22 @@ class Calibration:
 
 
 def calibrate(
-    house: House, build_id: str, log_ids: list[str], hold_back: bool = True
+    house: House,
+    build_id: str,
+    log_ids: list[str],
+    hold_back: bool = True,
+    coasting: list[str] | None = None,
+    motor_turns: bool = True,
 ) -> Calibration:
-    """Fit on the logs given, the last held back where there are two or more. Raises InputError while the build does
-    not compute or a log has no launch, NotFoundError for a log that is gone."""
-    if not 1 <= len(log_ids) <= MOST_LOGS:
+    """Fit on the runs from rest of log_ids, the last held back where there are two or more, and on the coast-downs of
+    coasting. motor_turns: false where the chain was off. Raises InputError while the build does not compute,
+    FormatError for a log that holds no launch or no coast-down, NotFoundError for one that is gone."""
+    coasting = coasting or []
+    if not 1 <= len(log_ids) + len(coasting) <= MOST_LOGS:
         raise InputError(
-            "Choose the logs to learn from.", got=str(len(log_ids)), expected=f"1 to {MOST_LOGS}"
+            "Choose the logs to learn from.",
+            got=str(len(log_ids) + len(coasting)),
+            expected=f"1 to {MOST_LOGS}",
         )
     build = workshop.shown_build(house, build_id)
     made = assemble(build)
@@ -84,16 +113,29 @@ def calibrate(
         raise InputError(
             "The build does not compute yet.", got="missing " + ", ".join(made.missing)
         )
+    airs = _airs(house, build, build_id)
     rides = [house.rolled(build, i) for i in log_ids]
-    traces = [trace_of(r) for r in rides]
+    traces = [trace_of(r, airs.get(i, (None, None))) for r, i in zip(rides, log_ids, strict=True)]
     keep = len(traces) - 1 if hold_back and len(traces) > 1 else len(traces)
-    found = fit(made.case, traces[:keep], spreads(build))
+    free_kg = None if motor_turns else build.gear.wheel_kg_m2.taken / made.case.radius_m**2
+    coasts: list[CoastUsed] = []
+    slowed: list[Trace] = []
+    for log_id in coasting:
+        used, own = _coasts_of(house.rolled(build, log_id), airs.get(log_id, (None, None)), free_kg)
+        # ridden there and back in turn
+        slowed += [
+            replace(tr, way=-1.0 if (len(slowed) + k) % 2 else 1.0) for k, tr in enumerate(own)
+        ]
+        coasts += used
+    found = fit(made.case, [*traces[:keep], *slowed], spreads(build))
     held = _held(made.case, found, rides[keep], traces[keep]) if keep < len(traces) else None
     values = tuple(_learned(build, f) for f in found.values)
     words = tuple(f"{PATHS[a][1]} and {PATHS[b][1].lower()}" for a, b in found.together)
-    changes = tuple(_change(v) for v in values if v.path and v.told)
+    changes = tuple(_change(build, v) for v in values if v.path and v.told)
     return Calibration(
         tuple(r.name for r in rides[:keep]),
+        tuple(coasts),
+        _left_open((log_ids, coasting), airs, coasts, motor_turns, found.sky),
         values,
         words,
         found.rms_m_s,
@@ -103,19 +145,108 @@ def calibrate(
     )
 
 
+def _airs(house: House, build: Build, build_id: str) -> dict[str, Air]:
+    """Wind and slope of each log as far as somebody wrote them down: of the chosen log on Prove, of others in the trial
+    of a session that they belong to."""
+    out: dict[str, Air] = {}
+    with session(house.path) as db:
+        for row in list_sessions(db, build_id):
+            for trial in row.doc["trials"]:
+                if trial.get("log_id"):
+                    out[trial["log_id"]] = (trial.get("wind_m_s"), trial.get("slope_pct"))
+    prove = build.prove
+    if prove.log_id:
+        wind, slope = out.get(prove.log_id, (None, None))
+        own, level = prove.wind_m_s.amount, prove.slope_pct.amount
+        out[prove.log_id] = (wind if own is None else own, slope if level is None else level)
+    return out
+
+
+def _left_open(
+    logs: tuple[list[str], list[str]],
+    airs: dict[str, Air],
+    coasts: list[CoastUsed],
+    motor_turns: bool,
+    sky: tuple[float, float, float, float] | None,
+) -> tuple[str, ...]:
+    out = []
+    for k, word in ((0, "In what wind"), (1, "On what slope")):
+        runs, rolled = (sum(airs.get(i, (None, None))[k] is None for i in ids) for ids in logs)
+        if runs:
+            out.append(
+                f"{word} {runs} of the runs from rest {'was' if runs == 1 else 'were'} ridden nobody says: the build's "
+                "own road is taken, and what it is off by is learned as drag."
+            )
+        if rolled and sky is not None:
+            value, half = (f"{x:.2g} {('m/s', '%')[k]}" for x in sky[2 * k : 2 * k + 2])
+            out.append(
+                f"{word} {rolled} of the coast-downs {'was' if rolled == 1 else 'were'} ridden nobody says: {value} "
+                f"± {half} is learned from them, as there and back in turn."
+            )
+    blind = sum(not c.seen_shut for c in coasts)
+    if blind:
+        out.append(
+            f"{blind} coast-down{'s show' if blind > 1 else ' shows'} neither throttle nor amps: a dragging brake "
+            "would be learned as drag."
+        )
+    if coasts:
+        out.append(
+            "The motor turns with the wheel in them, so its own drag is in the slowing."
+            if motor_turns
+            else "The chain was off in them: of the motor they say nothing."
+        )
+    return tuple(out)
+
+
+def _coasts_of(ride: Ride, air: Air, free_kg: float | None) -> tuple[list[CoastUsed], list[Trace]]:
+    """Raises FormatError where the ride holds none."""
+    found = find_coasts(ride)
+    if not found:
+        raise FormatError(
+            "No coast-down was found.",
+            where=ride.name,
+            expected=f"{LEAST_S:.0f} s or more of slowing, by {LEAST_DROP * KM_H_PER_M_S:.0f} km/h or more, throttle shut, no "
+            "brake",
+            todo="Ride up to speed, shut the throttle and let it roll, there and back.",
+        )
+    t, v = ride.columns["t_s"], speed_column(ride)
+    noise = max(speed_noise(v), 0.03)
+    used, traces = [], []
+    for c in sorted(found, key=lambda c: c.first):
+        thin = max(1, (c.last - c.first) // MOST_SAMPLES)
+        rows = slice(c.first, c.last, thin)
+        used.append(CoastUsed(ride.name, c.from_m_s, c.to_m_s, c.seconds, c.seen_shut))
+        # its first speed is a smoothed one: what it is off by is part of the fit
+        speeds = [c.from_m_s, *v[rows].tolist()[1:]]
+        traces.append(
+            Trace(
+                (t[rows] - t[c.first]).tolist(),
+                speeds,
+                noise,
+                kind="coast",
+                wind_m_s=air[0],
+                grade_pct=air[1],
+                free_kg=free_kg,
+            )
+        )
+    return used, traces
+
+
 def spreads(build: Build) -> dict[str, float]:
     """How far each value may be off, by what the build says of it."""
     return {
         "cda_m2": build.road.cda_m2.spread, "crr": build.road.crr.spread, "mass_kg": MASS_SPREAD,
         "r0_ohm": build.pack.cell.r0_ohm.spread,
         "efficiency": build.gear.efficiency.spread if build.gear.efficiency.known else 0.03,
+        "grip_mu": build.gear.tyre.grip_mu.spread,
     }  # fmt: skip
 
 
-def trace_of(ride: Ride) -> Trace:
-    """The fastest launch of a ride, from half a second before it to the peak of its speed."""
+def trace_of(ride: Ride, air: Air = (None, None)) -> Trace:
+    """The fastest launch of a ride, from half a second before it to the peak of its speed. Raises FormatError where it
+    holds none."""
     report = analyse(ride)
-    launch = report.launches[report.chosen]
+    launch = the_launch(report)
     t, v = ride.columns["t_s"], speed_column(ride)
     keep = (t >= launch.t0_s - 0.5) & (t <= launch.end_s) & np.isfinite(v)
     thin = max(1, int(keep.sum()) // MOST_SAMPLES)
@@ -126,7 +257,7 @@ def trace_of(ride: Ride) -> Trace:
     )
     return Trace(
         own_t.tolist(), own_v.tolist(), max(report.noise_m_s, 0.03), own_b.tolist() if own_b is not None else None,
-        VOLT_NOISE,
+        VOLT_NOISE, wind_m_s=air[0], grade_pct=air[1],
     )  # fmt: skip
 
 
@@ -144,10 +275,16 @@ def _learned(build: Build, f: Fitted) -> Learned:
             f.half95 * at_25,
             f.told,
         )
+    if f.name == "mass_kg" and build.road.total_kg.known:
+        path = "road.total_kg"
     return Learned(f.name, label, quantity, path, f.before, f.value, f.half95, f.told)
 
 
-def _change(v: Learned) -> dict[str, Any]:
+def _change(build: Build, v: Learned) -> dict[str, Any]:
+    if v.path == "donor.correction_kg":  # what the ledger does not hold, found by riding
+        off = build.donor.correction_kg.or_else(0.0) + v.value - v.before
+        amount = {"amount": round(off, 3), "origin": "measured", "tolerance": None}
+        return {"path": v.path, "value": amount}
     tolerance = round(max(v.half95 / abs(v.value), 0.002), 4)
     return {
         "path": v.path,
@@ -164,7 +301,7 @@ def _held(before: RunCase, found: Fit, ride: Ride, trace: Trace) -> HeldBack | N
     if split is None or split.time_s is None:
         return None
     times = [
-        run(c, Stop(distance_m=split.mark, seconds=180.0)).series.t_s[-1]
+        run(ridden_in(c, trace), Stop(distance_m=split.mark, seconds=180.0)).series.t_s[-1]
         for c in (before, found.case)
     ]
     return HeldBack(ride.name, split.mark, split.time_s, times[0], times[1])

@@ -22,6 +22,7 @@ from ninebolt.core.logs.ride import (
     smooth,
     speed_column,
     speed_noise,
+    the_launch,
     track,
 )
 from ninebolt.core.logs.traces import (
@@ -182,7 +183,7 @@ def held(house: House, build_id: str, log_id: str, launch: int | None = None) ->
     """What held the bike along a launch (from 1; the chosen or fastest one where not said)."""
     build, ride = _own(house, build_id, log_id)
     report = _launch_of(build, log_id, ride, launch)
-    at = report.launches[report.chosen]
+    at = the_launch(report)
     perf = bare_performance(Bike(build))
     seconds = at.end_s - at.t0_s
     if perf is None:
@@ -243,7 +244,7 @@ def _run(house: House, build_id: str, said: str) -> tuple[OverRun, list[float], 
         raise InputError("This is no launch.", got=said[:60], expected="log:2 for the second")
     build, ride = _own(house, own or build_id, log_id)
     report = _launch_of(build, log_id, ride, int(number) if number else None)
-    at = report.launches[report.chosen]
+    at = the_launch(report)
     cols = _columns(house, build, log_id, ride)
     t = ride.columns["t_s"]
     grid = np.linspace(0.0, report.t_s[-1], SHOWN)

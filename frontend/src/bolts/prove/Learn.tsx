@@ -14,23 +14,27 @@ export function Learn() {
   const { bench, prefs, change, busy } = useWorkshop()
   const logs = useLogs(bench.id, stringAt(bench.doc, 'prove.log_id')).data ?? []
   const [chosen, setChosen] = useState<string[]>([])
+  const [coasting, setCoasting] = useState<string[]>([])
+  const [turns, setTurns] = useState(true)
   const fit = useCalibrate(bench.id)
   const d = fit.data
-  const toggle = (id: string) => setChosen(chosen.includes(id) ? chosen.filter((x) => x !== id) : [...chosen, id])
+  const none = chosen.length + coasting.length === 0
   return (
     <Flex direction="column" gap="3" py="3">
       <Text>Runs from rest of this very setup, full twist. With two or more the last one chosen is held back, and the fit is tried on it.</Text>
-      <Flex gap="2" wrap="wrap">
-        {logs.map((l) => (
-          <Act key={l.id} aria-pressed={chosen.includes(l.id)} bg={chosen.includes(l.id) ? 'choice-wash' : 'sheet'} onClick={() => toggle(l.id)}>
-            {chosen.includes(l.id) ? `${chosen.indexOf(l.id) + 1}. ` : ''}
-            {l.name}
+      <Pick label="Runs from rest" logs={logs} chosen={chosen} onChange={setChosen} />
+      <Text>Coast-downs: throttle shut, brakes off, from speed until it nearly stands, there and back on a level closed way. They part air from rolling as no run from rest does.</Text>
+      <Flex gap="3" wrap="wrap" align="center">
+        <Pick label="Coast-downs" logs={logs} chosen={coasting} onChange={setCoasting} />
+        {coasting.length > 0 && (
+          <Act aria-pressed={!turns} bg={turns ? 'sheet' : 'choice-wash'} onClick={() => setTurns(!turns)}>
+            Chain was off
           </Act>
-        ))}
-        {logs.length === 0 && <Text color="ink-soft">No log yet: import one, or record a ride under Tune, Live.</Text>}
+        )}
       </Flex>
+      {logs.length === 0 && <Text color="ink-soft">No log yet: import one, or record a ride under Tune, Live.</Text>}
       <Flex>
-        <Act tone="choice" disabled={chosen.length === 0 || fit.isPending} onClick={() => fit.mutate(chosen)}>
+        <Act tone="choice" disabled={none || fit.isPending} onClick={() => fit.mutate({ logs: chosen, coasting, motor_turns: turns })}>
           {fit.isPending ? 'Fitting …' : 'What do they say?'}
         </Act>
       </Flex>
@@ -52,6 +56,15 @@ export function Learn() {
               v.told ? '' : 'not told by these runs: it stays what it was',
             ])}
           />
+          {d.coasts.map((c, i) => (
+            <Text key={i}>
+              Rolled in {c.name}: from {show(c.from_m_s, 'm_s', prefs).text} to {show(c.to_m_s, 'm_s', prefs).text} in {show(c.seconds, 's', prefs).text}
+              {c.seen_shut ? '.' : ', shut by your word alone.'}
+            </Text>
+          ))}
+          {d.left_open.map((t) => (
+            <Text key={t}>{t}</Text>
+          ))}
           {d.together.map((t) => (
             <Text key={t}>Cannot be told apart: {t}. A coast-down, or a scale, would.</Text>
           ))}
@@ -63,6 +76,28 @@ export function Learn() {
           </Act>
         </Box>
       )}
+    </Flex>
+  )
+}
+
+/** Logs to choose from, numbered in the order in which they were chosen. */
+function Pick({ label, logs, chosen, onChange }: { label: string; logs: { id: string; name: string }[]; chosen: string[]; onChange: (ids: string[]) => void }) {
+  return (
+    <Flex gap="2" wrap="wrap" role="group" aria-label={label}>
+      {logs.map((l) => {
+        const at = chosen.indexOf(l.id)
+        return (
+          <Act
+            key={l.id}
+            aria-pressed={at >= 0}
+            bg={at >= 0 ? 'choice-wash' : 'sheet'}
+            onClick={() => onChange(at >= 0 ? chosen.filter((x) => x !== l.id) : [...chosen, l.id])}
+          >
+            {at >= 0 ? `${at + 1}. ` : ''}
+            {l.name}
+          </Act>
+        )
+      })}
     </Flex>
   )
 }

@@ -23,6 +23,8 @@ Floats = npt.NDArray[np.float64]
 STANDING_M_S = 0.7
 MOVING_M_S = 4.0
 SMOOTH_S = 0.5
+CHARGE_COUNTS_S = 30.0
+NO_START = "no standing start in it, so no times from rest; the top speed is that of the whole ride"
 TOP_S = 1.0  # a top speed is held for so long
 SHOWN_ROWS = 600
 REST_S = 0.8  # of rest before a start, in the fit
@@ -64,7 +66,8 @@ class MeasuredSplit:
 
 @dataclass(frozen=True, slots=True)
 class RideReport:
-    """What one ride shows. t/speed/distance are of the chosen launch, thinned for drawing."""
+    """What one ride shows. t/speed/distance are of the chosen launch, thinned for drawing; of the whole ride where it
+    holds no standing start (a coast-down, a pass at speed, a loop begun under way), which has no splits either."""
 
     name: str
     rate_hz: float
@@ -223,7 +226,7 @@ def analyse(
     wanted: int | None = None,
 ) -> RideReport:
     """Splits, top speed and pack resistance of a ride. wanted: which launch, from 1; None, or one that is not there,
-    for the fastest. Raises FormatError if it never launches."""
+    for the fastest. Raises FormatError if nothing in it moves."""
     t = ride.columns["t_s"]
     if len(t) < 5:
         raise FormatError(
@@ -238,13 +241,7 @@ def analyse(
     v = smooth(t, raw, SMOOTH_S)
     launches = find_launches(t, v, raw, noise, way)
     if not launches:
-        raise FormatError(
-            "No standing start was found.",
-            where=ride.name,
-            got=f"speeds from {float(raw.min()):.1f} to {float(raw.max()):.1f} m/s",
-            expected=f"standing below {STANDING_M_S} m/s, then above {MOVING_M_S} m/s",
-            todo="Log a second or more at rest before the run, and check the speed unit.",
-        )
+        return _under_way(ride, v, raw, noise)
     fastest = max(range(len(launches)), key=lambda k: launches[k].peak_m_s)
     chosen = wanted - 1 if wanted is not None and 1 <= wanted <= len(launches) else fastest
     launch = launches[chosen]
@@ -274,20 +271,68 @@ def analyse(
     )
 
 
+def _under_way(ride: Ride, v: Floats, raw: Floats, noise: float) -> RideReport:
+    """A ride without a standing start: its top speed, its whole length."""
+    t = ride.columns["t_s"]
+    if not float(v.max()) > MOVING_M_S:
+        raise FormatError(
+            "Nothing moves in this log.",
+            where=ride.name,
+            got=f"speeds from {float(raw.min()):.1f} to {float(raw.max()):.1f} m/s",
+            expected=f"a ride faster than {MOVING_M_S} m/s",
+            todo="Check the unit of the speed.",
+        )
+    top, top_u95 = top_held(t, raw, noise)
+    own = np.maximum(raw, 0.0)
+    way = np.concatenate(([0.0], np.cumsum(0.5 * (own[1:] + own[:-1]) * np.diff(t))))
+    thin = max(1, len(t) // SHOWN_ROWS)
+    return RideReport(
+        ride.name,
+        1.0 / float(np.median(np.diff(t))),
+        noise,
+        (),
+        0,
+        (),
+        top,
+        top_u95,
+        pack_resistance(ride, None),
+        t[::thin].tolist(),
+        v[::thin].tolist(),
+        way[::thin].tolist(),
+        (*ride.issues, NO_START),
+        twist_shares(ride, raw),
+        *_quality(ride, t, noise, None),
+    )
+
+
+def the_launch(report: RideReport) -> Launch:
+    """The chosen launch. Raises FormatError where the ride holds none."""
+    if report.launches:
+        return report.launches[report.chosen]
+    raise FormatError(
+        "No standing start was found.",
+        where=report.name,
+        got=f"a ride under way, up to {report.top_speed_m_s:.1f} m/s",
+        expected=f"standing below {STANDING_M_S} m/s, then above {MOVING_M_S} m/s",
+        todo="Log a second or more at rest before the run.",
+    )
+
+
 def hole_s(dt: float) -> float:
     """From how long on a step between two samples is a hole in the log, where one is usually dt. Common practice."""
     return max(3.0 * dt, 0.5)
 
 
 def _quality(
-    ride: Ride, t: Floats, noise: float, launch: Launch
+    ride: Ride, t: Floats, noise: float, launch: Launch | None
 ) -> tuple[Literal["good", "fair", "poor"], tuple[str, ...]]:
     """How far a log of this kind may be leant on, and why not further. Limits: common practice, no source."""
     steps = np.diff(t)
     dt, gap = float(np.median(steps)), float(steps.max())
+    start = launch.u95_s if launch is not None else 0.0
     poor = [
-        (gap > hole_s(dt), f"a gap of {gap:.2f} s in the run"),
-        (launch.u95_s > 0.3, f"the start is only known to ± {launch.u95_s:.2f} s"),
+        (gap > hole_s(dt), f"a gap of {gap:.2f} s in the {'run' if launch else 'ride'}"),
+        (start > 0.3, f"the start is only known to ± {start:.2f} s"),
         (dt > 0.6, f"{1.0 / dt:.1f} samples a second"),
         (noise > 1.0, f"speed noise of {noise:.2f} m/s"),
     ]
@@ -295,7 +340,7 @@ def _quality(
         ("speed_m_s" not in ride.columns, "speed is from positions"),
         (0.11 < dt <= 0.6, f"{1.0 / dt:.1f} samples a second"),
         (0.25 < noise <= 1.0, f"speed noise of {noise:.2f} m/s"),
-        (0.12 < launch.u95_s <= 0.3, f"the start is known to ± {launch.u95_s:.2f} s"),
+        (0.12 < start <= 0.3, f"the start is known to ± {start:.2f} s"),
     ]
     for word, rows in (("poor", poor), ("fair", fair)):
         why = tuple(text for bad, text in rows if bad)
@@ -359,15 +404,24 @@ def _u95(
     return math.sqrt(launch.u95_s**2 + own**2 + (0.1 * dt) ** 2)
 
 
-def pack_resistance(ride: Ride, launch: Launch) -> float | None:
-    """Resistance seen at the controller: minus the slope of volts on amps over the run (ohm)."""
+def pack_resistance(ride: Ride, launch: Launch | None) -> float | None:
+    """Resistance seen at the controller: minus the slope of volts on amps over the run, or the whole ride (ohm). Over
+    more than half a minute the charge drawn is a second variable, since the open volts fall with it; in a shorter
+    stretch it cannot be told from the slow part of the cells."""
     if not {"bus_v", "line_a"} <= set(ride.columns):
         return None
     t = ride.columns["t_s"]
-    keep = (t >= launch.t0_s - 0.5) & (t <= launch.end_s)
-    amps, volts = ride.columns["line_a"][keep], ride.columns["bus_v"][keep]
+    keep = np.ones(len(t), dtype=bool)
+    if launch is not None:
+        keep = (t >= launch.t0_s - 0.5) & (t <= launch.end_s)
+    amps, volts, at = ride.columns["line_a"][keep], ride.columns["bus_v"][keep], t[keep]
     ok = np.isfinite(amps) & np.isfinite(volts)
-    if ok.sum() < 10 or float(np.ptp(amps[ok])) < 10.0:
+    amps, volts, at = amps[ok], volts[ok], at[ok]
+    if len(amps) < 10 or float(np.ptp(amps)) < 10.0:
         return None
-    apart = amps[ok] - amps[ok].mean()
-    return -float(apart @ volts[ok] / (apart @ apart))
+    columns = [np.ones(len(amps)), amps]
+    if at[-1] - at[0] > CHARGE_COUNTS_S:
+        steps = 0.5 * (amps[1:] + amps[:-1]) * np.diff(at)
+        columns.append(np.concatenate(([0.0], np.cumsum(steps))) / 3600.0)
+    found = np.linalg.lstsq(np.column_stack(columns), volts, rcond=None)[0]
+    return -float(found[1])

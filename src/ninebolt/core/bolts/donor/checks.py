@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.mass import moved_kg, rider_kg
 from ninebolt.core.bolts.donor.compare import BEFORE, OPEN, legal_open, must_change, questions
 from ninebolt.core.bolts.donor.ledger import ledger, scale_of, weighed
 from ninebolt.core.bolts.donor.limits import (
@@ -200,6 +201,26 @@ def balance(bike: Bike) -> Says | None:
     else:
         return None
     return Says("caution", title, why, got, limit, "m" if limit is HIGH_M else "ratio")
+
+
+@check(
+    "donor.total_given", "the runs take another mass than the ledger adds up to", parts=("road",)
+)
+def total_given(bike: Bike) -> Says | None:
+    build = bike.build
+    given, own = build.road.total_kg.amount, moved_kg(build) + rider_kg(build.goal)
+    if given is None or not math.isfinite(own) or abs(given / own - 1.0) <= SCALE_SHARE:
+        return None
+    return Says(
+        "caution" if abs(given / own - 1.0) > SCALE_CAUTION else "note",
+        "The runs take another mass than the ledger adds up to",
+        f"{q(given, 'kg')} is given for bike and rider, the ledger comes to {q(own, 'kg')}. What is given stays when a "
+        "part is changed: a heavier pack would not be felt.",
+        given,
+        own,
+        "kg",
+        fixes=(Fix("Use the ledger's sum", (Change("road.total_kg", None),)),),
+    )
 
 
 @check("donor.use_ledger", "the runs use another centre of mass than the ledger", parts=("road",))

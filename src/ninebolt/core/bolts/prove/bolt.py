@@ -89,7 +89,9 @@ def assess(bike: Bike) -> Result:
             "minus the slope of volts on amps",
         ),
     )
-    return Result(figures, judge("prove", bike), () if ride else ("prove.log_id",), drawing)
+    return Result(
+        figures, judge("prove", bike), () if ride and ride.launches else ("prove.log_id",), drawing
+    )
 
 
 @fact

@@ -61,6 +61,21 @@ def no_log(bike: Bike) -> Says | None:
     )
 
 
+@check("prove.no_start", "the chosen log holds no run from rest")
+def no_start(bike: Bike) -> Says | None:
+    ride = chosen_ride(bike)
+    if bare_performance(bike) is None or ride is None or ride.launches:
+        return None
+    return Says(
+        "note",
+        "The chosen log holds no run from rest",
+        f"{ride.name} shows a ride under way: its top speed, and what Traces and Learn make of it. Of times from "
+        "rest it says nothing. Choose, or log, one with a second or more at rest before the run.",
+        0,
+        1,
+    )
+
+
 @check(
     "prove.agrees",
     "logged and predicted splits agree or part",
@@ -109,7 +124,8 @@ def as_ridden(bike: Bike) -> Says | None:
         (prove.slope_pct, "on what slope", sky.per_pct if sky else None, "1 % uphill"),
     ]
     open_ = [(word, cost, what) for value, word, cost, what in names if value.amount is None]
-    if sky is None or not open_:
+    ride = chosen_ride(bike)
+    if sky is None or not open_ or ride is None or not ride.launches:
         return None
     costs = [
         f"{what} costs this bike {q(cost, 's')}" for _, cost, what in open_ if cost is not None
