@@ -8,6 +8,9 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from accessible import every_tab_holds
+from ninebolt.bench.ride import coast_down
+from ninebolt.formats.ride_csv import write_ride
+from ninebolt.library.demo import moss
 
 
 def prove(bench: Page, server: str, tab: str, build: str = "moss-84") -> None:
@@ -73,7 +76,8 @@ def test_a_comparison_is_planned_ridden_and_judged(bench: Page, server: str) -> 
 
 def test_the_model_learns_from_a_log(bench: Page, server: str) -> None:
     prove(bench, server, "Learn")
-    bench.get_by_role("button", name=re.compile("gps")).click()
+    runs = bench.get_by_role("group", name="Runs from rest")
+    runs.get_by_role("button", name=re.compile("gps")).click()
     bench.get_by_role("button", name="What do they say?").click()
     expect(bench.get_by_role("table", name="Learned from runs")).to_contain_text("Drag area")
     take = bench.get_by_role("button", name=re.compile("into the build as measured"))
@@ -81,6 +85,29 @@ def test_the_model_learns_from_a_log(bench: Page, server: str) -> None:
         take.click()
     doc = bench.request.get(f"{server}/api/builds/moss-84").json()["doc"]
     assert doc["road"]["cda_m2"]["origin"] == "measured"
+
+
+def test_the_model_learns_from_rolling_out(bench: Page, server: str) -> None:
+    """Two coast-downs are imported; alone they tell air and rolling, and a braked stop is refused in words."""
+    for wind in (1.0, -1.0):
+        data = write_ride(coast_down(moss(), 3, [], 17.0, wind))
+        got = bench.request.post(
+            f"{server}/api/builds/moss-84/logs",
+            multipart={
+                "file": {"name": f"roll{wind:+.0f}.csv", "mimeType": "text/csv", "buffer": data}
+            },
+        )
+        assert got.ok
+    prove(bench, server, "Learn")
+    rolls = bench.get_by_role("group", name="Coast-downs")
+    rolls.get_by_role("button", name="roll+1.csv").click()
+    rolls.get_by_role("button", name="roll-1.csv").click()
+    bench.get_by_role("button", name="What do they say?").click()
+    expect(bench.get_by_text(re.compile("Rolled in roll"))).to_have_count(2)
+    expect(bench.get_by_text(re.compile("In what wind 2 of the coast-downs"))).to_be_visible()
+    rolls.get_by_role("button", name=re.compile("gps")).click()
+    bench.get_by_role("button", name="What do they say?").click()
+    expect(bench.get_by_text(re.compile("No coast-down was found"))).to_be_visible()
 
 
 def test_no_ride_without_a_helmet_and_in_quarantine(bench: Page, server: str) -> None:

@@ -620,6 +620,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/logs/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Reading
+         * @description The same look in the background, which can be stopped: an hour at a hundred rows a second takes its time.
+         */
+        post: operations["start_reading_api_builds__build_id__logs_jobs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/logs/preview": {
         parameters: {
             query?: never;
@@ -2861,6 +2881,21 @@ export interface components {
             /** Series */
             series: number;
         };
+        /** Body_start_reading_api_builds__build_id__logs_jobs_post */
+        Body_start_reading_api_builds__build_id__logs_jobs_post: {
+            /**
+             * Dbc
+             * @default
+             */
+            dbc: string;
+            /** File */
+            file: string;
+            /**
+             * Mapping
+             * @default
+             */
+            mapping: string;
+        };
         /** Body_start_sorting_api_sort_jobs_post */
         Body_start_sorting_api_sort_jobs_post: {
             /** Capacity Min Ah */
@@ -4464,7 +4499,7 @@ export interface components {
             /** Kind */
             kind: string;
             /** Result */
-            result: components["schemas"]["SweepView"] | components["schemas"]["Proposals"] | components["schemas"]["SampledView"] | null;
+            result: components["schemas"]["SweepView"] | components["schemas"]["Proposals"] | components["schemas"]["SampledView"] | components["schemas"]["LogReading"] | null;
             /** Seconds */
             seconds: number;
             /** State */
@@ -4714,6 +4749,20 @@ export interface components {
             name: string;
             report: components["schemas"]["RideReport"] | null;
             sniffed: components["schemas"]["Sniffed"] | null;
+        };
+        /**
+         * LogReading
+         * @description How far the look at a log is. rows: of its table, once they are read. preview: when it is over.
+         */
+        LogReading: {
+            preview: components["schemas"]["LogPreview"] | null;
+            /** Rows */
+            rows: number;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "reading" | "analysing" | "done";
         };
         /**
          * LogRow
@@ -8558,6 +8607,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    start_reading_api_builds__build_id__logs_jobs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_start_reading_api_builds__build_id__logs_jobs_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Not Found */

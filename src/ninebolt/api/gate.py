@@ -15,6 +15,7 @@ LARGE = 66_000_000
 LARGE_PATHS = (
     "/logs",
     "/logs/preview",
+    "/logs/jobs",
     "/import",
     "/sort",
     "/sort/preview",

@@ -16,6 +16,7 @@ from ninebolt.services.bands import SampledView, sampling_job
 from ninebolt.services.jobs import Progress
 from ninebolt.services.propose import LOOKED_AT, ROLLERS, Proposals, proposing_steps
 from ninebolt.services.registers import PROPOSING, SAMPLING, SWEEPING
+from ninebolt.services.rides import LogReading
 from ninebolt.services.sweep import OFFERED, RESULTS, Axis, SweepView, sweep, sweep_steps
 
 router = APIRouter(prefix="/api", tags=["brain"])
@@ -30,12 +31,13 @@ class JobOut:
     state: str
     steps: int
     seconds: float
-    result: SweepView | Proposals | SampledView | None
+    result: SweepView | Proposals | SampledView | LogReading | None
     error: str
 
 
-def _out(p: Progress) -> JobOut:
-    known = isinstance(p.result, SweepView | Proposals | SampledView)
+def job_out(p: Progress) -> JobOut:
+    """A job as pages look at it."""
+    known = isinstance(p.result, SweepView | Proposals | SampledView | LogReading)
     return JobOut(p.id, p.kind, p.state, p.steps, p.seconds, p.result if known else None, p.error)
 
 
@@ -110,7 +112,7 @@ def start_sweep(
     """The same in the background, with what is there so far."""
     axes = _axes(x, x_from, x_to, x_n, y, y_from, y_to, y_n)
     steps = sweep_steps(workshop.shown_build(house, build_id), *axes, result)
-    return _out(jobs.start(house.new_id(), SWEEPING, steps))
+    return job_out(jobs.start(house.new_id(), SWEEPING, steps))
 
 
 @router.get("/builds/{build_id}/advice")
@@ -132,7 +134,7 @@ def start_proposing(
     nothing is measured."""
     build = workshop.shown_build(house, build_id)
     steps = proposing_steps(build, house.shelf(), roller, looks)
-    return _out(jobs.start(house.new_id(), PROPOSING, steps))
+    return job_out(jobs.start(house.new_id(), PROPOSING, steps))
 
 
 @router.post("/builds/{build_id}/sampling", status_code=201)
@@ -140,7 +142,7 @@ def start_sampling(house: HouseDep, jobs: JobsDep, build_id: str) -> JobOut:
     """Bands of the headline from thousands of rides, in the background."""
     doc = workshop.bench(house, build_id).doc
     steps = sampling_job(house, workshop.shown_build(house, build_id), doc)
-    return _out(jobs.start(house.new_id(), SAMPLING, steps))
+    return job_out(jobs.start(house.new_id(), SAMPLING, steps))
 
 
 @router.get("/rollers")
@@ -160,10 +162,10 @@ def what_may_be_swept() -> Sweepable:
 @router.get("/jobs/{job_id}")
 def look(jobs: JobsDep, job_id: str) -> JobOut:
     """Where a job stands, with the best so far."""
-    return _out(jobs.look(job_id))
+    return job_out(jobs.look(job_id))
 
 
 @router.delete("/jobs/{job_id}")
 def stop(jobs: JobsDep, job_id: str) -> JobOut:
     """Stop it; what it has found so far stays."""
-    return _out(jobs.stop(job_id))
+    return job_out(jobs.stop(job_id))

@@ -8,8 +8,11 @@ from fastapi import APIRouter, Form, Response, UploadFile
 
 from ninebolt.api.answers import AS_BENCH, BENCH, answer
 from ninebolt.api.models import mapping_of
+from ninebolt.api.routes_brain import JobOut, job_out
 from ninebolt.api.routes_builds import HouseDep, Shown
+from ninebolt.api.routes_packs import JobsDep
 from ninebolt.services import rides
+from ninebolt.services.registers import READING
 from ninebolt.services.rides import LogPreview
 from ninebolt.store.rides import LogRow
 
@@ -51,6 +54,25 @@ def preview_log(
     """What a log looks like before it is imported; nothing is stored."""
     name = file.filename or "log.csv"
     return rides.preview(house, build_id, name, file.file.read(), mapping_of(mapping), dbc)
+
+
+SOON_S = 0.3  # a small log is read in a moment: its answer waits for it
+
+
+@router.post("/jobs", status_code=201)
+def start_reading(
+    house: HouseDep,
+    jobs: JobsDep,
+    build_id: str,
+    file: UploadFile,
+    mapping: Annotated[str, Form()] = "",
+    dbc: Annotated[str, Form()] = "",
+) -> JobOut:
+    """The same look in the background, which can be stopped: an hour at a hundred rows a second takes its time."""
+    name, data = file.filename or "log.csv", file.file.read()
+    steps = rides.reading_steps(house, build_id, name, data, mapping_of(mapping), dbc)
+    started = jobs.start(house.new_id(), READING, steps)
+    return job_out(jobs.soon(started.id, SOON_S))
 
 
 @router.post("/{log_id}/join", status_code=201, response_model=None, responses={201: AS_BENCH})

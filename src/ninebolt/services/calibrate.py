@@ -205,8 +205,8 @@ def _coasts_of(ride: Ride, air: Air, free_kg: float | None) -> tuple[list[CoastU
         raise FormatError(
             "No coast-down was found.",
             where=ride.name,
-            expected=f"{LEAST_S:.0f} s or more of slowing, by {LEAST_DROP * KM_H_PER_M_S:.0f} km/h or more, throttle shut, no "
-            "brake",
+            expected=f"{LEAST_S:.0f} s or more of slowing, by {LEAST_DROP * KM_H_PER_M_S:.0f} km/h or more, "
+            "throttle shut, no brake",
             todo="Ride up to speed, shut the throttle and let it roll, there and back.",
         )
     t, v = ride.columns["t_s"], speed_column(ride)

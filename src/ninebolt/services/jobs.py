@@ -41,6 +41,7 @@ class _Job:
     steps: int = 0
     seconds: float = 0.0
     error: str = ""
+    over: Event = field(default_factory=Event)
 
 
 @dataclass
@@ -63,6 +64,11 @@ class Jobs:
     def look(self, job_id: str) -> Progress:
         """Where a job stands. Raises NotFoundError."""
         return _progress(job_id, self._job(job_id))
+
+    def soon(self, job_id: str, seconds: float) -> Progress:
+        """Where a job stands once it is over, or after so long: what takes a moment need not be asked for again."""
+        self._job(job_id).over.wait(seconds)
+        return self.look(job_id)
 
     def all(self) -> list[Progress]:
         """Every job that is known, newest first, without its result."""
@@ -107,3 +113,5 @@ def _work(job: _Job, steps: Steps) -> None:
         log.exception("a job died: %s", job.kind)
         job.error = f"The {job.kind} broke off ({type(error).__name__}); start it again."
         job.state = "failed"
+    finally:
+        job.over.set()

@@ -85,7 +85,8 @@ SWEEPING = "sweep"
 PROPOSING = "proposals"
 SAMPLING = "bands"
 IDENTIFYING = "identification"
-JOBS = (SORTING, SWEEPING, PROPOSING, SAMPLING, IDENTIFYING)
+READING = "reading"
+JOBS = (SORTING, SWEEPING, PROPOSING, SAMPLING, IDENTIFYING, READING)
 
 
 def registers() -> Registers:

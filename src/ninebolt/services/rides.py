@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import hashlib
+from collections.abc import Callable, Iterator
 from dataclasses import asdict, dataclass
-from typing import Any
+from typing import Any, Literal
 
 from ninebolt.core.codec import clean_text
 from ninebolt.core.logs.align import aligned
-from ninebolt.core.logs.ride import RideReport, analyse
+from ninebolt.core.logs.ride import Ride, RideReport, analyse
 from ninebolt.core.logs.trust import with_wheel
 from ninebolt.errors import FormatError, InputError, NotFoundError
 from ninebolt.formats.bundle import MAX_LOG_NAME
@@ -36,6 +38,15 @@ class LogPreview:
     error: str
 
 
+@dataclass(frozen=True, slots=True)
+class LogReading:
+    """How far the look at a log is. rows: of its table, once they are read. preview: when it is over."""
+
+    stage: Literal["reading", "analysing", "done"]
+    rows: int
+    preview: LogPreview | None
+
+
 def preview(
     house: House,
     build_id: str,
@@ -45,22 +56,56 @@ def preview(
     dbc: str = "",
 ) -> LogPreview:
     """Nothing is stored. dbc: what frames of a CAN bus mean. Raises FormatError where the file is no log at all."""
-    if is_candump(data):
-        try:
-            data = to_table(data, name, dbc)
-        except FormatError as error:
-            return LogPreview(name, "candump", None, None, error.message())
-    kind = kind_of(data, name)
+    *_, last = reading_steps(house, build_id, name, data, mapping, dbc)()
+    if last.preview is None:
+        raise FormatError("The log could not be read.", where=name)
+    return last.preview
+
+
+def reading_steps(
+    house: House,
+    build_id: str,
+    name: str,
+    data: bytes,
+    mapping: tuple[Column, ...] | None,
+    dbc: str = "",
+) -> Callable[[], Iterator[LogReading]]:
+    """The same as a job: read, then analysed; it can be stopped between."""
     wheel = wheel_of(workshop.shown_build(house, build_id))
-    if kind != "csv":
-        return LogPreview(name, kind, None, analyse(read_log(data, name)), "")
-    seen = sniff(data, name, ALIASES)
-    mapping = mapping or remembered(house, seen)
-    try:
-        report = analyse(with_wheel(read_log(data, name, mapping), wheel))
-    except FormatError as error:
-        return LogPreview(name, "csv", seen, None, error.message())
-    return LogPreview(name, "csv", seen, report, "")
+
+    def steps() -> Iterator[LogReading]:
+        yield LogReading("reading", 0, None)
+        given, table = data, mapping
+        if is_candump(given):
+            try:
+                given = to_table(given, name, dbc)
+            except FormatError as error:
+                seen = LogPreview(name, "candump", None, None, error.message())
+                yield LogReading("done", 0, seen)
+                return
+        kind = kind_of(given, name)
+        sniffed = sniff(given, name, ALIASES) if kind == "csv" else None
+        if sniffed is not None:
+            table = table or remembered(house, sniffed)
+        try:
+            ride = _read(house, name, given, table)
+            rows = len(ride.columns["t_s"])
+            yield LogReading("analysing", rows, None)
+            made = LogPreview(name, kind, sniffed, analyse(with_wheel(ride, wheel)), "")
+        except FormatError as error:
+            if sniffed is None:
+                raise
+            made, rows = LogPreview(name, kind, sniffed, None, error.message()), 0
+        yield LogReading("done", rows, made)
+
+    return steps
+
+
+def _read(house: House, name: str, data: bytes, mapping: tuple[Column, ...] | None) -> Ride:
+    """Read once: what was just looked at is not read again when it is kept."""
+    mark = hashlib.blake2b(data, digest_size=16).hexdigest()
+    made: Ride = house.keep(f"seen:{mark}:{name}:{mapping}", lambda: read_log(data, name, mapping))
+    return made
 
 
 def import_log(
@@ -82,7 +127,7 @@ def import_log(
         seen = sniff(data, name, ALIASES)
         mapping = mapping or remembered(house, seen)
         stored = [asdict(c) for c in mapping or seen.mapping]
-    ride = read_log(data, name, mapping)
+    ride = _read(house, name, data, mapping)
     wheel = wheel_of(workshop.shown_build(house, build_id))
     analyse(with_wheel(ride, wheel))
     log_id = house.new_id()

@@ -1,7 +1,8 @@
 import { Box, Flex, NativeSelect, Table, Text } from '@chakra-ui/react'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { type LogPreview, upload } from '../../api/client'
-import { problemText } from '../../api/hooks'
+import { useJob } from '../../api/job'
+import type { components } from '../../api/schema'
 import { show, unitsOf } from '../../lib/units'
 import { Act, Loading, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -9,6 +10,8 @@ import { FilePick } from '../../ui/FilePick'
 import { Plot } from '../../ui/Plot'
 import { paint } from '../../theme/paint'
 
+type JobOut = components['schemas']['JobOut']
+type Reading = components['schemas']['LogReading']
 interface Column {
   name: string
   column: string
@@ -32,23 +35,14 @@ const OURS: [string, string, string][] = [
 export function ImportLog({ file, close }: { file: File; close: () => void }) {
   const { bench, send, prefs, busy } = useWorkshop()
   const [mapping, setMapping] = useState<Column[] | null>(null)
-  const [preview, setPreview] = useState<LogPreview | null>(null)
-  const [problem, setProblem] = useState('')
   const [dbc, setDbc] = useState('')
   const chosen = mapping ? JSON.stringify(mapping) : ''
-  useEffect(() => {
-    let gone = false
-    upload<LogPreview>(`/api/builds/${bench.id}/logs/preview`, file, { ...(chosen ? { mapping: chosen } : {}), ...(dbc ? { dbc } : {}) })
-      .then((p) => {
-        if (gone) return
-        setPreview(p)
-        setProblem('')
-      })
-      .catch((e: Error) => !gone && setProblem(problemText(e)))
-    return () => {
-      gone = true
-    }
-  }, [file, chosen, dbc, bench.id])
+  const start = () => upload<JobOut>(`/api/builds/${bench.id}/logs/jobs`, file, { ...(chosen ? { mapping: chosen } : {}), ...(dbc ? { dbc } : {}) })
+  const { result, problem, stop, running } = useJob<Reading>(`${bench.id}:${file.name}:${file.size}:${file.lastModified}:${chosen}:${dbc}`, start)
+  const [shown, setShown] = useState<LogPreview | null>(null)
+  const made = result?.preview ?? null
+  if (made && made !== shown) setShown(made) // stays while another mapping is tried
+  const preview = made ?? shown
   const columns: Column[] = mapping ?? preview?.sniffed?.mapping ?? []
   const assign = (name: string, column: string, unit: string) => {
     const rest = columns.filter((c) => c.name !== name)
@@ -64,7 +58,21 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
       </Box>
     )
   }
-  if (!preview) return <Loading what={`Reading ${file.name} …`} />
+  if (!preview) {
+    return (
+      <Flex direction="column" align="center" gap="3" p="4">
+        <Loading what={result?.stage === 'analysing' ? `Finding the runs in ${result.rows.toLocaleString('en')} rows …` : `Reading ${file.name}, ${(file.size / 1e6).toFixed(1)} MB …`} />
+        <Act
+          onClick={() => {
+            stop()
+            close()
+          }}
+        >
+          Stop
+        </Act>
+      </Flex>
+    )
+  }
   const r = preview.report
   const named = new Set(columns.map((c) => c.name))
   const hasPlace = named.has('lat_deg') && named.has('lon_deg') && !named.has('speed_m_s')
@@ -74,7 +82,7 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
         <Text textStyle="title" fontSize="19px" flex="1">
           {file.name}
         </Text>
-        <Act tone="choice" disabled={!r || busy} onClick={keep}>
+        <Act tone="choice" disabled={!r || busy || running} onClick={keep}>
           Import this log
         </Act>
         <Act onClick={close}>Cancel</Act>
