@@ -145,7 +145,7 @@ def test_a_log_is_looked_at_closely_and_laid_over_another(bench: Page, server: s
     expect(held).to_have_accessible_name(re.compile("By the log: .*phase.*Predicted: .*phase"))
     bench.get_by_label("Log", exact=True).select_option(label="brakka-96-simulated-gps.csv")
     expect(bench.get_by_text("The log does not show what held it.")).to_be_visible()
-    bench.get_by_role("tab", name="Run on run").click()
+    bench.get_by_role("tab", name="Overlay").click()
     expect(bench.get_by_text("neither is ahead")).to_be_visible()
     bench.get_by_label("Channel").select_option(label="line amps")
     expect(bench.get_by_role("img", name="line amps of each run over time")).to_be_visible()

@@ -720,6 +720,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/logs/{log_id}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log Figures
+         * @description Way, power, energy, sag, temperatures, turns of the wheel: of the ride, and of a run in it.
+         */
+        get: operations["log_figures_api_builds__build_id__logs__log_id__figures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/logs/{log_id}/held": {
         parameters: {
             query?: never;
@@ -2518,6 +2538,22 @@ export interface components {
             verdict: string;
             /** Volts */
             volts: number | null;
+        };
+        /**
+         * AtSpeed
+         * @description Energy for the way in a range of speed, steadily ridden.
+         */
+        AtSpeed: {
+            /** From M S */
+            from_m_s: number;
+            /** Seconds */
+            seconds: number;
+            /** To M S */
+            to_m_s: number;
+            /** U95 */
+            u95: number | null;
+            /** Wh Km */
+            wh_km: number;
         };
         /**
          * Attribute
@@ -4737,6 +4773,19 @@ export interface components {
             samples: number;
         };
         /**
+         * LogFigures
+         * @description ride: all of it. run: the chosen launch to the peak of its speed; empty where the ride holds none. launch: its
+         *     number from 1, 0 for none.
+         */
+        LogFigures: {
+            /** Launch */
+            launch: number;
+            /** Name */
+            name: string;
+            ride: components["schemas"]["Stretch"];
+            run: components["schemas"]["Stretch"];
+        };
+        /**
          * LogPreview
          * @description What a log looks like, and what it would say with this mapping. error: why not, if not.
          */
@@ -5634,8 +5683,12 @@ export interface components {
             parameters: components["schemas"]["ParameterForm"][];
             /** Parts */
             parts: components["schemas"]["PartKind"][];
+            /** Protocols */
+            protocols: string[];
             /** Readers */
             readers: components["schemas"]["FileReader"][];
+            /** Ride Columns */
+            ride_columns: components["schemas"]["RideColumn"][];
         };
         /**
          * Reject
@@ -5711,6 +5764,18 @@ export interface components {
             start: number;
         };
         /**
+         * RideColumn
+         * @description A column that a ride log may hold.
+         */
+        RideColumn: {
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
          * RideGate
          * @description go only where nothing is open or stopped.
          */
@@ -5742,6 +5807,8 @@ export interface components {
             noise_m_s: number;
             /** Pack Ohm */
             pack_ohm: number | null;
+            /** Pack Ohm U95 */
+            pack_ohm_u95: number | null;
             /**
              * Quality
              * @default good
@@ -6160,6 +6227,27 @@ export interface components {
             up: string;
         };
         /**
+         * Shown
+         * @description One figure. u95: None where it has no half-width of its own.
+         */
+        Shown: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Quantity */
+            quantity: string;
+            /** U95 */
+            u95: number | null;
+            /** Value */
+            value: number;
+        };
+        /**
          * Side
          * @description Two neighbouring bodies of different groups, the steps of potential between them. ends: they
          *     meet end to end, in two layers.
@@ -6493,6 +6581,18 @@ export interface components {
             label: string;
             /** Power W */
             power_w: number | null;
+        };
+        /**
+         * Stretch
+         * @description Figures of a ride or a part of it. words: what is not in it, and why.
+         */
+        Stretch: {
+            /** By Speed */
+            by_speed: components["schemas"]["AtSpeed"][];
+            /** Figures */
+            figures: components["schemas"]["Shown"][];
+            /** Words */
+            words: string[];
         };
         /**
          * Summary
@@ -8826,6 +8926,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Section"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    log_figures_api_builds__build_id__logs__log_id__figures_get: {
+        parameters: {
+            query?: {
+                launch?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogFigures"];
                 };
             };
             /** @description Not Found */

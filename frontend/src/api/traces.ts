@@ -30,6 +30,15 @@ export const useBetween = (id: string, log: string) =>
         : ok(http.GET('/api/builds/{build_id}/logs/{log_id}/between', { params: { path: { build_id: id, log_id: log }, query: ask } })),
   })
 
+/** What a log shows in figures: all of it, and the chosen run. */
+export const useLogFigures = (id: string, log: string, version: string) =>
+  useQuery({
+    queryKey: ['log-figures', id, log, version],
+    enabled: log !== '',
+    placeholderData: keepPreviousData,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/logs/{log_id}/figures', { params: { path: { build_id: id, log_id: log } } })) as Promise<S['LogFigures']>,
+  })
+
 export const useHeld = (id: string, log: string, version: string) =>
   useQuery({
     queryKey: ['held', id, log, version],

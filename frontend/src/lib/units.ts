@@ -128,6 +128,9 @@ export function showDelta(delta: number, at: number | null, quantity: string, pr
 }
 
 const TOKEN = /\{\{([^|}]+)\|(\w+)\}\}/g
+/** Half a width around a value, in the unit that the value is shown in, without the unit. */
+export const halfOf = (half: number, at: number, quantity: string, prefs: UnitPrefs): string => showDelta(half, at, quantity, prefs, 2).slice(1)
+
 export function sentence(text: string, prefs: UnitPrefs): string {
   return text.replace(TOKEN, (_, x: string, q: string) => show(Number(x), q, prefs).text)
 }

@@ -1,6 +1,6 @@
 import { Box, Flex, Grid, Text } from '@chakra-ui/react'
 import type { BandView, Headline } from '../api/client'
-import { show, showDelta, type UnitPrefs } from '../lib/units'
+import { halfOf, show, showDelta, type UnitPrefs } from '../lib/units'
 import { chokePaint, chokeWord, hatchFill, paint } from '../theme/paint'
 
 interface Row {
@@ -91,7 +91,7 @@ export function Strip(props: {
             label={headlineLabel(row, h, prefs)}
             value={shown.number}
             unit={shown.unit}
-            small={half && value ? `± ${showDelta(half, value, row.quantity, prefs, 2).slice(1)}` : ''}
+            small={half && value ? `± ${halfOf(half, value, row.quantity, prefs)}` : ''}
             changed={moved ? `was ${show(old, row.quantity, prefs, 3, value).number}, ${showDelta(value - old, value, row.quantity, prefs)}` : ''}
             open={props.open}
           />

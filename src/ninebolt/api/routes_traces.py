@@ -14,6 +14,7 @@ from ninebolt.core.logs.traces import TraceWindow
 from ninebolt.core.logs.video import Evidence, Seen, extract
 from ninebolt.services import fair, traces, workshop
 from ninebolt.services.fair import Fair
+from ninebolt.services.log_figures import LogFigures, figures
 from ninebolt.services.traces import HeldView, Over
 
 router = APIRouter(prefix="/api/builds/{build_id}", tags=["traces"])
@@ -46,6 +47,17 @@ def get_held(
 
 
 Speed = Annotated[float, Query(ge=0, le=200)]
+
+
+@router.get("/logs/{log_id}/figures")
+def log_figures(
+    house: HouseDep,
+    build_id: str,
+    log_id: str,
+    launch: Annotated[int | None, Query(ge=1, le=9999)] = None,
+) -> LogFigures:
+    """Way, power, energy, sag, temperatures, turns of the wheel: of the ride, and of a run in it."""
+    return figures(house, build_id, log_id, launch)
 
 
 @router.get("/logs/{log_id}/roll-on")

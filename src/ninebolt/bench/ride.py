@@ -133,7 +133,7 @@ def coast_down(
             "speed_m_s": np.maximum(
                 np.interp(own, s.t_s, s.speed_m_s, left=from_m_s) + noise.normal(0, 0.05, n), 0.0
             ),
-            "bus_v": np.full(n, s.bus_v[0]) + noise.normal(0, 0.12, n),
+            "bus_v": s.bus_v[0] - held * truth.pack_ohm + noise.normal(0, 0.12, n),
             "line_a": held + noise.normal(0, 0.8, n),
             "throttle": np.where(shut, 0.0, 0.3),
         },

@@ -19,7 +19,10 @@ HEAD = 1 << 18  # bytes in which a header and the first rows stand
 LOOKED_AT = 9  # lines from the header on
 Aliases = dict[str, tuple[str, ...]]
 
-UNIT_OF = {"lat_deg": "deg", "lon_deg": "deg", "throttle": "ratio"}
+# Titles that are a thing and no quantity: read only where a unit says which quantity of it.
+THINGS = ("pack", "battery", "motor", "controller", "cells")
+UNIT_OF = {"lat_deg": "deg", "lon_deg": "deg", "throttle": "ratio", "erpm": "rpm"}
+ASKED = ("t_s", "speed_m_s", "lat_deg", "lon_deg")  # an unknown unit of these is asked about
 SUFFIXES = ("m_s", "km_h", "kmh", "kph", "mph", "deg", "s", "ms", "v", "a", "c", "m", "rpm", "f")
 SPELT = {"m_s": "m/s", "km_h": "km/h", "kmh": "km/h", "kph": "km/h", "deg": "", "rpm": ""}
 
@@ -241,7 +244,11 @@ def guess(header: tuple[str, ...], aliases: Aliases) -> tuple[Column, ...]:
         for title in header:
             base, unit = _split_unit(title)
             if title not in taken and (base in words or title.lower() == ours):
-                out.append(Column(ours, title, _known_unit(ours, unit)))
+                known = _known_unit(ours, unit)
+                other = unit or base in THINGS
+                if not known and other and not (ours in ASKED or title.lower() == ours):
+                    continue  # of another quantity: motor [rpm] is no temperature
+                out.append(Column(ours, title, known))
                 taken.add(title)
                 break
     return tuple(out)

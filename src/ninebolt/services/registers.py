@@ -6,9 +6,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from ninebolt.core.logs.session import PROTOCOLS
+from ninebolt.core.logs.traces import CHANNELS
 from ninebolt.core.parts.kinds import KINDS, LABELS
 from ninebolt.core.setting.sets import ParamSet
 from ninebolt.formats.dcf import physical_of, write_csv, write_dcf, write_json
+from ninebolt.formats.ride_csv import ALIASES
 from ninebolt.formats.set_sheet import write_sheet
 
 Row = tuple[str, float, str, str]  # label, value, unit, what binds it
@@ -42,6 +45,15 @@ class ParameterForm:
 
 
 @dataclass(frozen=True, slots=True)
+class RideColumn:
+    """A column that a ride log may hold."""
+
+    name: str
+    label: str
+    quantity: str
+
+
+@dataclass(frozen=True, slots=True)
 class Registers:
     """All of them."""
 
@@ -49,6 +61,8 @@ class Registers:
     readers: tuple[FileReader, ...]
     parameters: tuple[ParameterForm, ...]
     jobs: tuple[str, ...]
+    ride_columns: tuple[RideColumn, ...]
+    protocols: tuple[str, ...]
 
 
 READERS = (
@@ -80,6 +94,17 @@ PARAMETERS: dict[str, tuple[ParameterForm, Writer]] = {
         lambda made, rows: write_json(physical_of(made), made.stops),
     ),
 }
+# Every column a reader knows has its words: those of a trace, and of what is no trace.
+WORDS = {
+    **CHANNELS,
+    "t_s": ("time", "s"),
+    "lat_deg": ("latitude", "deg"),
+    "lon_deg": ("longitude", "deg"),
+    "throttle": ("throttle, 0 to 1", "ratio"),
+    "motor_c": ("motor temperature", "c"),
+    "controller_c": ("controller temperature", "c"),
+    "cells_c": ("cell temperature", "c"),
+}
 SORTING = "sorting"
 SWEEPING = "sweep"
 PROPOSING = "proposals"
@@ -96,4 +121,6 @@ def registers() -> Registers:
         READERS,
         tuple(form for form, _ in PARAMETERS.values()),
         JOBS,
+        tuple(RideColumn(name, *WORDS[name]) for name in ALIASES),
+        PROTOCOLS,
     )

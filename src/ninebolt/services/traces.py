@@ -91,8 +91,8 @@ class Over:
     missing: tuple[str, ...]
 
 
-def _own(house: House, build_id: str, log_id: str) -> tuple[Build, Ride]:
-    """Raises NotFoundError where the build has no such log."""
+def own_ride(house: House, build_id: str, log_id: str) -> tuple[Build, Ride]:
+    """A build and one of its logs. Raises NotFoundError where it has no such log."""
     build = workshop.shown_build(house, build_id)
     with session(house.path) as db:
         if not rides.has_log(db, build_id, log_id):
@@ -122,7 +122,7 @@ def trace(
         raise InputError(
             "There is no such axis.", where="axis", got=axis[:20], expected=", ".join(AXES)
         )
-    build, ride = _own(house, build_id, log_id)
+    build, ride = own_ride(house, build_id, log_id)
     cols = _columns(house, build, log_id, ride)
     speed = cols.get("speed_m_s", np.zeros(len(ride.columns["t_s"])))
     x: Floats = house.keep(
@@ -145,7 +145,7 @@ def roll_on(
             got=f"{low:g} to {high:g} m/s",
             todo="From rest it is a split of a standing start.",
         )
-    _, ride = _own(house, build_id, log_id)
+    _, ride = own_ride(house, build_id, log_id)
     t, raw = ride.columns["t_s"], speed_column(ride)
     v = smooth(t, raw, SMOOTH_S)
     dt = float(np.median(np.diff(t)))
@@ -156,7 +156,7 @@ def between(
     house: House, build_id: str, log_id: str, axis: str, start: float, end: float
 ) -> tuple[Section, ...]:
     """Each pass of the way between two places of a log's axis. Raises NotFoundError, InputError."""
-    build, ride = _own(house, build_id, log_id)
+    build, ride = own_ride(house, build_id, log_id)
     if not {"lat_deg", "lon_deg"} <= set(ride.columns):
         raise InputError(
             "This log holds no positions: its way cannot be told.",
@@ -173,7 +173,8 @@ def between(
     return passes(track(ride), first, last)
 
 
-def _launch_of(build: Build, log_id: str, ride: Ride, wanted: int | None) -> RideReport:
+def launch_of(build: Build, log_id: str, ride: Ride, wanted: int | None) -> RideReport:
+    """The ride analysed; wanted None: the launch that is chosen on Prove, else the fastest."""
     if wanted is None and build.prove.log_id == log_id:
         wanted = build.prove.launch
     return analyse(ride, False, None, wanted)
@@ -181,8 +182,11 @@ def _launch_of(build: Build, log_id: str, ride: Ride, wanted: int | None) -> Rid
 
 def held(house: House, build_id: str, log_id: str, launch: int | None = None) -> HeldView:
     """What held the bike along a launch (from 1; the chosen or fastest one where not said)."""
-    build, ride = _own(house, build_id, log_id)
-    report = _launch_of(build, log_id, ride, launch)
+    build, ride = own_ride(house, build_id, log_id)
+    report = launch_of(build, log_id, ride, launch)
+    if not report.launches:
+        words = "No standing start in this log: what held the bike is told along a run from rest."
+        return HeldView(report.name, 0, 0.0, (), (), None, words)
     at = the_launch(report)
     perf = bare_performance(Bike(build))
     seconds = at.end_s - at.t0_s
@@ -242,8 +246,8 @@ def _run(house: House, build_id: str, said: str) -> tuple[OverRun, list[float], 
     own, _, log_id = where.rpartition("/")
     if number and not (number.isascii() and number.isdigit() and len(number) < 5):
         raise InputError("This is no launch.", got=said[:60], expected="log:2 for the second")
-    build, ride = _own(house, own or build_id, log_id)
-    report = _launch_of(build, log_id, ride, int(number) if number else None)
+    build, ride = own_ride(house, own or build_id, log_id)
+    report = launch_of(build, log_id, ride, int(number) if number else None)
     at = the_launch(report)
     cols = _columns(house, build, log_id, ride)
     t = ride.columns["t_s"]

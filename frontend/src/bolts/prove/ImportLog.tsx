@@ -1,6 +1,7 @@
 import { Box, Flex, NativeSelect, Table, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { type LogPreview, upload } from '../../api/client'
+import { useRegisters } from '../../api/hooks'
 import { useJob } from '../../api/job'
 import type { components } from '../../api/schema'
 import { show, unitsOf } from '../../lib/units'
@@ -17,23 +18,11 @@ interface Column {
   column: string
   unit: string
 }
-const OURS: [string, string, string][] = [
-  ['t_s', 'time', 's'],
-  ['speed_m_s', 'speed', 'm_s'],
-  ['lat_deg', 'latitude', 'deg'],
-  ['lon_deg', 'longitude', 'deg'],
-  ['bus_v', 'pack volts', 'v'],
-  ['line_a', 'line amps', 'a'],
-  ['phase_a', 'phase amps', 'a'],
-  ['rpm', 'motor rpm', 'rpm'],
-  ['erpm', 'electrical rpm', 'ratio'],
-  ['throttle', 'throttle, 0 to 1', 'ratio'],
-  ['motor_c', 'motor temperature', 'c'],
-]
 
 /** Look at a log before it is kept: which column is what, and what it would say. */
 export function ImportLog({ file, close }: { file: File; close: () => void }) {
   const { bench, send, prefs, busy } = useWorkshop()
+  const ours = useRegisters().data?.ride_columns ?? []
   const [mapping, setMapping] = useState<Column[] | null>(null)
   const [dbc, setDbc] = useState('')
   const chosen = mapping ? JSON.stringify(mapping) : ''
@@ -110,7 +99,7 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
       )}
       {preview.sniffed && (
         <Flex gap="4" wrap="wrap">
-          {OURS.map(([name, label, quantity]) => {
+          {ours.map(({ name, label, quantity }) => {
             const now = columns.find((c) => c.name === name)
             return (
               <Box key={name} minW="180px">

@@ -4,7 +4,7 @@ import type { Change } from '../../api/client'
 import { problemText, useLogs } from '../../api/hooks'
 import { useCalibrate } from '../../api/prove'
 import { stringAt } from '../../lib/path'
-import { show } from '../../lib/units'
+import { halfOf, show } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
@@ -52,7 +52,7 @@ export function Learn() {
               v.label,
               show(v.before, v.quantity, prefs, 4).text,
               show(v.value, v.quantity, prefs, 4).text,
-              show(v.half95, v.quantity, prefs, 2).text,
+              halfOf(v.half95, v.value, v.quantity, prefs),
               v.told ? '' : 'not told by these runs: it stays what it was',
             ])}
           />

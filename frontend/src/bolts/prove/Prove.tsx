@@ -18,6 +18,7 @@ import { Finder } from './Finder'
 import { Gates } from './Gates'
 import { ImportLog } from './ImportLog'
 import { Learn } from './Learn'
+import { LogFigures } from './LogFigures'
 import { OverRuns } from './OverRuns'
 import { Ride } from './Ride'
 import { Sessions } from './Sessions'
@@ -59,8 +60,9 @@ function Below({ d }: { d: P }) {
       label="Behind the run"
       tabs={[
         { key: 'splits', label: 'Splits', body: <Under d={d} /> },
+        { key: 'figures', label: 'Figures', body: <LogFigures /> },
         { key: 'traces', label: 'Traces', body: <Traces /> },
-        { key: 'over', label: 'Run on run', body: <OverRuns /> },
+        { key: 'over', label: 'Overlay', body: <OverRuns /> },
         { key: 'gates', label: 'First power', body: <Gates gates={d.gates as GateState[]} /> },
         { key: 'ride', label: 'Ride it?', body: <Ride /> },
         { key: 'finder', label: 'Faults', body: <Finder symptoms={d.symptoms} /> },
@@ -72,7 +74,7 @@ function Below({ d }: { d: P }) {
               <Film />
             </>
           ) },
-        { key: 'book', label: 'Run book', body: <RunBook /> },
+        { key: 'book', label: 'Book', body: <RunBook /> },
       ]}
     />
   )

@@ -1,6 +1,6 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
-import { problemText, useLogs } from '../../api/hooks'
+import { problemText, useLogs, useRegisters } from '../../api/hooks'
 import { judgeFile, type SessionView, useSessionCall, useSessions, useTaps, type Verdict } from '../../api/prove'
 import { stringAt } from '../../lib/path'
 import { plainNumber } from '../../lib/units'
@@ -9,8 +9,6 @@ import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
 import { NamePick } from '../../ui/NamePick'
 import { Rows } from '../../ui/Rows'
-
-const PROTOCOLS = ['between marks', 'drag splits', 'top speed, flat, both ways', 'top speed, downhill', 'roll-on', 'hill', 'coast-down', 'range loop']
 
 /** Setups against each other: planned, ridden, judged; the book over all sessions. */
 export function Sessions() {
@@ -52,7 +50,9 @@ function Plan() {
   const { bench } = useWorkshop()
   const call = useSessionCall(bench.id)
   const [name, setName] = useState('')
-  const [protocol, setProtocol] = useState(PROTOCOLS[0]!)
+  const protocols = useRegisters().data?.protocols ?? []
+  const [own, setProtocol] = useState('')
+  const protocol = own || (protocols[0] ?? '')
   const [setups, setSetups] = useState('')
   const [trials, setTrials] = useState('5')
   const [spread, setSpread] = useState('0.1')
@@ -73,7 +73,7 @@ function Plan() {
           Protocol
           <NativeSelect.Root w="220px">
             <NativeSelect.Field value={protocol} onChange={(e) => setProtocol(e.target.value)}>
-              {PROTOCOLS.map((p) => (
+              {protocols.map((p) => (
                 <option key={p}>{p}</option>
               ))}
             </NativeSelect.Field>

@@ -17,6 +17,7 @@ from ninebolt.core.logs.places import Track, track_of
 from ninebolt.core.logs.start import Noise, start_of
 from ninebolt.core.vehicle.splits import Split, splits_of
 from ninebolt.errors import FormatError
+from ninebolt.units import S_PER_H
 
 Floats = npt.NDArray[np.float64]
 
@@ -24,6 +25,7 @@ STANDING_M_S = 0.7
 MOVING_M_S = 4.0
 SMOOTH_S = 0.5
 CHARGE_COUNTS_S = 30.0
+TOLD_OHM = 0.5  # share of a resistance that its half-width may be, or nothing is said
 NO_START = "no standing start in it, so no times from rest; the top speed is that of the whole ride"
 TOP_S = 1.0  # a top speed is held for so long
 SHOWN_ROWS = 600
@@ -78,6 +80,7 @@ class RideReport:
     top_speed_m_s: float
     top_u95_m_s: float
     pack_ohm: float | None
+    pack_ohm_u95: float | None
     t_s: list[float]
     speed_m_s: list[float]
     distance_m: list[float]
@@ -252,6 +255,7 @@ def analyse(
     inside = (t >= launch.t0_s) & (t <= launch.end_s + 2.0)
     top, top_u95 = top_held(t[inside], raw[inside], noise)
     thin = max(1, len(ts) // SHOWN_ROWS)
+    ohms = pack_resistance(ride, launch)
     return RideReport(
         ride.name,
         1.0 / dt,
@@ -261,7 +265,7 @@ def analyse(
         tuple(MeasuredSplit(s, _u95(s, launch, noise, dt, (ts, vs, accel), way)) for s in splits),
         top,
         top_u95,
-        pack_resistance(ride, launch),
+        *ohms,
         ts[::thin].tolist(),
         vs[::thin].tolist(),
         xs[::thin].tolist(),
@@ -286,6 +290,7 @@ def _under_way(ride: Ride, v: Floats, raw: Floats, noise: float) -> RideReport:
     own = np.maximum(raw, 0.0)
     way = np.concatenate(([0.0], np.cumsum(0.5 * (own[1:] + own[:-1]) * np.diff(t))))
     thin = max(1, len(t) // SHOWN_ROWS)
+    ohms = pack_resistance(ride, None)
     return RideReport(
         ride.name,
         1.0 / float(np.median(np.diff(t))),
@@ -295,7 +300,7 @@ def _under_way(ride: Ride, v: Floats, raw: Floats, noise: float) -> RideReport:
         (),
         top,
         top_u95,
-        pack_resistance(ride, None),
+        *ohms,
         t[::thin].tolist(),
         v[::thin].tolist(),
         way[::thin].tolist(),
@@ -404,12 +409,17 @@ def _u95(
     return math.sqrt(launch.u95_s**2 + own**2 + (0.1 * dt) ** 2)
 
 
-def pack_resistance(ride: Ride, launch: Launch | None) -> float | None:
-    """Resistance seen at the controller: minus the slope of volts on amps over the run, or the whole ride (ohm). Over
-    more than half a minute the charge drawn is a second variable, since the open volts fall with it; in a shorter
-    stretch it cannot be told from the slow part of the cells."""
+def pack_resistance(ride: Ride, launch: Launch | None) -> tuple[float | None, float | None]:
+    """(resistance seen at the controller, its 95 % half-width), minus the slope of volts on amps over the run or the
+    whole ride (ohm). None where the amps hardly move, or what they tell is no surer than half of it.
+
+    Over more than half a minute the charge drawn is a second variable, since the open volts fall with it; in a shorter
+    stretch it cannot be told from the slow part of the cells. What is left over is alike from one sample to the next,
+    so it counts as fewer samples: n (1 - ρ)/(1 + ρ), ρ between neighbours. Source of that: Bartlett, J. Roy. Stat. Soc.
+    98 (1935) 536.
+    """
     if not {"bus_v", "line_a"} <= set(ride.columns):
-        return None
+        return None, None
     t = ride.columns["t_s"]
     keep = np.ones(len(t), dtype=bool)
     if launch is not None:
@@ -418,10 +428,18 @@ def pack_resistance(ride: Ride, launch: Launch | None) -> float | None:
     ok = np.isfinite(amps) & np.isfinite(volts)
     amps, volts, at = amps[ok], volts[ok], at[ok]
     if len(amps) < 10 or float(np.ptp(amps)) < 10.0:
-        return None
-    columns = [np.ones(len(amps)), amps]
+        return None, None
+    columns = [amps, np.ones(len(amps))]
     if at[-1] - at[0] > CHARGE_COUNTS_S:
         steps = 0.5 * (amps[1:] + amps[:-1]) * np.diff(at)
-        columns.append(np.concatenate(([0.0], np.cumsum(steps))) / 3600.0)
-    found = np.linalg.lstsq(np.column_stack(columns), volts, rcond=None)[0]
-    return -float(found[1])
+        columns.append(np.concatenate(([0.0], np.cumsum(steps))) / S_PER_H)
+    m = np.column_stack(columns)
+    found = np.linalg.lstsq(m, volts, rcond=None)[0]
+    rest = volts - m @ found
+    square = float(rest @ rest)
+    alike = float(rest[1:] @ rest[:-1]) / square if square > 0.0 else 0.0
+    alike = min(max(alike, 0.0), 0.99)
+    spare = max((len(amps) - m.shape[1]) * (1.0 - alike) / (1.0 + alike), 1.0)
+    own = float(np.linalg.pinv(m.T @ m)[0, 0]) * len(amps)
+    value, u95 = -float(found[0]), 2.0 * math.sqrt(square / len(amps) / spare * own)
+    return (value, u95) if value > 0.0 and u95 < TOLD_OHM * value else (None, None)

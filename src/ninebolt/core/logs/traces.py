@@ -24,6 +24,8 @@ CHANNELS = {
     "erpm": ("electrical rpm", "rpm"),
     "throttle": ("throttle", "ratio"),
     "motor_c": ("motor", "c"),
+    "controller_c": ("controller", "c"),
+    "cells_c": ("cells", "c"),
     "altitude_m": ("height", "m"),
 }
 

@@ -210,14 +210,15 @@ def pack_ohm(bike: Bike) -> Says | None:
         return None
     path = path_ohm(build.guard)
     have = facts.r_ohm + path
-    if not abs(ride.pack_ohm / have - 1.0) > OHM_APART:
+    half = ride.pack_ohm_u95 or 0.0
+    if not abs(ride.pack_ohm - have) > max(OHM_APART * have, half):
         return None
     inner = ride.pack_ohm - path - joints_ohm(build.pack)
     each = inner * (build.pack.parallel or 1) / (build.pack.series or 1)
     return Says(
         "caution",
         "Pack and path resist differently than written",
-        f"{q(ride.pack_ohm, 'ohm')} in the log, {q(have, 'ohm')} in the build.",
+        f"{q(ride.pack_ohm, 'ohm')} ± {q(half, 'ohm')} in the log, {q(have, 'ohm')} in the build.",
         ride.pack_ohm,
         have,
         "ohm",
