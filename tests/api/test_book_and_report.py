@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import base64
 import io
+from html.parser import HTMLParser
 from typing import Any
 
 import pytest
@@ -53,6 +55,52 @@ def test_a_report_can_be_handed_over(ridden: tuple[TestClient, str]) -> None:
     files = {name: data[0] for name, data in pdf.attachments.items()}
     assert {"runs.csv", "moss-84-simulated-gps.csv"} <= files.keys()
     assert b"a gust" in files["runs.csv"] and files["runs.csv"].count(b"\n") == 9
+
+
+class Read(HTMLParser):
+    """What a page holds: its words, its tags, the files inside it."""
+
+    def __init__(self, page: str) -> None:
+        super().__init__()
+        self.words, self.tags, self.files = "", set[str](), dict[str, bytes]()
+        self.outside: list[str] = []
+        self.feed(page)
+
+    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        self.tags.add(tag)
+        own = dict(attrs)
+        at = own.get("href") or own.get("src") or ""
+        if own.get("download"):
+            self.files[str(own["download"])] = base64.b64decode(at.partition("base64,")[2])
+        elif at:
+            self.outside.append(at)
+
+    def handle_data(self, data: str) -> None:
+        self.words += " " + " ".join(data.split())
+
+
+def test_a_report_is_a_page_too(ridden: tuple[TestClient, str]) -> None:
+    """The same words and files as in the PDF; a name that would be a script is only a name; nothing from elsewhere."""
+    client, session = ridden
+    nasty = "<script>alert(1)</script>"
+    taken(client, session, "16 teeth", 15.3, note=nasty)
+    got = client.get(f"{URL}/sessions/{session}/report.html")
+    assert got.status_code == 200 and got.headers["content-type"] == "text/html; charset=utf-8"
+    page = Read(got.text)
+    for words in (
+        "May meeting",
+        "discarded: a gust",
+        "Welch",
+        "not written",
+        "samples a second",
+        nasty,
+    ):
+        assert words in page.words, words
+    assert page.files["runs.csv"].count(b"\n") == 10 and page.outside == []
+    log = client.get(f"{URL}/logs").json()[0]
+    assert page.files[log["name"]].startswith(b"t_s") or b"," in page.files[log["name"]]
+    assert "script" not in page.tags and {"svg", "polyline", "table"} <= page.tags
+    assert client.get(f"{URL}/sessions/nope/report.html").status_code == 404
 
 
 def test_a_report_says_which_log_it_could_not_take(ridden: tuple[TestClient, str]) -> None:

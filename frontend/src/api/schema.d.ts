@@ -1109,6 +1109,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/sessions/{session_id}/report.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Session Page
+         * @description The same as one page that needs nothing else.
+         */
+        get: operations["session_page_api_builds__build_id__sessions__session_id__report_html_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/sessions/{session_id}/trials": {
         parameters: {
             query?: never;
@@ -9817,6 +9837,45 @@ export interface operations {
             query?: {
                 paper?: "a4" | "letter";
             };
+            header?: never;
+            path: {
+                build_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    session_page_api_builds__build_id__sessions__session_id__report_html_get: {
+        parameters: {
+            query?: never;
             header?: never;
             path: {
                 build_id: string;

@@ -161,6 +161,13 @@ def session_report(
     return file_response(data, "application/pdf", name)
 
 
+@router.get("/sessions/{session_id}/report.html", response_class=Response)
+def session_page(house: HouseDep, build_id: str, session_id: str) -> Response:
+    """The same as one page that needs nothing else."""
+    name, data = reports.session_report(house, build_id, session_id, page=True)
+    return file_response(data, "text/html; charset=utf-8", name)
+
+
 @router.get("/book")
 def get_book(
     house: HouseDep,

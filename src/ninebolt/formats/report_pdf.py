@@ -3,53 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from ninebolt.formats.paper import MARGIN_MM, open_pdf, plain
+from ninebolt.formats.report import DASHES, Attached, Chapter, Table, thinned
 
 if TYPE_CHECKING:
     from fpdf import FPDF
 
 LINE_MM = 4.6
 TRACE_MM = 52.0
-
-
-@dataclass(frozen=True, slots=True)
-class Table:
-    """heads and rows of text; widths in shares of the page."""
-
-    heads: tuple[str, ...]
-    widths: tuple[float, ...]
-    rows: tuple[tuple[str, ...], ...]
-
-
-@dataclass(frozen=True, slots=True)
-class Trace:
-    """Speed over time of a run."""
-
-    name: str
-    t_s: Sequence[float]
-    speed: Sequence[float]
-
-
-@dataclass(frozen=True, slots=True)
-class Chapter:
-    """A heading with sentences, a table, or traces under it."""
-
-    title: str
-    words: tuple[str, ...] = ()
-    table: Table | None = None
-    traces: tuple[Trace, ...] = ()
-    unit: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class Attached:
-    """A file inside the PDF, as it was."""
-
-    name: str
-    data: bytes
 
 
 def write_report(
@@ -111,16 +74,11 @@ def _traces(pdf: FPDF, chapter: Chapter, wide: float, page_h: float) -> None:
             y0 + h * (1 - k / 4) + 1,
             plain(f"{top * k / 4:.0f} {chapter.unit}" if k else "0"),
         )
-    dashes = ((0.0, 0.0), (2.0, 1.0), (0.7, 0.7), (3.0, 1.0), (1.0, 2.0), (4.0, 2.0))
     pdf.set_line_width(0.35)
-    for i, t in enumerate(chapter.traces[:6]):
-        dash, gap = dashes[i]
+    for i, t in enumerate(chapter.traces[: len(DASHES)]):
+        dash, gap = DASHES[i]
         pdf.set_dash_pattern(dash, gap) if dash else pdf.set_dash_pattern()
-        step = max(1, len(t.t_s) // 240)
-        points = [
-            (x0 + w * a / end, y0 + h * (1 - b / top))
-            for a, b in zip(t.t_s[::step], t.speed[::step], strict=True)
-        ]
+        points = [(x0 + w * a / end, y0 + h * (1 - b / top)) for a, b in thinned(t)]
         if len(points) > 1:
             pdf.polyline(points)
         pdf.line(x0 + 2, y0 + 3 + 3.2 * i, x0 + 12, y0 + 3 + 3.2 * i)

@@ -13,7 +13,9 @@ from ninebolt.core.build import Build
 from ninebolt.core.logs.ride import RideReport, analyse
 from ninebolt.core.logs.session import SPEEDS, SessionVerdict, Trial
 from ninebolt.errors import NineBoltError, NotFoundError
-from ninebolt.formats.report_pdf import Attached, Chapter, Table, Trace, write_report
+from ninebolt.formats.report import Attached, Chapter, Table, Trace
+from ninebolt.formats.report_page import write_page
+from ninebolt.formats.report_pdf import write_report
 from ninebolt.services import sessions, workshop
 from ninebolt.services.house import House
 from ninebolt.services.sessions import SessionView
@@ -31,9 +33,9 @@ COLUMNS = (
 
 
 def session_report(
-    house: House, build_id: str, session_id: str, paper: str = "a4"
+    house: House, build_id: str, session_id: str, paper: str = "a4", page: bool = False
 ) -> tuple[str, bytes]:
-    """(file name, PDF). Raises NotFoundError, InputError."""
+    """(file name, PDF, or one page of HTML). Raises NotFoundError, InputError."""
     build = workshop.shown_build(house, build_id)
     view = next((s for s in sessions.book(house, build_id) if s.id == session_id), None)
     if view is None:
@@ -59,7 +61,10 @@ def session_report(
         Chapter("Attached", (f"{ATTACHED}: {', '.join(f.name for f in files)}.", *left)),
     ]
     title = f"{view.name}: {', '.join(view.setups)} ({view.protocol})"
-    return f"{build.name}-{view.name}-report.pdf", write_report(title, chapters, files, paper)
+    name = f"{build.name}-{view.name}-report"
+    if page:
+        return f"{name}.html", write_page(title, chapters, files)
+    return f"{name}.pdf", write_report(title, chapters, files, paper)
 
 
 def _setup(build: Build, view: SessionView) -> tuple[str, ...]:
@@ -70,6 +75,8 @@ def _setup(build: Build, view: SessionView) -> tuple[str, ...]:
     return (
         f"Bike: {build.name}. Pack {p.series or '?'} in series, {p.parallel or '?'} parallel. "
         f"Motor {m.name or 'not named'}; controller {c.name or 'not named'}; ratio {gear_ratio(build):.3g}; {mass}.",
+        f"Set to {_say(c.line_a.amount, ' A')} out of the pack, {_say(c.phase_a.amount, ' A')} of phase; rear tyre "
+        f"{build.gear.tyre.code or 'not written'}.",
         f"Planned and begun {view.at[:16].replace('T', ' ')} UTC. Protocol: {view.protocol}.",
         *(f"Held alike: {r}" for r in rules),
     )

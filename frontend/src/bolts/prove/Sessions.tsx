@@ -187,6 +187,9 @@ function One({ s }: { s: SessionView }) {
         <Act as="a" {...{ href: `/api/builds/${bench.id}/sessions/${s.id}/report`, download: '' }}>
           Report (PDF)
         </Act>
+        <Act as="a" {...{ href: `/api/builds/${bench.id}/sessions/${s.id}/report.html`, download: '' }}>
+          Report (page)
+        </Act>
         <Text fontSize="14px" color="ink-soft">
           To hand over: setup, runs, statistics, traces, quality of the data; the raw files are inside.
         </Text>
