@@ -800,6 +800,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/logs/{log_id}/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log Setup
+         * @description The setup that was ridden, and what is different of it now.
+         */
+        get: operations["log_setup_api_builds__build_id__logs__log_id__setup_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/logs/{log_id}/trace": {
         parameters: {
             query?: never;
@@ -4835,7 +4855,8 @@ export interface components {
         };
         /**
          * LogRow
-         * @description An imported log without its bytes.
+         * @description An imported log without its bytes. seq: the change after which the build stood as it was ridden, None where that
+         *     is not known.
          */
         LogRow: {
             /** Build Id */
@@ -4846,8 +4867,30 @@ export interface components {
             imported_at: string;
             /** Name */
             name: string;
+            /** Seq */
+            seq?: number | null;
             /** Size */
             size: number;
+        };
+        /**
+         * LogSetup
+         * @description seq: the change after which the build stood as it was ridden, None where nobody knows. moved: inputs of the ride
+         *     that read differently now. written: parameter sets that went into the controller since. sessions: whose trials the
+         *     log belongs to. problem: why moved is not known.
+         */
+        LogSetup: {
+            /** At */
+            at: string;
+            /** Moved */
+            moved: components["schemas"]["Moved"][];
+            /** Problem */
+            problem: string;
+            /** Seq */
+            seq: number | null;
+            /** Sessions */
+            sessions: string[];
+            /** Written */
+            written: number;
         };
         /**
          * Loss
@@ -9120,6 +9163,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Section"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    log_setup_api_builds__build_id__logs__log_id__setup_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogSetup"];
                 };
             };
             /** @description Not Found */

@@ -30,6 +30,15 @@ export const useBetween = (id: string, log: string) =>
         : ok(http.GET('/api/builds/{build_id}/logs/{log_id}/between', { params: { path: { build_id: id, log_id: log }, query: ask } })),
   })
 
+/** The setup that a log belongs to, and what is different of it now. */
+export const useLogSetup = (id: string, log: string, version: string) =>
+  useQuery({
+    queryKey: ['log-setup', id, log, version],
+    enabled: log !== '',
+    placeholderData: keepPreviousData,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/logs/{log_id}/setup', { params: { path: { build_id: id, log_id: log } } })) as Promise<S['LogSetup']>,
+  })
+
 /** What a log shows in figures: all of it, and the chosen run. */
 export const useLogFigures = (id: string, log: string, version: string) =>
   useQuery({

@@ -84,10 +84,9 @@ function Sign() {
   )
 }
 
-/** What moved since the mark was painted. */
-export function BrokenMark() {
-  const { report, fields, prefs } = useWorkshop()
-  if (report.state !== 'broken' && !report.moved.length) return null
+/** An input that moved, in words: which, and from what to what. */
+export function useMovedWords(): (m: { path: string; then?: unknown; now?: unknown }) => string {
+  const { fields, prefs } = useWorkshop()
   const say = (v: unknown, path: string): string => {
     if (v === null || v === undefined) return 'unknown'
     if (typeof v === 'object' && 'amount' in v) {
@@ -97,14 +96,20 @@ export function BrokenMark() {
     }
     return Array.isArray(v) ? `${v.length} lines` : String(v)
   }
+  return (m) => `${wordsFor(fields, m.path.replace(/\.#$/, ''))}: ${say(m.then, m.path)} → ${say(m.now, m.path)}`
+}
+
+/** What moved since the mark was painted. */
+export function BrokenMark() {
+  const { report } = useWorkshop()
+  const words = useMovedWords()
+  if (report.state !== 'broken' && !report.moved.length) return null
   return (
     <Flex role="status" gap="3" px="3" py="2" align="center" bg="choice-wash" wrap="wrap">
       <Hex n="" state="broken" size={32} />
       <Text fontWeight="600">Mark broken.</Text>
       {report.moved.slice(0, 3).map((m) => (
-        <Text key={m.path}>
-          {wordsFor(fields, m.path.replace(/\.#$/, ''))}: {say(m.then, m.path)} → {say(m.now, m.path)}
-        </Text>
+        <Text key={m.path}>{words(m)}</Text>
       ))}
       {report.moved.length > 3 && <Text>and {report.moved.length - 3} more</Text>}
     </Flex>

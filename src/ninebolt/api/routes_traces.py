@@ -15,6 +15,7 @@ from ninebolt.core.logs.video import Evidence, Seen, extract
 from ninebolt.services import fair, traces, workshop
 from ninebolt.services.fair import Fair
 from ninebolt.services.log_figures import LogFigures, figures
+from ninebolt.services.log_setup import LogSetup, setup_of
 from ninebolt.services.traces import HeldView, Over
 
 router = APIRouter(prefix="/api/builds/{build_id}", tags=["traces"])
@@ -58,6 +59,12 @@ def log_figures(
 ) -> LogFigures:
     """Way, power, energy, sag, temperatures, turns of the wheel: of the ride, and of a run in it."""
     return figures(house, build_id, log_id, launch)
+
+
+@router.get("/logs/{log_id}/setup")
+def log_setup(house: HouseDep, build_id: str, log_id: str) -> LogSetup:
+    """The setup that was ridden, and what is different of it now."""
+    return setup_of(house, build_id, log_id)
 
 
 @router.get("/logs/{log_id}/roll-on")

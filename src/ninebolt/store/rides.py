@@ -12,23 +12,25 @@ from ninebolt.errors import NotFoundError
 
 @dataclass(frozen=True, slots=True)
 class LogRow:
-    """An imported log without its bytes."""
+    """An imported log without its bytes. seq: the change after which the build stood as it was ridden, None where that
+    is not known."""
 
     id: str
     build_id: str
     name: str
     imported_at: str
     size: int
+    seq: int | None = None
 
 
 def list_logs(db: sqlite3.Connection, build_id: str) -> list[LogRow]:
     """Newest first."""
     rows = db.execute(
-        "SELECT id, build_id, name, imported_at, length(data) AS size FROM log"
+        "SELECT id, build_id, name, imported_at, length(data) AS size, seq FROM log"
         " WHERE build_id = ? AND removed_at IS NULL ORDER BY imported_at DESC, id",
         (build_id,),
     )
-    return [LogRow(r["id"], r["build_id"], r["name"], r["imported_at"], r["size"]) for r in rows]
+    return [LogRow(*(r[k] for k in LogRow.__dataclass_fields__)) for r in rows]
 
 
 def has_log(db: sqlite3.Connection, build_id: str, log_id: str) -> bool:
@@ -48,9 +50,11 @@ def insert_log(
     now: str,
     data: bytes,
 ) -> None:
+    """Of the build as it stands: its head is the setup that was ridden."""
     db.execute(
-        "INSERT INTO log (id, build_id, name, mapping, imported_at, data) VALUES (?, ?, ?, ?, ?, ?)",
-        (log_id, build_id, name, json.dumps(mapping), now, data),
+        "INSERT INTO log (id, build_id, name, mapping, imported_at, data, seq)"
+        " VALUES (?, ?, ?, ?, ?, ?, (SELECT head FROM build WHERE id = ?))",
+        (log_id, build_id, name, json.dumps(mapping), now, data, build_id),
     )
 
 

@@ -18,6 +18,7 @@ import { Finder } from './Finder'
 import { Gates } from './Gates'
 import { ImportLog } from './ImportLog'
 import { Learn } from './Learn'
+import { RiddenAs } from './RiddenAs'
 import { LogFigures } from './LogFigures'
 import { OverRuns } from './OverRuns'
 import { Ride } from './Ride'
@@ -178,6 +179,7 @@ function Under({ d }: { d: P }) {
             {d.quality_why.length > 0 && `, because ${d.quality_why.join('; ')}`}
           </Text>
         )}
+        <RiddenAs log={chosen} />
         {d.issues.map((t) => (
           <Text key={t} fontSize="14px" mt="1">
             {t}

@@ -1,0 +1,89 @@
+"""Which setup a log belongs to: the build as it stood when the log came in, and what was changed or written into the
+controller since."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ninebolt.core.bolts.assess import Moved
+from ninebolt.core.build import Build
+from ninebolt.core.codec import encode
+from ninebolt.core.trace import differing, leaf_at
+from ninebolt.errors import NineBoltError, NotFoundError
+from ninebolt.formats.build_json import build_of
+from ninebolt.services import workshop
+from ninebolt.services.docs import doc_at
+from ninebolt.services.house import House
+from ninebolt.store import rides
+from ninebolt.store.controllers import list_writings
+from ninebolt.store.database import session
+from ninebolt.store.sessions import list_sessions
+
+# What is about the book and not about the bike that was ridden.
+ASIDE = (
+    "prove.",
+    "marks",
+    "name",
+    "note",
+    "goal.",
+    "donor.legal",
+    "donor.before",
+    "donor.stock",
+    "tune.profiles",
+)
+RIDDEN = ("goal.rider_kg", "goal.gear_kg")
+WORDS = (".name", ".note", ".source", ".price_money", ".#")
+WRITTEN = ("stored", "waiting", "verified")
+
+
+@dataclass(frozen=True, slots=True)
+class LogSetup:
+    """seq: the change after which the build stood as it was ridden, None where nobody knows. moved: inputs of the ride
+    that read differently now. written: parameter sets that went into the controller since. sessions: whose trials the
+    log belongs to. problem: why moved is not known."""
+
+    seq: int | None
+    at: str
+    moved: tuple[Moved, ...]
+    written: int
+    sessions: tuple[str, ...]
+    problem: str
+
+
+def setup_of(house: House, build_id: str, log_id: str) -> LogSetup:
+    """Raises NotFoundError where the build has no such log."""
+    now = workshop.shown_build(house, build_id)
+    with session(house.path) as db:
+        row = next((x for x in rides.list_logs(db, build_id) if x.id == log_id), None)
+        if row is None:
+            raise NotFoundError(f"This build has no log '{log_id[:40]}'.")
+        writes = [
+            w for w in list_writings(db, build_id) if w.state in WRITTEN and w.at > row.imported_at
+        ]
+        names = tuple(
+            s.name
+            for s in list_sessions(db, build_id)
+            if any(t.get("log_id") == log_id for t in s.doc["trials"])
+        )
+        then, problem = None, ""
+        if row.seq is not None:
+            try:
+                then = build_of(doc_at(db, build_id, row.seq), now.name)
+            except NineBoltError as error:
+                problem = f"The build as it was cannot be read any more: {error}"
+    moved = tuple(_moved(then, now)) if then is not None else ()
+    return LogSetup(row.seq, row.imported_at, moved, len(writes), names, problem)
+
+
+def _moved(then: Build, now: Build) -> list[Moved]:
+    out = []
+    for path in differing(then, now):
+        aside = path.startswith(ASIDE) and not path.startswith(RIDDEN)
+        if aside or path.endswith(WORDS):
+            continue
+        out.append(Moved(path, _at(then, path), _at(now, path)))
+    return out
+
+
+def _at(build: Build, path: str) -> object:
+    return encode(leaf_at(build, path))
