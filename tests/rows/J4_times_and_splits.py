@@ -122,6 +122,57 @@ def test_wind_and_slope_are_taken_off_and_shown(bike: Outside, grade: float, win
     assert bike.says("prove.as_ridden") == ""
 
 
+def test_how_surely_the_wind_is_known_is_in_the_half_width(bike: Outside) -> None:
+    """Half a metre a second at least, as a tenth of 5 m/s is; with 40 % of it the corrected time is far less sure."""
+    data = ridden(bike, wind_m_s=5.0)
+    splits(bike, data)
+    halves = []
+    for tolerance in (0.1, 0.4):
+        bike.put(("prove.wind_m_s", {"amount": 5.0, "origin": "measured", "tolerance": tolerance}))
+        row = rows_by_name(bike)["200 m"]
+        assert row["fair_u95_s"] > row["u95_s"]
+        halves.append(
+            row["fair_u95_s"] ** 2 - (row["fair_s"] / row["logged_s"] * row["u95_s"]) ** 2
+        )
+    assert halves[1] / halves[0] == pytest.approx(16.0, rel=0.25)
+
+
+def test_unknown_where_the_model_stands_still_in_that_wind_no_time_is_compared(
+    bike: Outside,
+) -> None:
+    data = ridden(bike, grade_pct=0.0)
+    splits(bike, data)
+    bike.put(("prove.wind_m_s", said(30.0)), ("prove.slope_pct", said(20.0)))
+    far = rows_by_name(bike)["200 m"]
+    assert far["logged_s"] is not None and far["fair_s"] is None and far["diff"] is None
+
+
+def with_heights(data: bytes, slope: float, rng: np.random.Generator) -> bytes:
+    """The log with heights that go with the way, and the noise of a receiver."""
+    head, *rows = data.decode().strip().split("\n")
+    out, way, last = [f"{head},altitude [m]"], 0.0, (0.0, 0.0)
+    for row in rows:
+        t, v = (float(x) for x in row.split(","))
+        way += 0.5 * (v + last[1]) * (t - last[0])
+        last = (t, v)
+        out.append(f"{row},{50.0 + slope / 100.0 * way + rng.normal(0, 0.3):.2f}")
+    return ("\n".join(out) + "\n").encode()
+
+
+def test_dangerous_a_slope_that_nobody_wrote_is_seen_in_the_heights(bike: Outside) -> None:
+    rng = np.random.default_rng(2)
+    splits(bike, with_heights(ridden(bike, grade_pct=-3.0), -3.0, rng))
+    assert bike.says("prove.heights") == "caution" and "downhill" in bike.words("prove.heights")
+    fix = bike.findings()["prove.heights"]["fixes"][0]
+    bike.put(*((c["path"], c["value"]) for c in fix["changes"]))
+    assert bike.body["doc"]["prove"]["slope_pct"]["amount"] == pytest.approx(-3.0, abs=0.5)
+    assert bike.says("prove.heights") == "" and bike.says("prove.carried") == "caution"
+    bike.put(("prove.slope_pct", said(1.0)))
+    assert "1 %" in bike.words("prove.heights") or "{{1" in bike.words("prove.heights")
+    splits(bike, with_heights(ridden(bike, grade_pct=0.0), 0.0, rng), "flat.csv")
+    assert bike.says("prove.heights") == ""
+
+
 def test_dangerous_a_run_down_a_hill_is_no_proof(bike: Outside) -> None:
     data = ridden(bike, grade_pct=-3.0)
     splits(bike, data)

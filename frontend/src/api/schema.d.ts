@@ -5885,6 +5885,10 @@ export interface components {
             quality_why: string[];
             /** Rate Hz */
             rate_hz: number;
+            /** Slope Pct */
+            slope_pct?: number | null;
+            /** Slope U95 */
+            slope_u95?: number | null;
             /** Speed M S */
             speed_m_s: number[];
             /** Splits */
@@ -6485,15 +6489,19 @@ export interface components {
         };
         /**
          * SplitRow
-         * @description Predicted and logged time to the same mark. fair_s: the logged one with the log's wind and slope taken off by
-         *     the model, None where neither is given. diff: (logged - predicted) / predicted, of the fair one where wind or slope
-         *     is given.
+         * @description Predicted and logged time to the same mark.
+         *
+         *     fair_s: the logged one with the log's wind and slope taken off by the model, None where neither is given;
+         *     fair_u95_s: its half-width, with how surely wind and slope are known. diff: (logged - predicted) / predicted, of the
+         *     fair one where wind or slope is given.
          */
         SplitRow: {
             /** Diff */
             diff: number | null;
             /** Fair S */
             fair_s: number | null;
+            /** Fair U95 S */
+            fair_u95_s: number | null;
             /** Kind */
             kind: string;
             /** Logged S */

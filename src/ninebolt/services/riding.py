@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bike.running import top_mode
 from ninebolt.core.bolts.prove.gates import gate_states
-from ninebolt.core.bolts.prove.splits import weather
+from ninebolt.core.bolts.prove.splits import softness, weather
 from ninebolt.core.build import Build
 from ninebolt.core.codec import replaced
 from ninebolt.core.value import Value
@@ -129,12 +130,14 @@ def acceptance(house: House, build_id: str) -> list[Accepted]:
     build = workshop.shown_build(house, build_id)
     report = house.ride_of(build)
     goal, stock = build.goal, build.donor.stock
-    sky = weather(Bike(build, report))  # a wish is not met down a hill
+    bike = Bike(build, report)
+    sky = weather(bike)  # a wish is not met down a hill
     aired = " with wind and slope taken off" if sky and sky.given else ""
     out: list[Accepted] = []
     if goal.top_speed_m_s.known:
         top, half = (report.top_speed_m_s, report.top_u95_m_s) if report else (None, None)
         if sky and sky.given and top is not None:
+            half = math.hypot(half or 0.0, softness(bike)[1])
             top = top * sky.top if sky.top else None
         out.append(
             _judged(
@@ -156,6 +159,9 @@ def acceptance(house: House, build_id: str) -> list[Accepted]:
         time, sure = (same[0].split.time_s, same[0].u95_s) if same else (None, None)
         if sky and sky.given and time is not None:
             factor = sky.factors.get(same[0].split.name)
+            sure = math.hypot(
+                (factor or 1.0) * (sure or 0.0), softness(bike)[0].get(same[0].split.name, 0.0)
+            )
             time = time * factor if factor else None
         base = stock.to_time_s.amount if abs(stock.to_m_s.or_else(0.0) - mark) < SAME_M_S else None
         out.append(

@@ -118,6 +118,7 @@ function Under({ d }: { d: P }) {
                   <Table.Cell key={i} textAlign="end" fontWeight={i === 1 ? '600' : '400'} whiteSpace="nowrap">
                     {v === null ? '–' : v.toFixed(2)}
                     {i === 1 && v !== null && r.u95_s !== null && <Text as="span" fontWeight="400"> ± {r.u95_s.toFixed(2)}</Text>}
+                    {i === 2 && v !== null && r.fair_u95_s !== null && <Text as="span" fontWeight="400"> ± {r.fair_u95_s.toFixed(2)}</Text>}
                   </Table.Cell>
                 ))}
                 <Table.Cell textAlign="end">{percentChange(r.diff, 1) || '–'}</Table.Cell>

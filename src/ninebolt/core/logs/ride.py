@@ -13,6 +13,7 @@ from typing import Literal
 import numpy as np
 import numpy.typing as npt
 
+from ninebolt.core.logs.heights import slope_by_height
 from ninebolt.core.logs.places import Track, track_of
 from ninebolt.core.logs.start import Noise, start_of
 from ninebolt.core.vehicle.splits import Split, splits_of
@@ -90,6 +91,8 @@ class RideReport:
     ] = ()  # share of the moving time in each tenth of the throttle, where it was logged
     quality: Literal["good", "fair", "poor"] = "good"
     quality_why: tuple[str, ...] = ()
+    slope_pct: float | None = None  # by the log's own heights, along the chosen launch
+    slope_u95: float | None = None
 
 
 def top_held(t: Floats, raw: Floats, noise: float) -> tuple[float, float]:
@@ -272,6 +275,13 @@ def analyse(
         ride.issues,
         twist_shares(ride, raw),
         *_quality(ride, t[inside], noise, launch),
+        *slope_by_height(
+            t,
+            ride.columns.get("altitude_m", np.full(len(t), math.nan)),
+            launch.t0_s,
+            launch.end_s,
+            float(np.interp(launch.end_s - launch.t0_s, ts, xs)),
+        ),
     )
 
 

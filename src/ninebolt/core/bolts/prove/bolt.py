@@ -16,6 +16,7 @@ from ninebolt.core.bolts.prove.splits import (
     SplitRow,
     chosen_ride,
     held_closed,
+    shown_rows,
     split_rows,
     weather,
 )
@@ -99,7 +100,7 @@ def drawing(bike: Bike) -> ProveDrawing | None:
     build, perf, ride = bike.build, bare_performance(bike), chosen_ride(bike)
     if perf is None:
         return None
-    rollout, rows, held = bool(build.prove.rollout), split_rows(bike), held_closed(bike)
+    rollout, rows, held = bool(build.prove.rollout), shown_rows(bike), held_closed(bike)
     s, sky = perf.run.series, weather(bike)
     thin = max(1, len(s.t_s) // SHOWN)
     return ProveDrawing(

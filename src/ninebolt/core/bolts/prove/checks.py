@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from ninebolt.core.bike.cells import joints_ohm
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import performance_of
@@ -10,7 +12,9 @@ from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.bolts.prove.gates import gate_states
 from ninebolt.core.bolts.prove.splits import (
     QUARTER,
+    SLOPE_SURE,
     chosen_ride,
+    fair_half,
     held_closed,
     split_rows,
     weather,
@@ -89,12 +93,15 @@ def agrees(bike: Bike) -> Says | None:
     off = [
         r for r in both
         if abs(r.diff or 0.0) > APART
-        and abs((r.fair_s or r.logged_s or 0.0) - (r.predicted_s or 0.0)) > (r.u95_s or 0.0)
+        and abs((r.fair_s or r.logged_s or 0.0) - (r.predicted_s or 0.0)) > (fair_half(bike, r) or r.u95_s or 0.0)
     ]  # fmt: skip
     far = [r for r in both if r.kind == "distance"] or both
     worst = max(off, key=lambda r: abs(r.diff or 0.0)) if off else far[-1]
     apart = bool(off)
-    aired = f" ({q(worst.fair_s, 's')} with wind and slope taken off)" if worst.fair_s else ""
+    aired = ""
+    if worst.fair_s:
+        half = f", sure to ±{q(fair_half(bike, worst) or 0.0, 's')}" if apart else ""
+        aired = f" ({q(worst.fair_s, 's')} with wind and slope taken off{half})"
     sure = f", sure to ±{q(worst.u95_s, 's')}" if worst.u95_s is not None else ""
     return Says(
         "caution" if apart else "note",
@@ -136,6 +143,48 @@ def as_ridden(bike: Bike) -> Says | None:
         f"Nobody says {' or '.join(w for w, _, _ in open_)} the log was ridden",
         f"In that its times stand as ridden. Over the {QUARTER} {told}. Write down what a flag or a wind "
         "meter said and what a level shows; two ways, there and back, cancel most of it.",
+        parts=("prove",),
+    )
+
+
+@check(
+    "prove.heights",
+    "the log's own heights say another slope than is written, or one that nobody wrote",
+    source=Source("computed", "difference of logged heights over the way of the run"),
+)
+def heights(bike: Bike) -> Says | None:
+    ride, said = chosen_ride(bike), bike.build.prove.slope_pct
+    if bare_performance(bike) is None or ride is None or ride.slope_pct is None:
+        return None
+    slope, half = ride.slope_pct, ride.slope_u95 or 0.0
+    written = said.or_else(0.0)
+    sure = max(abs(written) * said.spread, SLOPE_SURE) if said.known else 0.0
+    if abs(slope - written) <= math.hypot(half, sure):
+        return None
+    down = "fall" if slope < 0 else "rise"
+    return Says(
+        "caution",
+        f"The log's heights {down} along the run",
+        f"By them it was ridden on {q(slope, 'pct')} ± {q(half, 'pct')}, "
+        + (
+            f"{q(written, 'pct')} is written down."
+            if said.known
+            else "and no slope is written down."
+        )
+        + " A run downhill is no proof.",
+        slope,
+        written,
+        "pct",
+        fixes=(
+            Fix(
+                "Take the slope from the log's heights",
+                (
+                    setting(
+                        "prove.slope_pct", round(slope, 2), "measured", round(half / abs(slope), 3)
+                    ),
+                ),
+            ),
+        ),
         parts=("prove",),
     )
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.limits import Limit
 from ninebolt.core.logs.ride import RideReport
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.headline import RIDDEN
@@ -17,13 +18,20 @@ from ninebolt.core.simulate.steady import top_speed
 from ninebolt.core.vehicle.splits import reached, splits_of
 
 QUARTER = "1/4 mile"
+WIND_SURE = Limit(
+    0.5, "m_s", "how surely a wind that was written down is known at best: it comes in gusts"
+)
+SLOPE_SURE = Limit(0.1, "pct", "how surely a slope that was written down is known at best")
 
 
 @dataclass(frozen=True, slots=True)
 class SplitRow:
-    """Predicted and logged time to the same mark. fair_s: the logged one with the log's wind and slope taken off by
-    the model, None where neither is given. diff: (logged - predicted) / predicted, of the fair one where wind or slope
-    is given."""
+    """Predicted and logged time to the same mark.
+
+    fair_s: the logged one with the log's wind and slope taken off by the model, None where neither is given;
+    fair_u95_s: its half-width, with how surely wind and slope are known. diff: (logged - predicted) / predicted, of the
+    fair one where wind or slope is given.
+    """
 
     name: str
     kind: str
@@ -31,6 +39,7 @@ class SplitRow:
     logged_s: float | None
     u95_s: float | None
     fair_s: float | None
+    fair_u95_s: float | None
     trap_predicted_m_s: float | None
     trap_logged_m_s: float | None
     diff: float | None
@@ -54,9 +63,12 @@ def held_closed(bike: Bike) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Weather:
-    """What the log's wind and slope do to this bike, by the model. factors: split name -> what its logged time is
-    multiplied with to be that of the build's own road; top: the same of the top speed. per_m_s, per_pct: seconds of
-    the quarter mile that a metre a second from ahead and a per cent uphill cost, where it is not said."""
+    """What the log's wind and slope do to this bike, by the model.
+
+    factors: split name -> what its logged time is multiplied with to be that of the build's own road; top: the same of
+    the top speed. per_m_s, per_pct: seconds of the quarter mile that a metre a second from ahead and a per cent uphill
+    cost, where it is not said.
+    """
 
     given: bool
     factors: dict[str, float]
@@ -100,6 +112,58 @@ def weather(bike: Bike) -> Weather | None:
     )
 
 
+@fact
+def softness(bike: Bike) -> tuple[dict[str, float], float]:
+    """(split name -> half-width in s, half-width of the top speed in m/s) from how surely the log's wind and slope are
+    known. Asked for where it decides or is shown: it takes runs of its own."""
+    perf, sky, prove = bare_performance(bike), weather(bike), bike.build.prove
+    soft: dict[str, float] = {}
+    top = 0.0
+    if perf is None or sky is None or not sky.given:
+        return soft, top
+    body, base = perf.case.body, _times(bike, perf.run)
+    wind, slope = prove.wind_m_s.amount, prove.slope_pct.amount
+    there = _under(
+        perf.case,
+        body.wind_m_s if wind is None else wind,
+        body.grade_pct if slope is None else slope,
+    )
+    for said, least, more in (
+        (prove.wind_m_s, WIND_SURE, (1.0, 0.0)),
+        (prove.slope_pct, SLOPE_SURE, (0.0, 1.0)),
+    ):
+        if said.amount is None:
+            continue
+        half = max(abs(said.amount) * said.spread, least)
+        off = _under(
+            there,
+            there.body.wind_m_s + half * more[0],
+            there.body.grade_pct + half * more[1],
+        )
+        times = _times(bike, run(off, RIDDEN))
+        for k, factor in sky.factors.items():
+            if k in times:
+                soft[k] = math.hypot(soft.get(k, 0.0), factor * times[k] - base[k])
+        moved = top_speed(off).speed_m_s - top_speed(there).speed_m_s
+        top = math.hypot(top, (sky.top or 0.0) * moved)
+    return soft, top
+
+
+def fair_half(bike: Bike, row: SplitRow) -> float | None:
+    """Half-width of a split's time with wind and slope taken off (s); None where there is none."""
+    if row.fair_s is None or not row.logged_s:
+        return None
+    own = row.fair_s / row.logged_s * (row.u95_s or 0.0)
+    return math.hypot(own, softness(bike)[0].get(row.name, 0.0))
+
+
+@fact
+def shown_rows(bike: Bike) -> tuple[SplitRow, ...]:
+    """The splits as they are shown: with the half-width of what wind and slope were taken off."""
+    rows = split_rows(bike)
+    return tuple(dataclasses.replace(r, fair_u95_s=fair_half(bike, r)) for r in rows)
+
+
 def _under(case: RunCase, wind_m_s: float, grade_pct: float) -> RunCase:
     body = dataclasses.replace(case.body, wind_m_s=wind_m_s, grade_pct=grade_pct)
     return dataclasses.replace(case, body=body)
@@ -116,7 +180,7 @@ def _times(bike: Bike, done: Run) -> dict[str, float]:
 
 @fact
 def split_rows(bike: Bike) -> tuple[SplitRow, ...]:
-    """Predicted splits, with the logged ones beside them by name; none behind where the bike cuts
+    """Predicted splits, with the logged ones beside them by name, fair_u95_s left open; none behind where the bike cuts
     out, unless the log did not."""
     perf, ride, prove = performance_of(bike), chosen_ride(bike), bike.build.prove
     if perf is None:
@@ -143,6 +207,7 @@ def split_rows(bike: Bike) -> tuple[SplitRow, ...]:
                 seen,
                 m.u95_s if m else None,
                 fair,
+                None,
                 p.trap_line_m_s,
                 m.split.trap_line_m_s if m else None,
                 diff,
