@@ -111,10 +111,14 @@ def _hermite_root(x: Line, d: Line, t: Line, i: int, mark: float) -> float:
     m0, m1 = d[i] * dt, d[i + 1] * dt
     # The cubic by powers of u; Newton's step where it stays inside the bracket, else halved.
     c3, c2 = 2.0 * (x0 - x1) + m0 + m1, 3.0 * (x1 - x0) - 2.0 * m0 - m1
-    low, high = 0.0, 1.0
+    low, high, near = 0.0, 1.0, 1e-13 * max(abs(mark), 1.0)
     u = min(max((mark - x0) / (x1 - x0), 0.0), 1.0) if x1 > x0 else 0.5
     for _ in range(45):
         miss = ((c3 * u + c2) * u + m0) * u + x0 - mark
+        if (
+            abs(miss) <= near
+        ):  # as near as the numbers are; to halve on from here would lead away again
+            break
         low, high = (u, high) if miss < 0.0 else (low, u)
         slope = (3.0 * c3 * u + 2.0 * c2) * u + m0
         step = u - miss / slope if slope > 0.0 else -1.0

@@ -208,8 +208,11 @@ def balance(bike: Bike) -> Says | None:
 )
 def total_given(bike: Bike) -> Says | None:
     build = bike.build
-    given, own = build.road.total_kg.amount, moved_kg(build) + rider_kg(build.goal)
-    if given is None or not math.isfinite(own) or abs(given / own - 1.0) <= SCALE_SHARE:
+    given = build.road.total_kg.amount
+    if given is None:
+        return None
+    own = moved_kg(build) + rider_kg(build.goal)
+    if not math.isfinite(own) or abs(given / own - 1.0) <= SCALE_SHARE:
         return None
     return Says(
         "caution" if abs(given / own - 1.0) > SCALE_CAUTION else "note",

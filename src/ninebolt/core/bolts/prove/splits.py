@@ -65,12 +65,13 @@ def held_closed(bike: Bike) -> str:
 class Weather:
     """What the log's wind and slope do to this bike, by the model.
 
-    factors: split name -> what its logged time is multiplied with to be that of the build's own road; top: the same of
-    the top speed. per_m_s, per_pct: seconds of the quarter mile that a metre a second from ahead and a per cent uphill
-    cost, where it is not said.
+    base: split name -> its time on the build's own road (s). factors: what its logged time is multiplied with to be
+    that of the build's own road; top: the same of the top speed. per_m_s, per_pct: seconds of the quarter mile that a
+    metre a second from ahead and a per cent uphill cost, where it is not said.
     """
 
     given: bool
+    base: dict[str, float]
     factors: dict[str, float]
     top: float | None
     per_m_s: float | None
@@ -105,6 +106,7 @@ def weather(bike: Bike) -> Weather | None:
         top = perf.top.speed_m_s / fast if fast > 0.0 else None
     return Weather(
         given,
+        base,
         factors,
         top,
         costs(1.0, 0.0) if wind is None else None,
@@ -121,7 +123,7 @@ def softness(bike: Bike) -> tuple[dict[str, float], float]:
     top = 0.0
     if perf is None or sky is None or not sky.given:
         return soft, top
-    body, base = perf.case.body, _times(bike, perf.run)
+    body = perf.case.body
     wind, slope = prove.wind_m_s.amount, prove.slope_pct.amount
     there = _under(
         perf.case,
@@ -143,7 +145,7 @@ def softness(bike: Bike) -> tuple[dict[str, float], float]:
         times = _times(bike, run(off, RIDDEN))
         for k, factor in sky.factors.items():
             if k in times:
-                soft[k] = math.hypot(soft.get(k, 0.0), factor * times[k] - base[k])
+                soft[k] = math.hypot(soft.get(k, 0.0), factor * times[k] - sky.base[k])
         moved = top_speed(off).speed_m_s - top_speed(there).speed_m_s
         top = math.hypot(top, (sky.top or 0.0) * moved)
     return soft, top
