@@ -47,6 +47,8 @@ GEAR_CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("gear.rim.rear", {"gear.tyre.rim_m": 0.115}, "caution", "bead"),
     ("gear.tyre_room.rear", {"gear.tyre.gap_m": 0.118}, "stop", "grows"),
     ("gear.tyre_room.rear", {"gear.tyre.gap_m": 0.126}, "caution", "grows"),
+    ("gear.tyre_over.rear", {"gear.tyre.over_m": 0.002}, "stop", "taller at top speed"),
+    ("gear.tyre_over.rear", {"gear.tyre.over_m": 0.009}, "caution", "bent rim"),
     ("gear.no_brake.front", {"gear.front_brake.presence": "not there"}, "stop", "No ride"),
     ("gear.no_brake.rear", {"gear.rear_brake.presence": "not there"}, "caution", "failure"),
     (

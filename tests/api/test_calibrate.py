@@ -142,8 +142,9 @@ def test_a_ride_under_way_is_taken_and_says_what_it_does_not_hold(bike: Outside)
     drawing = bike.body["assessment"]["drawings"]["prove"]
     assert drawing["launches"] == [] and all(r["logged_s"] is None for r in drawing["rows"])
     assert drawing["top_logged_m_s"] == pytest.approx(18.0, abs=0.1)
-    for path in (f"logs/{log}/held", f"over?logs={log}&logs=x"):
-        assert bike.client.get(f"{bike.url}/{path}").status_code in (404, 422)
+    held = bike.client.get(f"{bike.url}/logs/{log}/held").json()
+    assert held["held"] is None and "No standing start" in held["problem"]
+    assert bike.client.get(f"{bike.url}/over?logs={log}&logs={log}:2").status_code == 422
     got = bike.client.post(f"{bike.url}/calibrate", json={"logs": [log]})
     assert got.status_code == 422 and "No standing start" in got.json()["message"]
     assert bike.client.get(f"{bike.url}/acceptance").status_code == 200

@@ -294,7 +294,7 @@ def test_a_logged_ride_is_the_duty_once_a_log_is_chosen() -> None:
     missing = assess(changed(brakka(), {"goal.duty": "logged"})).bolt("goal").missing
     assert "prove.log_id" in missing
     t = [0.2 * i for i in range(600)]
-    report = RideReport("x", 5.0, 0.0, (), 0, (), 14.0, 0.0, None, t, [13.89] * 600, t, ())
+    report = RideReport("x", 5.0, 0.0, (), 0, (), 14.0, 0.0, None, None, t, [13.89] * 600, t, ())
     logged, steady = need({"goal.duty": "logged"}, report), need({})
     # Steady riding is worked with the drive's own losses, a log with the usual share of them.
     assert logged.wh_per_m == pytest.approx(steady.wh_per_m, rel=0.15)

@@ -38,6 +38,26 @@ def test_dangerous_a_tyre_wider_than_its_room_is_a_stop(bike: Outside) -> None:
     assert bike.says("gear.tyre_room.rear") == "caution"
 
 
+def test_ordinary_a_tyre_grows_with_the_square_of_the_speed(bike: Outside) -> None:
+    """1.5 % of the free radius at 40 m/s for a cross-ply tyre, 0.5 % for a radial (common practice, no source)."""
+    top = bike.head["top_speed_m_s"]
+    free = 19 * 0.0254 / 2 + 0.080
+    assert axle(bike, "rear")["grown_m"] == pytest.approx(
+        free * 0.015 * (top / 40.0) ** 2, rel=1e-6
+    )
+    bike.put(("gear.tyre.code", "80/100 R19"))
+    assert axle(bike, "rear")["grown_m"] == pytest.approx(
+        free * 0.005 * (top / 40.0) ** 2, rel=1e-3
+    )
+
+
+def test_dangerous_a_tyre_that_grows_into_its_mudguard_is_a_stop(bike: Outside) -> None:
+    bike.put(("gear.tyre.over_m", 0.001))
+    assert bike.says("gear.tyre_over.rear") == "stop"
+    bike.put(("gear.tyre.over_m", 0.02))
+    assert bike.says("gear.tyre_over") == ""
+
+
 def test_dangerous_a_wide_tyre_on_a_narrow_rim(bike: Outside) -> None:
     bike.put(("gear.tyre.code", "140/80-18"), ("gear.tyre.rim_m", "1.85 in"))
     assert bike.says("gear.rim.rear") == "caution" and "narrow" in bike.words("gear.rim")

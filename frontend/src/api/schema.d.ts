@@ -2643,13 +2643,16 @@ export interface components {
         };
         /**
          * AxleLoad
-         * @description One axle with the rider on, against what its tyre carries; None while that is not read.
+         * @description One axle with the rider on, against what its tyre carries; None while that is not read. grown_m: how much taller
+         *     the tyre stands at top speed.
          */
         AxleLoad: {
             /** Carries Kg */
             carries_kg: number | null;
             /** End */
             end: string;
+            /** Grown M */
+            grown_m: number | null;
             /** Kg */
             kg: number;
         };

@@ -39,7 +39,7 @@ function Under({ d }: { d: G }) {
         { key: 'brakes', label: 'Brakes and tyres', body: <BrakeTable c={c} /> },
         { key: 'springs', label: 'Springs and seat', body: <SpringTable c={c} /> },
         { key: 'stance', label: 'Stance', body: <StanceView c={c} /> },
-        { key: 'chain', label: c.hub ? 'Axle' : 'Chain', body: <ChainWords c={c} /> },
+        { key: 'chain', label: c.hub ? 'Axle' : c.chain?.belt ? 'Belt' : 'Chain', body: <ChainWords c={c} /> },
       ]}
     />
   )

@@ -41,6 +41,14 @@ class Tyre(Part):
         own=True,
         help="between fork or swing-arm legs, or chain",
     )
+    over_m: Value = num(
+        "Room over its tread",
+        lo=0,
+        hi=0.5,
+        own=True,
+        detail=True,
+        help="to mudguard, swing-arm or fork bridge, where it is least",
+    )
 
 
 @dataclass(frozen=True, slots=True)

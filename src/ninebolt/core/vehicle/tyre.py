@@ -43,6 +43,9 @@ WIDEST_RIM_IN = 2.0  # '17x1.6' is a rim of 17 inches, 1.6 wide: no tyre is so n
 
 # A loaded tyre rolls on a little less than its free radius. Common practice, no source.
 ROLLING_SHARE = 0.97
+# Share by which a tyre's free radius grows at 40 m/s, and with the square of the speed: its own weight pulls it
+# outward. Cross-ply ('-' in its size) and radial ('R'). Common practice, no source.
+GROWN_AT_M_S, GROWN_CROSS, GROWN_RADIAL = 40.0, 0.015, 0.005
 
 
 def free_radius(code: str) -> float | None:
@@ -68,6 +71,13 @@ def free_radius(code: str) -> float | None:
         seat = BEAD_MM.get(size)
         return (seat / 2000.0 if seat else size * INCH_M / 2) + width * INCH_M
     return None
+
+
+def grown_m(code: str, speed_m_s: float) -> float | None:
+    """By how much a tyre stands taller at a speed (m of radius); None for a size that is not understood."""
+    free = free_radius(code)
+    share = GROWN_RADIAL if re.search(r"\d\s*[Zz]?[Rr]", code) else GROWN_CROSS
+    return None if free is None else free * share * (speed_m_s / GROWN_AT_M_S) ** 2
 
 
 def is_rim(code: str) -> bool:

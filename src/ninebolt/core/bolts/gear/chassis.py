@@ -25,18 +25,20 @@ from ninebolt.core.vehicle.chain import (
     teeth_in_mesh,
 )
 from ninebolt.core.vehicle.stance import Stance, rate_for, sag_m, sprung_n, stance
-from ninebolt.core.vehicle.tyre import index_load_kg, rolling_radius
+from ninebolt.core.vehicle.tyre import grown_m, index_load_kg, rolling_radius
 
 SEAT_SHARE = 0.42  # where one sits, of the wheelbase. Common practice, no source.
 
 
 @dataclass(frozen=True, slots=True)
 class AxleLoad:
-    """One axle with the rider on, against what its tyre carries; None while that is not read."""
+    """One axle with the rider on, against what its tyre carries; None while that is not read. grown_m: how much taller
+    the tyre stands at top speed."""
 
     end: str
     kg: float
     carries_kg: float | None
+    grown_m: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,7 +110,12 @@ def axle_loads(bike: Bike) -> tuple[AxleLoad, ...]:
         ("front", body.front_share, gear.front_tyre),
     )
     return tuple(
-        AxleLoad(end, body.mass_kg * share, index_load_kg(tyre.load_index))
+        AxleLoad(
+            end,
+            body.mass_kg * share,
+            index_load_kg(tyre.load_index),
+            grown_m(tyre.code.strip(), perf.top.speed_m_s),
+        )
         for end, share, tyre in shares
     )
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bolts.gear.chassis import axle_loads, tyres
-from ninebolt.core.bolts.gear.limits import AXLE_WATCH, GAP_M, RIM_LEAST, RIM_MOST
+from ninebolt.core.bolts.gear.limits import AXLE_WATCH, GAP_M, OVER_M, RIM_LEAST, RIM_MOST
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Source, q
 from ninebolt.core.vehicle.tyre import free_radius, is_rim, section_m, symbol_speed
@@ -163,6 +163,26 @@ def room(bike: Bike) -> Iterator[Says]:
             "speed and a rim bends. A narrower tyre, or spacers that keep the chain in line.",
             gap - wide,
             2 * GAP_M,
+            "m",
+            parts=(path,),
+            at=end,
+        )
+
+
+@check("gear.tyre_over", "a tyre grows at speed into what is over it")
+def over(bike: Bike) -> Iterator[Says]:
+    grown = {a.end: a.grown_m for a in axle_loads(bike)}
+    for end, path, tyre in tyres(bike.build.gear):
+        room_m, more = tyre.over_m.amount, grown.get(end)
+        if room_m is None or more is None or room_m - more >= OVER_M:
+            continue
+        yield Says(
+            "stop" if room_m <= more else "caution",
+            f"The {end} tyre {'meets' if room_m <= more else 'comes near to'} what is over it at speed",
+            f"It stands {q(more, 'm')} taller at top speed, in {q(room_m, 'm')} of room; {q(OVER_M, 'm')} are left "
+            "free for stones and a bent rim. Raise what is over it, or fit a lower tyre.",
+            room_m,
+            more + OVER_M,
             "m",
             parts=(path,),
             at=end,
