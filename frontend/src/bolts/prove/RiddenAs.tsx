@@ -1,5 +1,6 @@
 import { Text } from '@chakra-ui/react'
 import { useLogSetup } from '../../api/traces'
+import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { useMovedWords } from '../../ui/Workbench'
 
@@ -20,7 +21,9 @@ export function RiddenAs({ log }: { log: string }) {
       ))}
       {d.moved.length > SHOWN && <Text>and {d.moved.length - SHOWN} more</Text>}
       {!same && d.seq !== null && (
-        <a style={{ textDecoration: 'underline' }} href={`/?beside=${bench.id}&beside=${bench.id}@${d.seq}`}>Today’s bike beside the one that was ridden</a>
+        <Act as="a" mt="1" {...{ href: `/?beside=${bench.id}&beside=${bench.id}@${d.seq}` }}>
+          Beside the one that was ridden
+        </Act>
       )}
       {d.written > 0 && <Text>{d.written === 1 ? 'A parameter set was' : `${d.written} parameter sets were`} written into the controller since.</Text>}
       {d.sessions.length > 0 && <Text>Of the session {d.sessions.join(', ')}.</Text>}
