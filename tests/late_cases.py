@@ -64,6 +64,7 @@ TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
         "caution",
         "lower one",
     ),
+    ("tune.throttle_wire.supply", {"tune.throttle_supply_v": 12}, "caution", "burn"),
     ("tune.throttle_wire.pot", {"tune.throttle_kind": "potentiometer"}, "note", "ground off"),
     (
         "prove.gate.cell_spread",
@@ -85,6 +86,17 @@ TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
         "cause",
     ),
     ("prove.quarantine", {"prove.quarantine": "fell at the gate"}, "stop", "fell at the gate"),
+    ("pack.cell_volts", {"pack.cell.chemistry": "iron_phosphate"}, "stop", "swell"),
+    ("pack.cell_volts", {"pack.cell.full_v": 3.65}, "caution", "another chemistry"),
+    ("pack.cell_volts", {"pack.cell.empty_v": 2.2}, "caution", "ruined"),
+    (
+        "pack.loaded_up",
+        {"pack.rested_v": 100, "pack.loaded_v": 104, "pack.loaded_a": 40},
+        "caution",
+        "swapped",
+    ),
+    ("guard.plug_a", {"guard.plug.r_ohm": 0.03}, "stop", "replace it"),
+    ("pack.groups_unread", {"pack.group_v": [[99, 3.9]]}, "caution", "another pack"),
     ("donor.total_given", {"road.total_kg": 190}, "caution", "heavier pack"),
     ("prove.no_log", {}, "note", "standing start"),
 ]

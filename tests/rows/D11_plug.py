@@ -39,3 +39,11 @@ def test_not_there_is_said_and_a_stop_where_it_was_the_isolator(bike: Outside) -
     bike.put(("guard.plug.presence", "not there"))
     assert bike.says("guard.no_plug") == "note"
     assert bike.put(("guard.isolator.kind", "unplug")).says("guard.no_plug") == "stop"
+
+
+def test_dangerous_a_plug_that_resists_ten_times_is_replaced(bike: Outside) -> None:
+    """0.3 mOhm is a sound one of 175 A (50 mV at its rated current, common practice); measured at 3 it melts."""
+    bike.put(("guard.plug.r_ohm", 0.003))
+    assert bike.says("guard.plug_a") == "stop" and "replace it" in bike.words("guard.plug_a")
+    bike.put(("guard.plug.r_ohm", 0.0003))
+    assert bike.says("guard.plug_a") == ""

@@ -14,6 +14,8 @@ AIR_W_M2_K = 12.0  # still air, convection and radiation together. Common practi
 INSULATION_M = 0.0012
 COPPER_J_M3_K = 3.45e6  # heat capacity of copper by volume, 8960 kg/m³ x 385 J/(kg K). From memory.
 PLUG_RISE_K = 30.0  # a contact's rise at its rated current. Common practice, no source.
+# Over both poles of a sound plug at its rated current. Common practice, no source.
+PLUG_DROP_V = 0.06
 BEND_OUTER = 4.0  # least bend radius of a flexible cable over its outer diameter. Common practice.
 BURST = 1.6  # full throttle comes in bursts, over continuous amps. Common practice, no source.
 SECTIONS_MM2 = (10, 16, 25, 35, 50, 70, 95)  # IEC 60228 nominal sections
@@ -109,9 +111,11 @@ def strip_amps(
     return math.sqrt(AIR_W_M2_K * (width_m + 2.0 * thick_m) * rise_k / hot)
 
 
-def plug_rise_k(amps: float, rated_a: float) -> float:
-    """Rise of a contact at a current: heat goes with the square."""
-    return PLUG_RISE_K * (amps / rated_a) ** 2
+def plug_rise_k(amps: float, rated_a: float, r_ohm: float | None = None) -> float:
+    """Rise of a contact at a current: heat goes with the square. r_ohm: of this plug, where it is known; a sound one
+    drops PLUG_DROP_V at its rated current, one that resists more is hotter by as much."""
+    sound = PLUG_RISE_K * (amps / rated_a) ** 2
+    return sound if r_ohm is None else sound * max(1.0, r_ohm * rated_a / PLUG_DROP_V)
 
 
 def lug_bolt(section_m2: float) -> int:

@@ -171,10 +171,15 @@ def heavy(bike: Bike) -> Says | None:
     parts=("donor",),
 )
 def balance(bike: Bike) -> Says | None:
-    found = weighed(bike)
-    if found.ridden is None:
+    found, road = weighed(bike), bike.build.road
+    if found.ridden is not None:
+        share, height = found.ridden[1] / found.base, found.ridden[2]
+    elif (
+        road.front_share.known or road.cg_height_m.known
+    ):  # nothing is weighed: what the runs are told
+        share, height = road.front_share.taken, road.cg_height_m.taken
+    else:
         return None
-    share, height = found.ridden[1] / found.base, found.ridden[2]
     if share < LIGHT_FRONT:
         title, why, got, limit = (
             "The front is light",

@@ -190,11 +190,14 @@ def _warm_figures(bike: Bike, load: float | None, run: GuardRun | None) -> tuple
             figure(
                 "plug_k",
                 "Main plug, rise at the line amps",
-                plug_rise_k(load, g.plug.i_cont_a.amount),
+                plug_rise_k(load, g.plug.i_cont_a.amount, g.plug.r_ohm.amount),
                 "k",
                 "30 K x (I / rated)²; common practice",
                 term(
-                    "run", "at the mean of a run", plug_rise_k(worked, g.plug.i_cont_a.amount), "k"
+                    "run",
+                    "at the mean of a run",
+                    plug_rise_k(worked, g.plug.i_cont_a.amount, g.plug.r_ohm.amount),
+                    "k",
                 ),
             )
         )

@@ -11,6 +11,12 @@ JOIN_SPREAD_V = Limit(0.010, "v", "cells this near at rest may be joined")
 HOLD_SPREAD_V = Limit(0.050, "v", "further apart than this: hold, bring them level first")
 LEVEL_V = Limit(0.1, "v", "packs this near may be joined hard")
 DEAD_LFP_V = Limit(1.5, "v", "an iron-phosphate group under this is scrap")
+CELL_OVER_V = Limit(
+    0.06, "v", "full volts written for a cell over those of its chemistry: it is overcharged"
+)
+CELL_UNDER_V = Limit(
+    0.3, "v", "full or empty volts of a cell under those of its chemistry: another one, or wrong"
+)
 OVER_V = Limit(0.02, "v", "past full from where on charging stops")
 OVERFULL = Limit(1.005, "ratio", "rested pack over full volts")
 JOIN_SHARE = Limit(0.2, "ratio", "of the charge limit that may flow when packs are joined")

@@ -29,6 +29,7 @@ RAMP_DOWN_MOST_S = Limit(0.25, "s", "longest ramp-down that does not push the ri
 FADE_M_S = Limit(1.4, "m_s", "walking pace, below which motor braking lets go")
 FULL_TAPER_V = Limit(0.05, "v", "motor braking fades from this much under full, per cell")
 HEADROOM_V = Limit(0.05, "v", "of the throttle's reading, inside what was measured at each end")
+HALL_MOST_V = Limit(5.5, "v", "supply that most hall throttles stand")
 FAULT_V = Limit(0.25, "v", "beyond the measured ends a reading is a fault: wire off, or short")
 THROTTLE_SPAN_V = Limit(1.5, "v", "least travel of a throttle's reading that is still fine enough")
 FIRST_PCT = Limit(30.0, "pct", "of the power in the mode for a first ride")

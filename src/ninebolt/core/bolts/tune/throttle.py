@@ -10,6 +10,7 @@ from ninebolt.core.bolts.tune.limits import (
     EARLY_TWIST,
     FAULT_V,
     FULL_SHARE,
+    HALL_MOST_V,
     LATE_SHARE,
     PUSH_SHARE,
     STEEP_TWIST,
@@ -188,6 +189,15 @@ def throttle_wire(bike: Bike) -> list[Says]:
                 "stop", "A short to the supply reads as full throttle",
                 f"{full:.2f} V at full of a {supply:.1f} V supply: a wire rubbed through would be full throttle.",
                 full, supply - FAULT_V, "v", at="full",
+            )
+        )  # fmt: skip
+    if t.throttle_kind == "hall twist" and t.throttle_supply_v.known and supply > HALL_MOST_V:
+        out.append(
+            Says(
+                "caution", "The supply is high for a hall throttle",
+                f"{supply:.1f} V, where most are made for 5 V: it can burn, and then reads as anything. Look up what "
+                "it stands before it is plugged in.",
+                supply, float(HALL_MOST_V), "v", at="supply",
             )
         )  # fmt: skip
     high = supply - FAULT_V

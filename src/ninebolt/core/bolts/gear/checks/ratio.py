@@ -10,6 +10,7 @@ from ninebolt.core.bolts.gear.ladder import Rung, ladder
 from ninebolt.core.bolts.gear.limits import MORE_PUSH
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Change, Fix, Source, q
+from ninebolt.core.vehicle.chain import TEETH
 from ninebolt.core.vehicle.road import road_load, wheelie_accel
 
 
@@ -103,3 +104,66 @@ def _pair(rung: Rung) -> Fix:
 def _taller(rungs: tuple[Rung, ...], now: Rung, wheelie: float) -> tuple[Fix, ...]:
     usable = [r for r in rungs if r.ratio < now.ratio and r.launch_n >= wheelie and not r.why]
     return (_pair(min(usable, key=lambda r: r.ratio)),) if usable else ()
+
+
+@check("gear.hub_sprockets", "a motor in the wheel, and sprockets", parts=("drive.motor",))
+def hub_sprockets(bike: Bike) -> Says | None:
+    gear = bike.build.gear
+    if bike.build.drive.motor.kind != "hub" or not (gear.front_teeth and gear.rear_teeth):
+        return None
+    by = gear.rear_teeth / gear.front_teeth
+    return Says(
+        "caution",
+        "A motor in the wheel, and sprockets",
+        f"Thrust is counted {by:.3g} times and speed divided by as much, as if it sat in the frame and drove by a "
+        "chain. In the wheel there is none: take the teeth out, or say that it is a mid-drive.",
+        by,
+        1.0,
+        "ratio",
+        fixes=(
+            Fix(
+                "It turns the wheel itself",
+                (Change("gear.front_teeth", None), Change("gear.rear_teeth", None)),
+            ),
+            Fix("It drives by the chain", (Change("drive.motor.kind", "mid_drive"),)),
+        ),
+    )
+
+
+@check(
+    "gear.teeth",
+    "a sprocket is fitted that is not made for this chain",
+    source=Source("practice", "teeth that are made for a chain's size"),
+)
+def teeth(bike: Bike) -> Says | None:
+    gear = bike.build.gear
+    made = TEETH.get(gear.chain)
+    if made is None:
+        return None
+    for where, have, least, most in (
+        ("front", gear.front_teeth, made[0], made[1]),
+        ("rear", gear.rear_teeth, made[2], made[3]),
+    ):
+        if have is None or least <= have <= most:
+            continue
+        small = have < least
+        return Says(
+            "caution",
+            f"{have} teeth at the {where} are not made for {gear.chain}",
+            f"{least} to {most} are. "
+            + (
+                "On fewer it bends hard over each link, wears fast and can climb."
+                if small
+                else "One would have to be cut, and the swing-arm and the ground must leave room for it."
+            ),
+            have,
+            least if small else most,
+            "count",
+            fixes=(
+                Fix(
+                    f"Fit {least if small else most}",
+                    (Change(f"gear.{where}_teeth", least if small else most),),
+                ),
+            ),
+        )
+    return None

@@ -14,7 +14,7 @@ from ninebolt.core.bolts.guard.sizes import next_volts
 from ninebolt.core.bolts.guard.swaps import swaps_for
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
-from ninebolt.core.guard.conductors import plug_rise_k, rms
+from ninebolt.core.guard.conductors import PLUG_DROP_V, plug_rise_k, rms
 from ninebolt.core.parts.guard import Plug
 
 PARTS = ("guard.plug",)
@@ -83,9 +83,13 @@ def plug_a(bike: Bike) -> Says | None:
     if plug is None or cont is None or load is None:
         return None
     worked = rms(run.t_s, run.line_a) if run else load
-    rise, over = plug_rise_k(worked, cont), load > plug.i_peak_a.or_else(math.inf)
+    rise, over = (
+        plug_rise_k(worked, cont, plug.r_ohm.amount),
+        load > plug.i_peak_a.or_else(math.inf),
+    )
     if rise <= PLUG_WARM_K and not over:
         return None
+    worn = plug.r_ohm.known and plug_rise_k(worked, cont) <= PLUG_WARM_K and not over
     want = math.ceil(max(worked, load * cont / plug.i_peak_a.or_else(math.inf)) / 10.0) * 10.0
     changes = [setting("guard.plug.i_cont_a", want, "label")]
     if plug.i_peak_a.known:
@@ -95,15 +99,21 @@ def plug_a(bike: Bike) -> Says | None:
     peak_words = f" Its peak is {q(plug.i_peak_a.or_else(0.0), 'a')}." if over else ""
     return Says(
         "stop" if rise > PLUG_HOT_K else "caution",
-        "The main plug is small for the line amps",
+        "The main plug resists too much" if worn else "The main plug is small for the line amps",
         f"{q(load, 'a')} asked, {q(worked, 'a')} RMS over the riding, against {q(cont, 'a')}: its "
-        f"contacts rise by about {q(rise, 'k')}.{peak_words} A plug not pushed home burns at the "
+        f"contacts rise by about {q(rise, 'k')}.{peak_words} "
+        + (
+            f"A sound one of this size has {q(PLUG_DROP_V / cont, 'ohm')}: replace it. "
+            if worn
+            else ""
+        )
+        + "A plug not pushed home burns at the "
         "first full throttle.",
         load if over else rise,
         plug.i_peak_a.amount if over else PLUG_WARM_K,
         "a" if over else "k",
         fixes=(
-            Fix(f"Fit one of {want:.0f} A", tuple(changes)),
+            *(() if worn else (Fix(f"Fit one of {want:.0f} A", tuple(changes)),)),
             *((chosen.fix,) if chosen else ()),
         ),
     )

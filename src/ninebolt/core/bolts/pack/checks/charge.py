@@ -4,11 +4,15 @@ from __future__ import annotations
 
 import math
 
+from ninebolt.core.battery.ocv import EMPTY_V, FULL_V
+from ninebolt.core.bike.back import LITHIUM
 from ninebolt.core.bike.cells import DEAD_V, cell_empty_v, cell_full_v
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bike.shape import steps_of
 from ninebolt.core.bolts.pack.limits import (
+    CELL_OVER_V,
+    CELL_UNDER_V,
     DEAD_LFP_V,
     HOLD_SPREAD_V,
     JOIN_SPREAD_V,
@@ -39,6 +43,67 @@ def overfull(bike: Bike) -> Says | None:
         "written. Do not charge it; find out outdoors.",
         rested,
         facts.full_v,
+        "v",
+    )
+
+
+@check(
+    "pack.cell_volts",
+    "the cell's full or empty volts are not those of its chemistry",
+    parts=("pack.cell",),
+)
+def cell_volts(bike: Bike) -> Says | None:
+    cell = bike.build.pack.cell
+    full, empty = cell.full_v.amount, cell.empty_v.amount
+    usual, least = FULL_V.get(cell.chemistry), EMPTY_V.get(cell.chemistry)
+    if usual is None or least is None:
+        return None
+    words = cell.chemistry.replace("_", " ")
+    if full is not None and full > usual + CELL_OVER_V:
+        return Says(
+            "stop" if cell.chemistry in LITHIUM else "caution",
+            f"{q(full, 'v')} is past full for {words}",
+            f"Such cells are full at {q(usual, 'v')}. Charged to {q(full, 'v')} they swell, vent or burn. Another "
+            "chemistry, or a wrong number?",
+            full,
+            usual,
+            "v",
+        )
+    if full is not None and full < usual - CELL_UNDER_V:
+        return Says(
+            "caution",
+            f"{q(full, 'v')} is not full for {words}",
+            f"Such cells are full at {q(usual, 'v')}: another chemistry, or a wrong number? Charge, range and every "
+            "limit hang on it.",
+            full,
+            usual,
+            "v",
+        )
+    if empty is not None and empty < least - CELL_UNDER_V:
+        return Says(
+            "caution",
+            f"{q(empty, 'v')} is past empty for {words}",
+            f"Such cells are empty at {q(least, 'v')}; drawn lower they are ruined.",
+            empty,
+            least,
+            "v",
+        )
+    return None
+
+
+@check("pack.loaded_up", "the pack's volts under load are not below those at rest", parts=("pack",))
+def loaded_up(bike: Bike) -> Says | None:
+    pack = bike.build.pack
+    rest, loaded, amps = pack.rested_v.amount, pack.loaded_v.amount, pack.loaded_a.amount
+    if rest is None or loaded is None or not (amps or 0.0) > 0.0 or loaded < rest:
+        return None
+    return Says(
+        "caution",
+        "The volts rise under load",
+        f"{q(loaded, 'v')} with {q(amps or 0.0, 'a')} drawn, {q(rest, 'v')} at rest: the readings are swapped, or "
+        "not of one moment. Neither is believed; read both again.",
+        loaded,
+        rest,
         "v",
     )
 
@@ -170,6 +235,16 @@ def groups_unread(bike: Bike) -> Says | None:
     want = steps_of(pack) if pack.cell.body_series > 1 else pack.series
     read = {round(n) for n, _ in rows}
     gone = [n for n in range(1, pack.series + 1) if n not in read]
+    beyond = sorted(n for n in read if not 1 <= n <= pack.series)
+    if beyond:
+        return Says(
+            "caution",
+            f"Group {beyond[-1]} of a pack of {pack.series}",
+            f"Read: {', '.join(map(str, beyond[:6]))}, which this pack has not. The readings are of another pack, or "
+            "its series count is not as written. Count the leads.",
+            beyond[-1],
+            pack.series,
+        )
     if len(read) >= want or not gone:
         return None
     shown = ", ".join(str(n) for n in gone[:6]) + (" …" if len(gone) > 6 else "")
