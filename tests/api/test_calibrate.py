@@ -126,6 +126,12 @@ def test_with_the_chain_off_the_motor_is_not_in_it(bike: Outside) -> None:
     assert any("chain was off" in x for x in off["left_open"])
 
 
+def test_dangerous_one_log_twice_is_no_surer(bike: Outside) -> None:
+    log = both_ways(bike)[0]
+    got = bike.client.post(f"{bike.url}/calibrate", json={"coasting": [log, log]})
+    assert got.status_code == 422 and "counts once" in got.json()["message"]
+
+
 def test_not_there_nothing_chosen_is_refused(bike: Outside) -> None:
     assert bike.client.post(f"{bike.url}/calibrate", json={}).status_code == 422
     gone = bike.client.post(f"{bike.url}/calibrate", json={"coasting": ["gone"]})

@@ -107,6 +107,12 @@ def calibrate(
             got=str(len(log_ids) + len(coasting)),
             expected=f"1 to {MOST_LOGS}",
         )
+    for ids in (log_ids, coasting):
+        twice = next((i for i in ids if ids.count(i) > 1), None)
+        if twice is not None:
+            raise InputError(
+                "One log counts once: twice it would seem twice as sure.", got=twice[:40]
+            )
     build = workshop.shown_build(house, build_id)
     made = assemble(build)
     if made.case is None:

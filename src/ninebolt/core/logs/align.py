@@ -21,10 +21,9 @@ def _moves(ride: Ride) -> Floats:
 
 
 def _on(ride: Ride, hz: float) -> tuple[float, Floats]:
-    t, v = ride.columns["t_s"], _moves(ride)
-    ok = np.isfinite(v)
+    t, (own, v) = ride.columns["t_s"], _seen(ride)
     grid = np.arange(t[0], t[-1], 1.0 / hz)
-    return float(t[0]), np.interp(grid, t[ok], v[ok])
+    return float(t[0]), np.interp(grid, own, v)
 
 
 def aligned(first: Ride, second: Ride) -> Ride:
@@ -45,7 +44,8 @@ def aligned(first: Ride, second: Ride) -> Ride:
     lag = int(lags[int(np.argmax(cross[lags]))])
     coarse = a0 - b0 + lag / COARSE_HZ
     tries = coarse + np.arange(-1.0, 1.0, 1.0 / FINE_HZ)
-    rs = np.array([_together(first, second, float(x)) for x in tries])
+    both = _seen(first), _seen(second)
+    rs = np.array([_together(*both, float(x)) for x in tries])
     k = int(np.argmax(rs))
     offset, r = float(tries[k]), float(rs[k])
     if 0 < k < len(rs) - 1:
@@ -72,16 +72,23 @@ def aligned(first: Ride, second: Ride) -> Ride:
     return Ride(name, {**first.columns, **more}, (*first.issues, words))
 
 
-def _together(first: Ride, second: Ride, offset: float) -> float:
+Seen = tuple[Floats, Floats]  # times and speeds where there is a speed
+
+
+def _seen(ride: Ride) -> Seen:
+    v = _moves(ride)
+    ok = np.isfinite(v)
+    return ride.columns["t_s"][ok], v[ok]
+
+
+def _together(first: Seen, second: Seen, offset: float) -> float:
     """Pearson's r of the speeds where both logged."""
-    ta, tb = first.columns["t_s"], second.columns["t_s"] + offset
+    (ta, va), (tb, vb) = first, (second[0] + offset, second[1])
     low, high = max(ta[0], tb[0]), min(ta[-1], tb[-1])
     if high - low < LEAST_OVERLAP_S:
         return -1.0
     grid = np.linspace(low, high, min(int((high - low) * FINE_HZ), 4000))
-    va, vb = _moves(first), _moves(second)
-    oka, okb = np.isfinite(va), np.isfinite(vb)
-    a, b = np.interp(grid, ta[oka], va[oka]), np.interp(grid, tb[okb], vb[okb])
+    a, b = np.interp(grid, ta, va), np.interp(grid, tb, vb)
     if float(np.std(a)) < 1e-9 or float(np.std(b)) < 1e-9:
         return -1.0
     return float(np.corrcoef(a, b)[0, 1])
