@@ -10,6 +10,7 @@ import pytest
 from scipy import stats
 
 from ninebolt.cli.main import main
+from ninebolt.services.house import House
 from rows.conftest import Outside
 from rows.J1_test_plan import planned, ride
 
@@ -93,3 +94,54 @@ def test_from_the_shell(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> N
     )
     path.write_text("setup,time\nold,fast\n")
     assert main(["compare", str(path)]) == 2 and "line 2" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(
+    ("what", "one", "other"),
+    [
+        ("tyre pressure", {"tyre_bar": 1.4}, {"tyre_bar": 1.9}),
+        ("air pressure", {"pressure_hpa": 1013.0}, {"pressure_hpa": 990.0}),
+        ("tyre", {"tyre": "knobbly"}, {"tyre": "road"}),
+        ("surface", {"surface": "dry tar"}, {"surface": "wet tar"}),
+    ],
+)
+def test_dangerous_what_else_differed_is_named(
+    bike: Outside, what: str, one: dict[str, Any], other: dict[str, Any]
+) -> None:
+    made = planned(bike, setups=["old", "new"])
+    last: dict[str, Any] = {}
+    for a, b in zip(SLOW, FAST, strict=True):
+        ride(bike, made["id"], setup="old", value=a, **one)
+        last = ride(bike, made["id"], setup="new", value=b, **other)
+    v = last["verdict"]
+    assert {s["what"]: s["weight"] for s in v["spoilers"]}[what] == "caution"
+    assert f"{what} differed too" in v["sentence"] or f", {what}" in v["sentence"]
+
+
+def by_file(bike: Outside, text: str) -> Any:
+    return bike.client.post(f"{bike.url}/compare-file", files={"file": ("t.csv", text.encode())})
+
+
+def test_unknown_a_column_that_nothing_is_made_of_is_named(bike: Outside) -> None:
+    rows = "".join(f"old,{a},80,1.0\nnew,{b},80,2.0\n" for a, b in zip(SLOW, FAST, strict=True))
+    v = by_file(bike, f"setup,time,charge,moon phase\n{rows}").json()
+    assert any(s["what"] == "columns" and "moon phase" in s["sentence"] for s in v["spoilers"])
+    assert not any(s["what"] == "charge" for s in v["spoilers"])  # 80 % on both, read as per cent
+
+
+@pytest.mark.parametrize("row", ["old,nan", "old,inf", "old,-3", "old,0", "old,8.1,140", "old,x"])
+def test_dangerous_a_value_that_cannot_be_is_refused_with_its_line(bike: Outside, row: str) -> None:
+    got = by_file(bike, f"setup,time,charge\nnew,8.0,80\n{row}\n")
+    assert got.status_code == 422 and "line 3" in got.json()["message"]
+
+
+def test_a_session_in_a_garage_is_compared_from_the_shell(
+    bike: Outside, demo: House, capsys: pytest.CaptureFixture[str]
+) -> None:
+    name = session(bike)["name"]
+    at = ["compare", "--session", name, "--id", "moss-84", "--data", str(demo.path.parent)]
+    assert main(at) == 0
+    assert "new is better than old by 0.29" in capsys.readouterr().out
+    assert main([*at[:2], "nobody's", *at[3:]]) == 2
+    assert name in capsys.readouterr().err
+    assert main(["compare", "--session", name]) == 2

@@ -200,3 +200,31 @@ def test_a_roll_on_and_a_way_between_marks_are_timed_in_a_log(bench: Page, serve
     bench.get_by_label("Roll-on to").fill("20")
     bench.get_by_role("button", name="Find each").click()
     expect(bench.get_by_role("alert")).to_contain_text("roll-on goes from")
+
+
+def test_a_run_takes_its_value_from_its_log(bench: Page, server: str) -> None:
+    """The mark is chosen, the time stands in the field; speeds are entered in the unit that is shown."""
+    prove(bench, server, "Compare", "moss-84")
+    bench.get_by_label("Setups, ; between them").fill("12 front; 13 front")
+    bench.get_by_label("Called").fill("From logs")
+    bench.get_by_role("button", name="Plan it").click()
+    bench.get_by_role("button", name=re.compile("From logs")).click()
+    bench.get_by_label("Its log").select_option(index=1)
+    bench.get_by_label("From its log").select_option("1/4 mile")
+    value = bench.get_by_label("Value of the run").input_value()
+    assert 21.0 < float(value) < 23.0
+    bench.get_by_label("Which tyre").fill("knobbly")
+    bench.get_by_role("button", name="Take the run").click()
+    expect(bench.get_by_role("table", name="Runs")).to_contain_text("knobbly")
+    expect(bench.get_by_label("Which tyre")).to_have_value("knobbly")
+    bench.get_by_label("Protocol").select_option("top speed, flat, both ways")
+    bench.get_by_label("Called").fill("Top speeds")
+    bench.get_by_label("Setups, ; between them").fill("12 front; 13 front")
+    bench.get_by_role("button", name="Plan it").click()
+    bench.get_by_role("button", name=re.compile("Top speeds")).click()
+    expect(bench.get_by_text("Speed, km/h", exact=True)).to_be_visible()
+    bench.get_by_label("Value of the run").fill("90")
+    bench.get_by_role("button", name="Take the run").click()
+    expect(bench.get_by_role("table", name="Runs")).to_contain_text("90 km/h")
+    doc = bench.request.get(f"{server}/api/builds/moss-84/sessions").json()
+    assert doc[0]["trials"][0]["value"] == pytest.approx(25.0)

@@ -116,6 +116,13 @@ export interface TrialEntered {
   soc: number | null
   mass_kg: number | null
   wind_m_s: number | null
+  air_c: number | null
+  slope_pct: number | null
+  rider: string
+  tyre: string
+  tyre_bar: number | null
+  surface: string
+  pressure_hpa: number | null
   note: string
   log_id: string
 }
@@ -151,7 +158,7 @@ export function useTaps(id: string) {
   const take = (t: TrialEntered) => {
     const { session, ...body } = t
     const key = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2, 10)}`
-    keep(localStorage, id, { key, session, body: { ...body, rider: '', discarded: '', key } })
+    keep(localStorage, id, { key, session, body: { ...body, discarded: '', key } })
     setRefused('')
     setWaiting(kept(localStorage, id).length)
     void flush()

@@ -4818,7 +4818,7 @@ export interface components {
         /**
          * LogFigures
          * @description ride: all of it. run: the chosen launch to the peak of its speed; empty where the ride holds none. launch: its
-         *     number from 1, 0 for none.
+         *     number from 1, 0 for none. splits: of the chosen run, the top speed last.
          */
         LogFigures: {
             /** Launch */
@@ -4827,6 +4827,8 @@ export interface components {
             name: string;
             ride: components["schemas"]["Stretch"];
             run: components["schemas"]["Stretch"];
+            /** Splits */
+            splits: components["schemas"]["LogSplit"][];
         };
         /**
          * LogPreview
@@ -4894,6 +4896,20 @@ export interface components {
             sessions: string[];
             /** Written */
             written: number;
+        };
+        /**
+         * LogSplit
+         * @description What a run can be told by: a time (s) to a mark, or the top speed (m/s).
+         */
+        LogSplit: {
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
+            /** U95 */
+            u95: number | null;
+            /** Value */
+            value: number;
         };
         /**
          * Loss
@@ -6197,7 +6213,8 @@ export interface components {
         };
         /**
          * SessionView
-         * @description A session with its trials and what they show; problem: why nothing is shown yet.
+         * @description A session with its trials and what they show; speeds: its values are speeds (m/s), else times (s);
+         *     problem: why nothing is shown yet.
          */
         SessionView: {
             /** At */
@@ -6219,6 +6236,8 @@ export interface components {
             protocol: string;
             /** Setups */
             setups: string[];
+            /** Speeds */
+            speeds: boolean;
             /** Trials */
             trials: components["schemas"]["Trial"][];
             verdict: components["schemas"]["SessionVerdict"] | null;
@@ -6879,6 +6898,8 @@ export interface components {
              * @default
              */
             note: string;
+            /** Pressure Hpa */
+            pressure_hpa?: number | null;
             /** Rear Teeth */
             rear_teeth?: number | null;
             /**
@@ -6892,6 +6913,18 @@ export interface components {
             slope_pct?: number | null;
             /** Soc */
             soc?: number | null;
+            /**
+             * Surface
+             * @default
+             */
+            surface: string;
+            /**
+             * Tyre
+             * @default
+             */
+            tyre: string;
+            /** Tyre Bar */
+            tyre_bar?: number | null;
             /** Value */
             value: number;
             /** Wind M S */
@@ -6928,6 +6961,8 @@ export interface components {
              * @default
              */
             note: string;
+            /** Pressure Hpa */
+            pressure_hpa?: number | null;
             /** Rear Teeth */
             rear_teeth?: number | null;
             /**
@@ -6941,6 +6976,18 @@ export interface components {
             slope_pct?: number | null;
             /** Soc */
             soc?: number | null;
+            /**
+             * Surface
+             * @default
+             */
+            surface: string;
+            /**
+             * Tyre
+             * @default
+             */
+            tyre: string;
+            /** Tyre Bar */
+            tyre_bar?: number | null;
             /** Value */
             value: number;
             /** Wind M S */

@@ -93,6 +93,10 @@ class TrialIn(Body):
     rider: Annotated[str, Field(max_length=60)] = ""
     front_teeth: Annotated[int | None, Field(ge=5, le=120)] = None
     rear_teeth: Annotated[int | None, Field(ge=5, le=120)] = None
+    tyre: Annotated[str, Field(max_length=60)] = ""
+    tyre_bar: Annotated[float | None, Field(gt=0, le=10)] = None
+    surface: Annotated[str, Field(max_length=60)] = ""
+    pressure_hpa: Annotated[float | None, Field(ge=400, le=1100)] = None
     note: Text = ""
     discarded: Text = ""
     key: Annotated[str, Field(max_length=60)] = ""
@@ -185,9 +189,8 @@ def compare_file(
 ) -> SessionVerdict:
     """Trials of a CSV judged; nothing is stored."""
     build = workshop.shown_build(house, build_id)
-    return sessions.compared(
-        read_trials(file.file.read(), file.filename or "trials.csv"), [protocol], build
-    )
+    read = read_trials(file.file.read(), file.filename or "trials.csv")
+    return sessions.compared(read.rows, [protocol], build, read.unread)
 
 
 LogId = Annotated[str, Field(max_length=60)]

@@ -27,8 +27,8 @@ ATTACHED = "The runs as they were written down, and the logs as they came"
 MOST_FILES = 12
 MOST_BYTES = 20_000_000
 COLUMNS = (
-    "setup", "value", "soc", "mass_kg", "wind_m_s", "air_c", "slope_pct", "rider", "front_teeth", "rear_teeth", "note",
-    "discarded", "at",
+    "setup", "value", "soc", "mass_kg", "wind_m_s", "air_c", "slope_pct", "rider", "front_teeth", "rear_teeth", "tyre",
+    "tyre_bar", "surface", "pressure_hpa", "note", "discarded", "at",
 )  # fmt: skip
 
 
@@ -96,7 +96,9 @@ def _runs(view: SessionView) -> Chapter:
             _say(t.mass_kg, " kg"),
             _say(t.wind_m_s, " m/s"),
             _say(t.air_c, " C"),
-            f"discarded: {t.discarded}" if t.discarded else t.note,
+            "; ".join(
+                x for x in (f"discarded: {t.discarded}" if t.discarded else t.note, _under(t)) if x
+            ),
         )
         for i, t in enumerate(view.trials)
     )
@@ -104,6 +106,17 @@ def _runs(view: SessionView) -> Chapter:
     heads = ("run", "setup", "value", "charge", "mass", "head wind", "air", "note")
     widths = (0.05, 0.2, 0.1, 0.11, 0.11, 0.11, 0.09, 0.23)
     return Chapter(f"Runs ({unit})", table=Table(heads, widths, rows))
+
+
+def _under(t: Trial) -> str:
+    """What else was written down of a run."""
+    rows = (
+        t.rider, t.tyre, t.surface, f"{t.tyre_bar:g} bar" if t.tyre_bar is not None else "",
+        f"{t.pressure_hpa:g} hPa" if t.pressure_hpa is not None else "",
+        f"slope {t.slope_pct:g} %" if t.slope_pct is not None else "",
+        f"{t.front_teeth}/{t.rear_teeth}" if t.front_teeth and t.rear_teeth else "",
+    )  # fmt: skip
+    return ", ".join(x for x in rows if x)
 
 
 def _shown(view: SessionView) -> Chapter:

@@ -17,6 +17,7 @@ from ninebolt.core.logs.session import (
     Model,
     Plan,
     SessionVerdict,
+    Spoiler,
     Trial,
     felt_against,
     judge,
@@ -25,7 +26,7 @@ from ninebolt.core.logs.session import (
 from ninebolt.core.simulate.run import Stop, reached_s, run
 from ninebolt.core.simulate.steady import top_speed
 from ninebolt.core.vehicle.splits import MILE_4_M
-from ninebolt.errors import ConflictError, InputError
+from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.services import workshop
 from ninebolt.services.house import House
 from ninebolt.store.database import session as opened
@@ -44,12 +45,14 @@ MOST_TRIALS = 2000
 
 @dataclass(frozen=True, slots=True)
 class SessionView:
-    """A session with its trials and what they show; problem: why nothing is shown yet."""
+    """A session with its trials and what they show; speeds: its values are speeds (m/s), else times (s);
+    problem: why nothing is shown yet."""
 
     id: str
     name: str
     at: str
     protocol: str
+    speeds: bool
     setups: tuple[str, ...]
     trials: tuple[Trial, ...]
     plan: Plan | None
@@ -209,6 +212,7 @@ def _view(build: Build, row: SessionRow) -> SessionView:
         row.name,
         row.at,
         doc["protocol"],
+        doc["protocol"] in SPEEDS,
         tuple(doc["setups"]),
         trials,
         made,
@@ -242,8 +246,26 @@ def model_of(build: Build, protocol: str, distance_m: float = MILE_4_M) -> Model
 
 
 def compared(
-    trials: list[Trial], protocols: list[str] | None = None, build: Build | None = None
+    trials: list[Trial],
+    protocols: list[str] | None = None,
+    build: Build | None = None,
+    unread: tuple[str, ...] = (),
 ) -> SessionVerdict:
-    """A list of trials judged, without a session. Raises InputError."""
+    """A list of trials judged, without a session. unread: columns of its file that nothing was made of. Raises
+    InputError."""
     kinds = protocols or [PROTOCOLS[0]]
-    return judge(trials, kinds, model_of(build, kinds[0]) if build else None)
+    verdict = judge(trials, kinds, model_of(build, kinds[0]) if build else None)
+    if not unread:
+        return verdict
+    words = f"not read: {', '.join(unread)}. What differs there is not in the comparison."
+    return replace(verdict, spoilers=(*verdict.spoilers, Spoiler("columns", "note", words)))
+
+
+def of_name(house: House, build_id: str, name: str) -> SessionView:
+    """A session by its name or its id; the newest of a name. Raises NotFoundError."""
+    every = book(house, build_id)
+    found = next((s for s in every if name in (s.id, s.name)), None)
+    if found is None:
+        known = ", ".join(s.name for s in every) or "none"
+        raise NotFoundError(f"This build has no session '{name[:60]}'. There is: {known[:200]}.")
+    return found

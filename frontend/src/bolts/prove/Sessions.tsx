@@ -2,8 +2,9 @@ import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText, useLogs, useRegisters } from '../../api/hooks'
 import { judgeFile, type SessionView, useSessionCall, useSessions, useTaps, type Verdict } from '../../api/prove'
+import { useLogFigures } from '../../api/traces'
 import { stringAt } from '../../lib/path'
-import { plainNumber } from '../../lib/units'
+import { halfOf, parseQuantity, plainNumber, show, usualUnit } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
@@ -100,17 +101,40 @@ function One({ s }: { s: SessionView }) {
   const taps = useTaps(bench.id)
   const [value, setValue] = useState('')
   const [soc, setSoc] = useState('')
-  const [mass, setMass] = useState('')
-  const [wind, setWind] = useState('')
+  const [under, setUnder] = useState<Record<string, string>>({})
   const [note, setNote] = useState('')
   const [log, setLog] = useState('')
+  const { prefs } = useWorkshop()
   const logs = useLogs(bench.id, stringAt(bench.doc, 'prove.log_id')).data ?? []
   const turn = s.plan?.order[s.trials.filter((t) => !t.discarded).length] ?? s.setups[0]!
   const [own, setOwn] = useState('')
   const setup = own || turn
+  const quantity = s.speeds ? 'm_s' : 's'
+  const unit = usualUnit(quantity, null, prefs)
+  const parsed = parseQuantity(value, quantity, unit)
+  const ready = parsed.ok && parsed.si > 0
+  const said = useSaid(s.speeds)
   const take = () => {
+    if (!parsed.ok) return
     const pct = plainNumber(soc)
-    taps.take({ session: s.id, setup, value: plainNumber(value)!, soc: pct === null ? null : pct / 100, mass_kg: plainNumber(mass), wind_m_s: plainNumber(wind), note, log_id: log })
+    const of = (key: string) => plainNumber(under[key] ?? '')
+    taps.take({
+      session: s.id,
+      setup,
+      value: parsed.si,
+      soc: pct === null ? null : pct / 100,
+      mass_kg: of('mass_kg'),
+      wind_m_s: of('wind_m_s'),
+      air_c: of('air_c'),
+      slope_pct: of('slope_pct'),
+      tyre_bar: of('tyre_bar'),
+      pressure_hpa: of('pressure_hpa'),
+      rider: under.rider ?? '',
+      tyre: under.tyre ?? '',
+      surface: under.surface ?? '',
+      note,
+      log_id: log,
+    })
     setValue('')
     setLog('')
     setNote('')
@@ -142,21 +166,13 @@ function One({ s }: { s: SessionView }) {
         </Flex>
         <Flex gap="2" mt="2" wrap="wrap" align="end">
           <Text as="label">
-            Value
+            {s.speeds ? 'Speed' : 'Time'}, {unit.symbol}
             <Input aria-label="Value of the run" display="block" w="150px" h="56px" fontSize="26px" inputMode="decimal" value={value} onChange={(e) => setValue(e.target.value)} />
           </Text>
-          {(
-            [
-              ['Charge, %', soc, setSoc],
-              ['Mass, kg', mass, setMass],
-              ['Head wind, m/s', wind, setWind],
-            ] as const
-          ).map(([label, v, set]) => (
-            <Text as="label" key={label}>
-              {label}
-              <Input display="block" w="100px" inputMode="decimal" value={v} onChange={(e) => set(e.target.value)} />
-            </Text>
-          ))}
+          <Text as="label">
+            Charge, %
+            <Input display="block" w="100px" inputMode="decimal" value={soc} onChange={(e) => setSoc(e.target.value)} />
+          </Text>
           <Text as="label" flex="1 1 140px">
             Note
             <Input display="block" w="100%" value={note} onChange={(e) => setNote(e.target.value)} />
@@ -167,9 +183,22 @@ function One({ s }: { s: SessionView }) {
               <NamePick label="Its log" rows={logs} value={log} none="none" w="190px" pick={setLog} />
             </Text>
           )}
-          <Act tone="choice" minH="56px" disabled={!plainNumber(value) || call.isPending} onClick={take}>
+          {log && <FromLog log={log} quantity={quantity} pick={setValue} />}
+          <Act tone="choice" minH="56px" disabled={!ready || call.isPending} onClick={take}>
             Take the run
           </Act>
+        </Flex>
+        {value !== '' && !parsed.ok && <Text mt="1">{parsed.error}</Text>}
+        <Flex gap="2" mt="2" wrap="wrap" align="end" role="group" aria-label="Ridden under">
+          {UNDER.map(([key, label, w]) => (
+            <Text as="label" key={key} fontSize="14px">
+              {label}
+              <Input display="block" w={w} value={under[key] ?? ''} inputMode={WORDS.has(key) ? 'text' : 'decimal'} onChange={(e) => setUnder({ ...under, [key]: e.target.value })} />
+            </Text>
+          ))}
+          <Text fontSize="14px" color="ink-soft">
+            These stay for the next run.
+          </Text>
         </Flex>
         {call.error && <Trouble text={problemText(call.error)} />}
         {taps.waiting > 0 && (
@@ -195,7 +224,7 @@ function One({ s }: { s: SessionView }) {
         </Text>
       </Flex>
       {s.problem && <Text mt="2">{s.problem}</Text>}
-      {s.verdict && <Shown v={s.verdict} />}
+      {s.verdict && <Shown v={s.verdict} speeds={s.speeds} />}
       {s.percents.map((p) => (
         <Text key={p.sentence}>{p.sentence}</Text>
       ))}
@@ -213,13 +242,14 @@ function One({ s }: { s: SessionView }) {
       {s.trials.length > 0 && (
         <Rows
           label="Runs"
-          heads={['setup', 'value', 'charge', 'mass', 'note', '']}
-          left={[0, 4, 5]}
+          heads={['setup', 'value', 'charge', 'mass', 'ridden under', 'note', '']}
+          left={[0, 4, 5, 6]}
           rows={s.trials.map((t, i) => [
             t.setup,
-            t.discarded ? <s key="v">{t.value}</s> : String(t.value),
+            t.discarded ? <s key="v">{said(t.value)}</s> : said(t.value),
             t.soc == null ? '–' : `${(100 * t.soc).toFixed(0)} %`,
             t.mass_kg == null ? '–' : `${t.mass_kg} kg`,
+            riddenUnder(t),
             t.discarded ? `discarded: ${t.discarded}` : t.note,
             <Discard key="d" off={!!t.discarded} send={(why) => call.mutate({ do: 'discard', session: s.id, number: i, why })} />,
           ])}
@@ -244,7 +274,15 @@ function Discard({ off, send }: { off: boolean; send: (why: string) => void }) {
   )
 }
 
-function Shown({ v }: { v: Verdict }) {
+/** A time, or a speed in the unit that is wanted. */
+function useSaid(speeds: boolean): (x: number) => string {
+  const { prefs } = useWorkshop()
+  return (x) => show(x, speeds ? 'm_s' : 's', prefs, 5).text
+}
+
+function Shown({ v, speeds = false }: { v: Verdict; speeds?: boolean }) {
+  const { prefs } = useWorkshop()
+  const said = useSaid(speeds)
   return (
     <Box mt="3">
       <Text role="status" fontSize="18px" fontWeight="700">
@@ -253,10 +291,10 @@ function Shown({ v }: { v: Verdict }) {
       <Rows
         label="Setups"
         heads={['setup', 'trials', 'mean', '± 95 %', 'best', 'far from the rest']}
-        rows={v.summaries.map((s) => [s.name, String(s.n), s.mean.toPrecision(4), s.half95?.toPrecision(2) ?? '–', s.best.toPrecision(4), s.outliers.length ? String(s.outliers.length) : ''])}
+        rows={v.summaries.map((s) => [s.name, String(s.n), said(s.mean), s.half95 == null ? '–' : halfOf(s.half95, s.mean, speeds ? 'm_s' : 's', prefs), said(s.best), s.outliers.length ? String(s.outliers.length) : ''])}
       />
       {v.corrected && <Text>With masses made equal by the model: {v.corrected.map((d) => d.sentence).join(' ')}</Text>}
-      {v.smallest_gap !== null && <Text color="ink-soft">So many trials show a gap of {v.smallest_gap.toPrecision(2)} or more.</Text>}
+      {v.smallest_gap !== null && <Text color="ink-soft">So many trials show a gap of {show(v.smallest_gap, speeds ? 'm_s' : 's', prefs, 2).text} or more.</Text>}
       {v.spoilers.map((s) => (
         <Flex key={s.what + s.sentence} gap="2" mt="1" align="center">
           <Severity kind={s.weight} size={18} />
@@ -264,5 +302,65 @@ function Shown({ v }: { v: Verdict }) {
         </Flex>
       ))}
     </Box>
+  )
+}
+
+/** What a run was ridden under: key, label, width. */
+const UNDER = [
+  ['mass_kg', 'Mass, kg', '92px'],
+  ['wind_m_s', 'Head wind, m/s', '112px'],
+  ['air_c', 'Air, °C', '84px'],
+  ['slope_pct', 'Slope, %', '84px'],
+  ['tyre_bar', 'Tyre, bar', '84px'],
+  ['pressure_hpa', 'Air, hPa', '92px'],
+  ['tyre', 'Which tyre', '120px'],
+  ['surface', 'Surface', '120px'],
+  ['rider', 'Rider', '120px'],
+] as const
+const riddenUnder = (t: SessionView['trials'][number]): string =>
+  [
+    t.wind_m_s != null && `${t.wind_m_s} m/s of wind`,
+    t.air_c != null && `${t.air_c} °C`,
+    t.slope_pct != null && `${t.slope_pct} %`,
+    t.tyre_bar != null && `${t.tyre_bar} bar`,
+    t.pressure_hpa != null && `${t.pressure_hpa} hPa`,
+    t.tyre,
+    t.surface,
+    t.rider,
+  ]
+    .filter(Boolean)
+    .join(', ')
+const WORDS = new Set<string>(['tyre', 'surface', 'rider'])
+
+/** The run's value read from its log: the mark, or the top speed. */
+function FromLog({ log, quantity, pick }: { log: string; quantity: string; pick: (text: string) => void }) {
+  const { bench, prefs } = useWorkshop()
+  const d = useLogFigures(bench.id, log, bench.version).data
+  const rows = d?.splits.filter((x) => x.quantity === quantity) ?? []
+  const [chosen, setChosen] = useState('')
+  if (!d) return null
+  if (!rows.length) return <Text fontSize="14px">Its log holds no {quantity === 's' ? 'run from rest' : 'speed'}.</Text>
+  return (
+    <Text as="label">
+      From its log
+      <NativeSelect.Root w="200px">
+        <NativeSelect.Field
+          value={chosen}
+          onChange={(e) => {
+            setChosen(e.target.value)
+            const row = rows.find((x) => x.name === e.target.value)
+            if (row) pick(show(row.value, row.quantity, prefs, 5).number)
+          }}
+        >
+          <option value="">which mark …</option>
+          {rows.map((x) => (
+            <option key={x.name} value={x.name}>
+              {x.name}: {show(x.value, x.quantity, prefs, 4).text}
+            </option>
+          ))}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+    </Text>
   )
 }

@@ -31,6 +31,10 @@ MASS_GAP = Limit(0.01, "ratio", "mass of two setups apart, before it is taken of
 WIND_GAP = Limit(1.0, "m_s", "mean head wind of two setups apart")
 AIR_GAP = Limit(5.0, "k", "air temperature of two setups apart")
 SLOPE_GAP = Limit(0.3, "pct", "slope of two setups apart")
+TYRE_GAP = Limit(0.1, "ratio", "mean tyre pressure of two setups apart, in bar")
+PRESSURE_GAP = Limit(
+    10.0, "ratio", "air pressure of two setups apart, in hPa: a hundredth of its density"
+)
 MASS_UNKNOWN = "its mass was not written down"
 
 
@@ -48,6 +52,10 @@ class Trial:
     rider: str = ""
     front_teeth: int | None = None
     rear_teeth: int | None = None
+    tyre: str = ""
+    tyre_bar: float | None = None
+    surface: str = ""
+    pressure_hpa: float | None = None
     note: str = ""
     discarded: str = ""
     log_id: str = ""
@@ -150,6 +158,24 @@ def _spoilers(kept: list[Trial], names: list[str], protocols: list[str]) -> list
             name,
         )
         out += _gap(pair, "slope", lambda t: t.slope_pct, SLOPE_GAP, "downhill is no proof", name)
+        out += _gap_seen(
+            pair,
+            "tyre pressure",
+            lambda t: t.tyre_bar,
+            TYRE_GAP,
+            "it rolls and grips otherwise",
+            name,
+        )
+        out += _gap_seen(
+            pair,
+            "air pressure",
+            lambda t: t.pressure_hpa,
+            PRESSURE_GAP,
+            "thin air drags less",
+            name,
+        )
+        out += _other(pair, "tyre", lambda t: t.tyre, name)
+        out += _other(pair, "surface", lambda t: t.surface, name)
         out += _mass(pair, name)
         out += _other(pair, "rider", lambda t: t.rider, name)
         out += _other(pair, "front sprocket", lambda t: t.front_teeth, name)
@@ -190,6 +216,20 @@ def _gap(
             f"{what} differs between {pair[0][0].setup} and {name}: {a:.3g} and {b:.3g}; {why}.",
         )
     ]
+
+
+def _gap_seen(
+    pair: list[list[Trial]],
+    what: str,
+    of: Callable[[Trial], float | None],
+    limit: Limit,
+    why: str,
+    name: str,
+) -> list[Spoiler]:
+    """As _gap, where somebody wrote it down at all."""
+    return (
+        _gap(pair, what, of, limit, why, name) if any(of(t) for side in pair for t in side) else []
+    )
 
 
 def _mass(pair: list[list[Trial]], name: str) -> list[Spoiler]:
