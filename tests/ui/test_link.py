@@ -54,6 +54,24 @@ def test_read_compare_write_verify(bench: Page, server: str, bench_bike: int) ->
     expect(bench.get_by_role("table", name="Read and written")).to_contain_text("verified")
 
 
+def test_a_meter_reading_is_used_with_its_unit_or_asked_about_never_dropped(
+    bench: Page, server: str, bench_bike: int
+) -> None:
+    """ "60 V" typed with its unit was taken for nothing, and the write went by what the controller said."""
+    tune(bench, server, "Controller")
+    connect(bench)
+    bench.get_by_text("The wheel is free or").click()
+    write = bench.get_by_role("button", name=re.compile(r"^Write \d+ values"))
+    meter = bench.get_by_label("Pack by a meter, V")
+    meter.fill("sixty")
+    expect(write).to_be_disabled()
+    expect(bench.get_by_text("'sixty' is not a number")).to_be_visible()
+    meter.fill("40 V")
+    write.click()
+    expect(bench.get_by_text(re.compile("40(\\.0)? V")).first).to_be_visible()
+    assert bench.request.get(f"{server}/api/link").json()["pending"] is None
+
+
 def test_a_press_before_the_page_has_read_the_link_connects_the_bench(
     bench: Page, server: str, bench_bike: int
 ) -> None:

@@ -5771,6 +5771,8 @@ export interface components {
             readers: components["schemas"]["FileReader"][];
             /** Ride Columns */
             ride_columns: components["schemas"]["RideColumn"][];
+            /** Speeds */
+            speeds: string[];
         };
         /**
          * Reject

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { digits, METRIC, parseQuantity, plainNumber, sentence, show, showDelta, shownUnit, unitsOf } from './units'
+import { digits, entered, METRIC, parseQuantity, plainNumber, sentence, show, showDelta, shownUnit, unitsOf } from './units'
 
 describe('numbers with units', () => {
   it.each([
@@ -75,6 +75,19 @@ describe('numbers with units', () => {
   it('reads a plain number with a point or a comma, and nothing else', () => {
     expect(plainNumber('0,5')).toBe(0.5)
     expect(plainNumber(' 12.25 ')).toBe(12.25)
-    for (const text of ['', '  ', 'x', '1,2,3', '5 A']) expect(plainNumber(text)).toBeNull()
+    for (const text of ['', '  ', 'x', '1,2,3', '5 A', '4,000']) expect(plainNumber(text)).toBeNull()
+  })
+})
+
+describe('a field that may stay empty', () => {
+  it('reads a number in its own unit, one with a unit, and nothing as nothing', () => {
+    expect(entered('84,2', 'v', 'V')).toEqual({ si: 84.2, problem: '' })
+    expect(entered('60 V', 'v', 'V').si).toBe(60)
+    expect(entered('9 mph', 'm_s', 'm/s').si).toBeCloseTo(4.0234, 3)
+    expect(entered('80', 'ratio', '%').si).toBeCloseTo(0.8)
+    expect(entered('  ', 'v', 'V')).toEqual({ si: null, problem: '' })
+  })
+  it('never takes what it cannot read for nothing', () => {
+    for (const text of ['60 amps', 'sixty', '4x4', '4,000']) expect(entered(text, 'v', 'V').problem).not.toBe('')
   })
 })

@@ -176,7 +176,7 @@ export function parseQuantity(text: string, quantity: string, fallback: Unit): P
   if (!match || !Number.isFinite(number)) {
     return { ok: false, error: `'${text.trim().slice(0, 20)}' is not a number` }
   }
-  if (/^[+-]?[1-9]\d{0,2},\d{3}$/.test(match[1]!.trim())) {
+  if (TWO_WAYS.test(match[1]!.trim())) {
     const t = match[1]!.trim()
     return { ok: false, error: `'${t}' can be read in two ways: write ${t.replace(',', '')} for thousands, ${t.replace(',', '.')} for a decimal` }
   }
@@ -188,8 +188,26 @@ export function parseQuantity(text: string, quantity: string, fallback: Unit): P
   return { ok: true, si: number * unit.factor + unit.offset, unit }
 }
 
-/** A number without a unit, with a comma or a point; null where it is none. */
+export interface Entered {
+  si: number | null
+  problem: string
+}
+
+/** What stands in a field that may stay empty: its number in SI, or what is wrong with it. A number alone is in the unit
+ * named. Nothing that was typed is taken for nothing. */
+export function entered(text: string, quantity: string, symbol: string): Entered {
+  if (!text.trim()) return { si: null, problem: '' }
+  const unit = findUnit(quantity, symbol) ?? unitsOf(quantity)[0]!
+  const read = parseQuantity(text, quantity, unit)
+  return read.ok ? { si: read.si, problem: '' } : { si: null, problem: read.error }
+}
+
+/** '4,000': four thousand, or four. */
+const TWO_WAYS = /^[+-]?[1-9]\d{0,2},\d{3}$/
+
+/** A number without a unit, with a comma or a point; null where it is none, or can be read in two ways. */
 export function plainNumber(text: string): number | null {
+  if (TWO_WAYS.test(text.trim())) return null
   const x = Number(text.replace(',', '.'))
   return text.trim() && Number.isFinite(x) ? x : null
 }

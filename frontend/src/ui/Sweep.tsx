@@ -5,7 +5,7 @@ import { http, ok } from '../api/client'
 import { problemText } from '../api/hooks'
 import type { components } from '../api/schema'
 import { at } from '../lib/path'
-import { show } from '../lib/units'
+import { plainNumber, show } from '../lib/units'
 import { chokePaint, chokeWord, hatchFill, paint } from '../theme/paint'
 import { Act, Trouble } from './atoms'
 import { specAt, useWorkshop, wordsFor } from './bench'
@@ -44,7 +44,7 @@ export function Sweep() {
   const [y, setY] = useState<Range | null>(null)
   const [result, setResult] = useState('top_speed')
   const [cursor, setCursor] = useState<number | null>(null)
-  const n = (t: string) => Number(t.replace(',', '.'))
+  const n = (t: string) => plainNumber(t) ?? NaN
   const good = [x.from, x.to, ...(y ? [y.from, y.to] : [])].every((t) => t.trim() !== '' && Number.isFinite(n(t)))
   const query = { x: x.path, x_from: n(x.from), x_to: n(x.to), result, ...(y ? { y: y.path, y_from: n(y.from), y_to: n(y.to), x_n: 41, y_n: 31 } : { x_n: 61 }) }
   const got = useQuery({
@@ -84,6 +84,7 @@ export function Sweep() {
           <Act onClick={() => setY(start(x.path === 'drive.controller.phase_a' ? 'gear.rear_teeth' : 'drive.controller.phase_a'))}>Second value</Act>
         )}
       </Flex>
+      {!good && <Text role="alert" color="stop">From and to are plain numbers, such as 40 or 0.25.</Text>}
       {got.error && <Trouble text={problemText(got.error)} />}
       {d && at_ != null && (
         <Flex gap="3" align="center" wrap="wrap" my="2">

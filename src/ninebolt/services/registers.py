@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from ninebolt.core.logs.session import PROTOCOLS
+from ninebolt.core.logs.session import PROTOCOLS, SPEEDS
 from ninebolt.core.logs.traces import CHANNELS
 from ninebolt.core.parts.kinds import KINDS, LABELS
 from ninebolt.core.setting.sets import ParamSet
@@ -63,6 +63,7 @@ class Registers:
     jobs: tuple[str, ...]
     ride_columns: tuple[RideColumn, ...]
     protocols: tuple[str, ...]
+    speeds: tuple[str, ...]  # of the protocols, whose values are speeds
 
 
 READERS = (
@@ -123,4 +124,5 @@ def registers() -> Registers:
         JOBS,
         tuple(RideColumn(name, *WORDS[name]) for name in ALIASES),
         PROTOCOLS,
+        SPEEDS,
     )

@@ -3,7 +3,7 @@ import { useDeferredValue, useState } from 'react'
 import { useQuery } from '@tanstack/react-query'
 import { http, ok } from '../../api/client'
 import { problemText, useLabel } from '../../api/hooks'
-import { show } from '../../lib/units'
+import { entered, show } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop, wordsFor } from '../../ui/bench'
 
@@ -50,14 +50,15 @@ interface Sum {
   how: string
   path: string
   quantity: string
-  inputs: [string, string, number?][]
+  /** key, what stands beside the field, quantity, its unit, and what an empty field stands for */
+  inputs: [string, string, string, string, number?][]
 }
 const SUMS: Sum[] = [
-  { key: 'spin', title: 'KV, running free', how: 'Wheel in the air, no load, full throttle: count rpm, read the pack’s volts.', path: 'drive.motor.kv_rpm_v', quantity: 'rpm_v', inputs: [['rpm', 'rpm'], ['volts', 'V']] },
-  { key: 'drill', title: 'KV, on a drill', how: 'Leads free. Turn it with a drill, read AC volts between two leads.', path: 'drive.motor.kv_rpm_v', quantity: 'rpm_v', inputs: [['rpm', 'rpm'], ['volts', 'V AC']] },
-  { key: 'phase-ohm', title: 'Resistance of a phase', how: 'A known current through two leads; volts at the leads. Then the tips of the meter on one another at that current: those volts come off.', path: 'drive.motor.r_phase_ohm', quantity: 'ohm', inputs: [['volts', 'V'], ['amps', 'A'], ['lead_volts', 'V of the leads', 0], ['winding_c', '°C of the winding', 20]] },
-  { key: 'phase-henry', title: 'Inductance of a phase', how: 'A step of volts over two leads; the current after so many seconds.', path: 'drive.motor.l_phase_henry', quantity: 'henry', inputs: [['volts', 'V'], ['amps', 'A'], ['seconds', 's'], ['ohm', 'Ω of a phase']] },
-  { key: 'resistance', title: 'Resistance of the pack', how: 'Volts at two currents, both read at once; the further apart the amps, the better. Compare with the pack’s own on Pack.', path: '', quantity: 'ohm', inputs: [['v1', 'V'], ['a1', 'A'], ['v2', 'V'], ['a2', 'A']] },
+  { key: 'spin', title: 'KV, running free', how: 'Wheel in the air, no load, full throttle: count rpm, read the pack’s volts.', path: 'drive.motor.kv_rpm_v', quantity: 'rpm_v', inputs: [['rpm', 'rpm', 'rpm', 'rpm'], ['volts', 'V', 'v', 'V']] },
+  { key: 'drill', title: 'KV, on a drill', how: 'Leads free. Turn it with a drill, read AC volts between two leads.', path: 'drive.motor.kv_rpm_v', quantity: 'rpm_v', inputs: [['rpm', 'rpm', 'rpm', 'rpm'], ['volts', 'V AC', 'v', 'V']] },
+  { key: 'phase-ohm', title: 'Resistance of a phase', how: 'A known current through two leads; volts at the leads. Then the tips of the meter on one another at that current: those volts come off.', path: 'drive.motor.r_phase_ohm', quantity: 'ohm', inputs: [['volts', 'V', 'v', 'V'], ['amps', 'A', 'a', 'A'], ['lead_volts', 'V of the leads', 'v', 'V', 0], ['winding_c', '°C of the winding', 'c', '°C', 20]] },
+  { key: 'phase-henry', title: 'Inductance of a phase', how: 'A step of volts over two leads; the current after so many seconds.', path: 'drive.motor.l_phase_henry', quantity: 'henry', inputs: [['volts', 'V', 'v', 'V'], ['amps', 'A', 'a', 'A'], ['seconds', 's', 's', 's'], ['ohm', 'Ω of a phase', 'ohm', 'Ω']] },
+  { key: 'resistance', title: 'Resistance of the pack', how: 'Volts at two currents, both read at once; the further apart the amps, the better. Compare with the pack’s own on Pack.', path: '', quantity: 'ohm', inputs: [['v1', 'V', 'v', 'V'], ['a1', 'A', 'a', 'A'], ['v2', 'V', 'v', 'V'], ['a2', 'A', 'a', 'A']] },
 ]
 
 export function MotorSums() {
@@ -73,10 +74,9 @@ export function MotorSums() {
 function SumRow({ s }: { s: Sum }) {
   const { prefs, change } = useWorkshop()
   const [texts, setTexts] = useState<Record<string, string>>({})
-  const values = s.inputs.map(([key, , rest]) => {
-    const text = (texts[key] ?? '').trim().replace(',', '.')
-    return text ? Number(text) : (rest ?? NaN)
-  })
+  const read = s.inputs.map(([key, , quantity, symbol]) => entered(texts[key] ?? '', quantity, symbol))
+  const values = read.map((r, i) => (r.problem ? NaN : (r.si ?? s.inputs[i]![4] ?? NaN)))
+  const wrong = read.find((r) => r.problem)?.problem ?? ''
   const whole = values.every(Number.isFinite)
   const query = Object.fromEntries(s.inputs.map(([key], i) => [key, values[i]!]))
   const got = useQuery({
@@ -90,9 +90,9 @@ function SumRow({ s }: { s: Sum }) {
       <Text fontWeight="600">{s.title}</Text>
       <Text color="ink-soft">{s.how}</Text>
       <Flex gap="2" mt="1" align="center" wrap="wrap">
-        {s.inputs.map(([key, unit]) => (
+        {s.inputs.map(([key, unit], i) => (
           <Flex key={key} align="center" gap="1">
-            <Input aria-label={`${s.title}, ${unit}`} value={texts[key] ?? ''} onChange={(e) => setTexts({ ...texts, [key]: e.target.value })} w="92px" minH="44px" bg="sheet" inputMode="decimal" />
+            <Input aria-label={`${s.title}, ${unit}`} aria-invalid={read[i]!.problem !== ''} value={texts[key] ?? ''} onChange={(e) => setTexts({ ...texts, [key]: e.target.value })} w="92px" minH="44px" bg="sheet" inputMode="decimal" />
             <Text fontSize="14px">{unit}</Text>
           </Flex>
         ))}
@@ -107,6 +107,12 @@ function SumRow({ s }: { s: Sum }) {
           </>
         )}
       </Flex>
+      {wrong && <Text role="alert" color="stop">{wrong}</Text>}
+      {wrong && (
+        <Text role="alert" color="stop">
+          {wrong}
+        </Text>
+      )}
       {got.error && <Trouble text={problemText(got.error)} />}
     </Box>
   )

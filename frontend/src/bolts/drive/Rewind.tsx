@@ -1,17 +1,16 @@
-import { Box, Flex, Input, Text } from '@chakra-ui/react'
-import { useState } from 'react'
+import { Box, Flex, Text } from '@chakra-ui/react'
 import { problemText, useRewind } from '../../api/hooks'
-import { plainNumber, show } from '../../lib/units'
+import { show } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { NumberField, useNumber } from '../../ui/NumberField'
 import { Rows } from '../../ui/Rows'
 
 /** The same motor with other turns: what changes, what the bike then does, tried in one press. */
 export function Rewind() {
   const { bench, prefs, change, send } = useWorkshop()
-  const [from, setFrom] = useState('')
-  const [to, setTo] = useState('')
-  const [a, b] = [plainNumber(from), plainNumber(to)]
+  const [now, wanted] = [useNumber('ratio', ''), useNumber('ratio', '')]
+  const [a, b] = [now.si, wanted.si]
   const got = useRewind(bench.id, bench.version, a && b && a > 0 && b > 0 ? [a, b] : null)
   const d = a && b ? got.data : undefined
   const tryIt = () => {
@@ -24,14 +23,8 @@ export function Rewind() {
   return (
     <Box>
       <Flex gap="3" align="end" wrap="wrap">
-        <Text as="label">
-          Turns now
-          <Input display="block" w="110px" inputMode="decimal" value={from} onChange={(e) => setFrom(e.target.value)} />
-        </Text>
-        <Text as="label">
-          Turns wanted
-          <Input display="block" w="110px" inputMode="decimal" value={to} onChange={(e) => setTo(e.target.value)} />
-        </Text>
+        <NumberField label="Turns now" field={now} />
+        <NumberField label="Turns wanted" field={wanted} />
         <Act tone="choice" disabled={!d} onClick={tryIt}>
           Try it
         </Act>

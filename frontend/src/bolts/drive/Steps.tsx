@@ -1,25 +1,22 @@
-import { Box, Flex, Input, Text } from '@chakra-ui/react'
-import { useState } from 'react'
+import { Box, Flex, Text } from '@chakra-ui/react'
 import { problemText, useUprate } from '../../api/hooks'
-import { plainNumber, show } from '../../lib/units'
+import { show } from '../../lib/units'
 import { Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { NumberField, useNumber } from '../../ui/NumberField'
 import { Rows } from '../../ui/Rows'
 
 /** More line amps in small steps: what each is expected to do, and where it ends. */
 export function Steps() {
   const { bench, prefs } = useWorkshop()
-  const [text, setText] = useState('')
-  const asked = plainNumber(text)
+  const wanted = useNumber('a', 'A')
+  const asked = wanted.si
   const got = useUprate(bench.id, bench.version, asked && asked > 0 ? asked : null)
   const d = got.data
   return (
     <Box>
       <Flex gap="2" align="center" wrap="wrap">
-        <Text as="label">
-          Line amps wanted{' '}
-          <Input aria-label="Line amps wanted" value={text} onChange={(e) => setText(e.target.value)} w="110px" minH="44px" bg="sheet" inputMode="decimal" />
-        </Text>
+        <NumberField label="Line amps wanted" field={wanted} />
         {d && (
           <Text fontWeight="600">
             From {show(d.from_a, 'a', prefs).text} to {show(d.to_a, 'a', prefs).text}

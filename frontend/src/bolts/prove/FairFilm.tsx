@@ -1,12 +1,13 @@
-import { Box, Flex, Input, Text } from '@chakra-ui/react'
+import { Box, Flex, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText, useCards } from '../../api/hooks'
 import { useFair, useFilm } from '../../api/traces'
-import { plainNumber, show } from '../../lib/units'
+import { show } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { NamePick } from '../../ui/NamePick'
 import { Rows } from '../../ui/Rows'
+import { type Field, NumberField, useNumber } from '../../ui/NumberField'
 
 /** Is it the same tune? */
 export function SameTune() {
@@ -39,22 +40,27 @@ export function SameTune() {
 
 /** A time from a film, with what its frames leave open. */
 export function Film() {
-  const [text, setText] = useState({ first: '', last: '', fps: '', slowed: '1', claim: '' })
+  const [first, last] = [useNumber('s', 's'), useNumber('s', 's')]
+  const [fps, slowed, claim] = [useNumber('ratio', ''), useNumber('ratio', '', '1'), useNumber('s', 's')]
   const [read, setRead] = useState(true)
   const film = useFilm()
-  const set = (key: keyof typeof text) => (e: React.ChangeEvent<HTMLInputElement>) => setText({ ...text, [key]: e.target.value })
-  const n = (t: string) => (t.trim() ? plainNumber(t) : null)
-  const first = n(text.first)
-  const last = n(text.last)
+  const fields: [string, Field][] = [
+    ['it rolls at, s of film', first],
+    ['at the mark, s of film', last],
+    ['frames a second', fps],
+    ['slowed by', slowed],
+    ['claimed, s', claim],
+  ]
+  const ready = first.si !== null && last.si !== null && slowed.si !== null && fields.every(([, f]) => !f.problem)
   const go = () =>
     film.mutate({
       marks: [
-        { what: 'the start', at_s: first!, reading: 0, quantity: 'm_s' },
-        { what: 'the mark', at_s: last!, reading: read ? 1 : null, quantity: 'ratio' },
+        { what: 'the start', at_s: first.si!, reading: 0, quantity: 'm_s' },
+        { what: 'the mark', at_s: last.si!, reading: read ? 1 : null, quantity: 'ratio' },
       ],
-      fps: n(text.fps),
-      slowed: n(text.slowed) ?? 1,
-      claim_s: n(text.claim),
+      fps: fps.si,
+      slowed: slowed.si!,
+      claim_s: claim.si,
     })
   return (
     <Box mt="5">
@@ -62,24 +68,13 @@ export function Film() {
         A time from a film
       </Text>
       <Flex gap="3" wrap="wrap" align="flex-end" mt="1">
-        {(
-          [
-            ['first', 'it rolls at, s of film'],
-            ['last', 'at the mark, s of film'],
-            ['fps', 'frames a second'],
-            ['slowed', 'slowed by'],
-            ['claim', 'claimed, s'],
-          ] as const
-        ).map(([key, label]) => (
-          <Box key={key}>
-            <Text fontSize="14px">{label}</Text>
-            <Input aria-label={label} w="120px" inputMode="decimal" value={text[key]} onChange={set(key)} />
-          </Box>
+        {fields.map(([label, field]) => (
+          <NumberField key={label} label={label} field={field} w="120px" />
         ))}
         <Act aria-pressed={read} onClick={() => setRead(!read)}>
           {read ? 'The mark can be read' : 'The mark cannot be read'}
         </Act>
-        <Act tone="choice" disabled={first === null || last === null || film.isPending} onClick={go}>
+        <Act tone="choice" disabled={!ready || film.isPending} onClick={go}>
           Take the time
         </Act>
       </Flex>

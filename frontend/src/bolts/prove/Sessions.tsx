@@ -4,12 +4,13 @@ import { problemText, useLogs, useRegisters } from '../../api/hooks'
 import { judgeFile, type SessionView, useSessionCall, useSessions, useTaps, type Verdict } from '../../api/prove'
 import { useLogFigures } from '../../api/traces'
 import { stringAt } from '../../lib/path'
-import { halfOf, parseQuantity, plainNumber, show, usualUnit } from '../../lib/units'
+import { entered, halfOf, parseQuantity, show, usualUnit } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
 import { NamePick } from '../../ui/NamePick'
 import { Rows } from '../../ui/Rows'
+import { NumberField, useNumber } from '../../ui/NumberField'
 
 /** Setups against each other: planned, ridden, judged; the book over all sessions. */
 export function Sessions() {
@@ -48,18 +49,21 @@ export function Sessions() {
 }
 
 function Plan() {
-  const { bench } = useWorkshop()
+  const { bench, prefs } = useWorkshop()
   const call = useSessionCall(bench.id)
   const [name, setName] = useState('')
   const protocols = useRegisters().data?.protocols ?? []
   const [own, setProtocol] = useState('')
   const protocol = own || (protocols[0] ?? '')
   const [setups, setSetups] = useState('')
-  const [trials, setTrials] = useState('5')
-  const [spread, setSpread] = useState('0.1')
-  const [gap, setGap] = useState('0.2')
+  const trials = useNumber('ratio', '', '5')
+  const speeds = useRegisters().data?.speeds.includes(protocol) ?? false
+  const unit = usualUnit(speeds ? 'm_s' : 's', null, prefs)
+  const spread = useNumber(speeds ? 'm_s' : 's', unit.symbol, '0.1')
+  const gap = useNumber(speeds ? 'm_s' : 's', unit.symbol, '0.2')
+  const ready = [trials, spread, gap].every((f) => f.si !== null)
   const names = setups.split(';').map((s) => s.trim()).filter(Boolean)
-  const go = () => call.mutate({ do: 'plan', name, protocol, setups: names, trials: plainNumber(trials) ?? 0, spread: plainNumber(spread) ?? 0, gap: plainNumber(gap) ?? 0 })
+  const go = () => call.mutate({ do: 'plan', name, protocol, setups: names, trials: Math.round(trials.si!), spread: spread.si!, gap: gap.si! })
   const field = (label: string, value: string, set: (v: string) => void, w: string) => (
     <Text as="label">
       {label}
@@ -81,11 +85,11 @@ function Plan() {
             <NativeSelect.Indicator />
           </NativeSelect.Root>
         </Text>
-        {field('Trials of each', trials, setTrials, '90px')}
-        {field('Usual spread', spread, setSpread, '100px')}
-        {field('Gap to be seen', gap, setGap, '100px')}
+        <NumberField label="Trials of each" field={trials} w="90px" />
+        <NumberField label={`Usual spread, ${unit.symbol}`} field={spread} />
+        <NumberField label={`Gap to be seen, ${unit.symbol}`} field={gap} />
         {field('Called', name, setName, '130px')}
-        <Act tone="choice" disabled={names.length < 2 || call.isPending} onClick={go}>
+        <Act tone="choice" disabled={names.length < 2 || !ready || call.isPending} onClick={go}>
           Plan it
         </Act>
       </Flex>
@@ -100,7 +104,7 @@ function One({ s }: { s: SessionView }) {
   const call = useSessionCall(bench.id)
   const taps = useTaps(bench.id)
   const [value, setValue] = useState('')
-  const [soc, setSoc] = useState('')
+  const charge = useNumber('ratio', '%')
   const [under, setUnder] = useState<Record<string, string>>({})
   const [note, setNote] = useState('')
   const [log, setLog] = useState('')
@@ -112,17 +116,18 @@ function One({ s }: { s: SessionView }) {
   const quantity = s.speeds ? 'm_s' : 's'
   const unit = usualUnit(quantity, null, prefs)
   const parsed = parseQuantity(value, quantity, unit)
-  const ready = parsed.ok && parsed.si > 0
+  const read = Object.fromEntries(UNDER.map(([key, , , q, symbol]) => [key, q ? entered(under[key] ?? '', q, symbol) : { si: null, problem: '' }]))
+  const wrong = Object.values(read).find((x) => x.problem)?.problem ?? ''
+  const ready = parsed.ok && parsed.si > 0 && !wrong && !charge.problem
   const said = useSaid(s.speeds)
   const take = () => {
     if (!parsed.ok) return
-    const pct = plainNumber(soc)
-    const of = (key: string) => plainNumber(under[key] ?? '')
+    const of = (key: string) => read[key]!.si
     taps.take({
       session: s.id,
       setup,
       value: parsed.si,
-      soc: pct === null ? null : pct / 100,
+      soc: charge.si,
       mass_kg: of('mass_kg'),
       wind_m_s: of('wind_m_s'),
       air_c: of('air_c'),
@@ -169,10 +174,7 @@ function One({ s }: { s: SessionView }) {
             {s.speeds ? 'Speed' : 'Time'}, {unit.symbol}
             <Input aria-label="Value of the run" display="block" w="150px" h="56px" fontSize="26px" inputMode="decimal" value={value} onChange={(e) => setValue(e.target.value)} />
           </Text>
-          <Text as="label">
-            Charge, %
-            <Input display="block" w="100px" inputMode="decimal" value={soc} onChange={(e) => setSoc(e.target.value)} />
-          </Text>
+          <NumberField label="Charge, %" field={charge} w="100px" big />
           <Text as="label" flex="1 1 140px">
             Note
             <Input display="block" w="100%" value={note} onChange={(e) => setNote(e.target.value)} />
@@ -189,11 +191,12 @@ function One({ s }: { s: SessionView }) {
           </Act>
         </Flex>
         {value !== '' && !parsed.ok && <Text mt="1">{parsed.error}</Text>}
+        {wrong && <Text mt="1" role="alert" color="stop">{wrong}</Text>}
         <Flex gap="2" mt="2" wrap="wrap" align="end" role="group" aria-label="Ridden under">
-          {UNDER.map(([key, label, w]) => (
+          {UNDER.map(([key, label, w, q]) => (
             <Text as="label" key={key} fontSize="14px">
               {label}
-              <Input display="block" w={w} value={under[key] ?? ''} inputMode={WORDS.has(key) ? 'text' : 'decimal'} onChange={(e) => setUnder({ ...under, [key]: e.target.value })} />
+              <Input display="block" w={w} value={under[key] ?? ''} aria-invalid={read[key]!.problem !== ''} inputMode={q ? 'decimal' : 'text'} onChange={(e) => setUnder({ ...under, [key]: e.target.value })} />
             </Text>
           ))}
           <Text fontSize="14px" color="ink-soft">
@@ -305,17 +308,17 @@ function Shown({ v, speeds = false }: { v: Verdict; speeds?: boolean }) {
   )
 }
 
-/** What a run was ridden under: key, label, width. */
+/** What a run was ridden under: key, label, width, and the quantity of a number with the unit of a bare one. */
 const UNDER = [
-  ['mass_kg', 'Mass, kg', '92px'],
-  ['wind_m_s', 'Head wind, m/s', '112px'],
-  ['air_c', 'Air, °C', '84px'],
-  ['slope_pct', 'Slope, %', '84px'],
-  ['tyre_bar', 'Tyre, bar', '84px'],
-  ['pressure_hpa', 'Air, hPa', '92px'],
-  ['tyre', 'Which tyre', '120px'],
-  ['surface', 'Surface', '120px'],
-  ['rider', 'Rider', '120px'],
+  ['mass_kg', 'Mass, kg', '92px', 'kg', 'kg'],
+  ['wind_m_s', 'Head wind, m/s', '112px', 'm_s', 'm/s'],
+  ['air_c', 'Air, °C', '84px', 'c', '°C'],
+  ['slope_pct', 'Slope, %', '84px', 'pct', '%'],
+  ['tyre_bar', 'Tyre, bar', '84px', 'ratio', ''],
+  ['pressure_hpa', 'Air, hPa', '92px', 'ratio', ''],
+  ['tyre', 'Which tyre', '120px', '', ''],
+  ['surface', 'Surface', '120px', '', ''],
+  ['rider', 'Rider', '120px', '', ''],
 ] as const
 const riddenUnder = (t: SessionView['trials'][number]): string =>
   [
@@ -330,7 +333,6 @@ const riddenUnder = (t: SessionView['trials'][number]): string =>
   ]
     .filter(Boolean)
     .join(', ')
-const WORDS = new Set<string>(['tyre', 'surface', 'rider'])
 
 /** The run's value read from its log: the mark, or the top speed. */
 function FromLog({ log, quantity, pick }: { log: string; quantity: string; pick: (text: string) => void }) {

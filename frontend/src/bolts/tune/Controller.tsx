@@ -3,12 +3,13 @@ import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { type Adapter, type DifferenceRow, type SourceIn, useComparison, useControllerKinds, useLink, useLinkCall } from '../../api/link'
 import { at } from '../../lib/path'
-import { plainNumber, show, type UnitPrefs } from '../../lib/units'
+import { show, type UnitPrefs } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
 import { Tick } from '../../ui/Tick'
 import { Mapping } from './Mapping'
+import { NumberField, useNumber } from '../../ui/NumberField'
 
 /** No channel: the server knows where its bench bike is, before this page does. */
 const BENCH: Adapter = { interface: 'slcan', channel: null, bitrate: 250000, profile: 'bench' }
@@ -215,12 +216,11 @@ function Write(props: { source: SourceIn; count: number; stops: string[]; call: 
   const [free, setFree] = useState(false)
   const [anyway, setAnyway] = useState(false)
   const [typed, setTyped] = useState('')
-  const [volts, setVolts] = useState('')
-  const measured = plainNumber(volts)
+  const meter = useNumber('v', 'V')
   const written = props.call.data?.written
   const go = () =>
     props.call.mutate(
-      { do: 'write', build: bench.id, source: props.source, why: '', typed, volts: measured, anyway },
+      { do: 'write', build: bench.id, source: props.source, why: '', typed, volts: meter.si, anyway },
       { onSuccess: props.done },
     )
   return (
@@ -237,15 +237,13 @@ function Write(props: { source: SourceIn; count: number; stops: string[]; call: 
             {props.stops.length} stop{props.stops.length > 1 ? 's stand' : ' stands'} in the build: write all the same
           </Tick>
         )}
-        <Text as="label">
-          Pack by a meter, V <Input aria-label="Pack by a meter, V" w="90px" value={volts} inputMode="decimal" placeholder="as shown" onChange={(e) => setVolts(e.target.value)} />
-        </Text>
+        <NumberField label="Pack by a meter, V" field={meter} placeholder="as shown" />
         {props.asks && (
           <Text as="label">
             Type the controller&apos;s name <Input display="block" w="190px" value={typed} onChange={(e) => setTyped(e.target.value)} />
           </Text>
         )}
-        <Act tone="choice" disabled={!free || props.count === 0 || props.call.isPending || (props.stops.length > 0 && !anyway)} onClick={go}>
+        <Act tone="choice" disabled={!free || meter.problem !== '' || props.count === 0 || props.call.isPending || (props.stops.length > 0 && !anyway)} onClick={go}>
           {props.call.isPending ? 'Writing …' : `Write ${props.count} values`}
         </Act>
       </Flex>

@@ -1,12 +1,13 @@
-import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { Box, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { useSwap } from '../../api/link'
 import { at } from '../../lib/path'
-import { plainNumber, show } from '../../lib/units'
+import { show } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
+import { NumberField, useNumber } from '../../ui/NumberField'
 
 /** A set for each pack or purpose; swapping says what differs, whether the pack fits, and in which order. */
 export function Packs() {
@@ -14,9 +15,8 @@ export function Packs() {
   const profiles = (at(bench.doc, 'tune.profiles') as { name: string; purpose: string }[] | undefined) ?? []
   const [before, setBefore] = useState('')
   const [after, setAfter] = useState(profiles[0]?.name ?? '')
-  const [text, setText] = useState('')
-  const volts = plainNumber(text)
-  const plan = useSwap(bench.id, bench.version, before, after, volts)
+  const reads = useNumber('v', 'V')
+  const plan = useSwap(bench.id, bench.version, before, after, reads.si)
   const add = () => change([{ path: 'tune.profiles', value: [...profiles, { name: `Pack ${profiles.length + 2}`, purpose: 'pack' }] }], 'Another profile')
   const pick = (label: string, value: string, set: (v: string) => void) => (
     <Text as="label">
@@ -48,9 +48,7 @@ export function Packs() {
           <Flex gap="3" wrap="wrap" align="center">
             {pick('From', before, setBefore)}
             {pick('to', after, setAfter)}
-            <Text as="label">
-              The pack reads, V <Input aria-label="The pack reads, V" w="90px" value={text} inputMode="decimal" onChange={(e) => setText(e.target.value)} />
-            </Text>
+            <NumberField label="The pack reads, V" field={reads} />
           </Flex>
           {plan.error && <Trouble text={problemText(plan.error)} />}
           {d?.verdict && (

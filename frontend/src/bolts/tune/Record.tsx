@@ -3,13 +3,14 @@ import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { type Comparison, type HistoryItem, setFromFile, type SourceIn, useComparison, useFirmware, useLink, useLinkCall, useSettingsHistory } from '../../api/link'
 import { at } from '../../lib/path'
-import { plainNumber, show } from '../../lib/units'
+import { show } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
 import { Rows } from '../../ui/Rows'
 import { Tick } from '../../ui/Tick'
 import { Differences } from './Controller'
+import { NumberField, useNumber } from '../../ui/NumberField'
 
 /** What was read and written, when, why, and the runs made in between; a file beside the build; firmware. */
 export function Record() {
@@ -133,9 +134,9 @@ function Firmware() {
   const { bench } = useWorkshop()
   const [wanted, setWanted] = useState('')
   const [hardware, setHardware] = useState('')
-  const [volts, setVolts] = useState('')
+  const supplied = useNumber('v', 'V')
   const [said, setSaid] = useState({ media_checked: false, way_back: false, wheel_free: false, charger_off: false })
-  const supply = plainNumber(volts) ?? undefined
+  const supply = supplied.si ?? undefined
   const told = Object.fromEntries(Object.entries(said).filter(([, v]) => v)) as Partial<typeof said>
   const list = useFirmware(bench.id, { wanted, image_hardware: hardware, ...told, ...(supply === undefined ? {} : { supply_v: supply }) })
   const tick = (key: keyof typeof said, label: string) => (
@@ -154,10 +155,7 @@ function Firmware() {
           Image for hardware
           <Input display="block" w="120px" value={hardware} onChange={(e) => setHardware(e.target.value)} />
         </Text>
-        <Text as="label">
-          Supply, V
-          <Input display="block" w="100px" value={volts} inputMode="decimal" onChange={(e) => setVolts(e.target.value)} />
-        </Text>
+        <NumberField label="Supply, V" field={supplied} />
         {tick('media_checked', 'file read back')}
         {tick('way_back', 'old image at hand')}
         {tick('charger_off', 'charger off')}
