@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ninebolt.core.logs.ride import Floats
 from ninebolt.formats.table import HEAD, MAX_LINE, Sniffed
@@ -14,6 +15,7 @@ if TYPE_CHECKING:
 
 # What ends a line for Python, and not for the library.
 ENDS = (b"\x0b", b"\x0c", b"\x1c", b"\x1d", b"\x1e", b"\xc2\x85", b"\xe2\x80\xa8", b"\xe2\x80\xa9")
+Ends = NDArray[np.int64]
 PADDED = 12  # blanks beside a separator that are taken off
 
 
@@ -57,7 +59,13 @@ def mixed_columns(data: bytes, seen: Sniffed, time: int) -> list[polars.Series] 
     if numbers is not None:
         return [_stripped(c) if i == time else c for i, c in enumerate(numbers)]
     every = _read(_body(data, seen, plain=False), seen, set(range(len(seen.header))))
-    return None if every is None else [_stripped(c) for c in every]
+    if every is None or (b'"' in data and len(every[0]) != _lines(data, ends) - seen.header_line):
+        return None  # a quoted cell that goes over lines
+    return [_stripped(c) for c in every]
+
+
+def _lines(data: bytes, ends: Ends) -> int:
+    return len(ends) + (not data.endswith(b"\n"))
 
 
 def _stripped(column: polars.Series) -> polars.Series:
@@ -98,9 +106,13 @@ def _body(data: bytes, seen: Sniffed, plain: bool = True) -> tuple[bytes, int] |
             return None
     if len(data[:end].decode("utf-8-sig", "replace").splitlines()) != seen.header_line:
         return None
-    if data.find(b'"', end) >= 0 or data.find(b"\0", end) >= 0:
+    if data.find(b"\0", end) >= 0:
         return None
-    if not plain or data.find(b" ", end) < 0:
+    if not plain:
+        return data, seen.header_line
+    if data.find(b'"', end) >= 0 or b" " * (PADDED + 1) in data:
+        return None
+    if data.find(b" ", end) < 0:
         return data, seen.header_line
     body, mark = data[end:], seen.separator.encode()
     for _ in range(PADDED):

@@ -25,6 +25,7 @@ STAMP = (
     r"^(\d{4}-\d{2}-\d{2})[T ](\d{2}):(\d{2}):(\d{2}(?:\.\d{3}(?:\d{3})?)?)(Z|[+-]\d{2}:\d{2})?$"
 )
 DAY_S = 86_400.0
+LOOKED_AT = 1000  # cells that are no number for the library, tried by Python
 Bools = NDArray[np.bool_]
 
 
@@ -139,7 +140,7 @@ def _numbers(text: polars.Series, seen: Sniffed, lenient: Callable[[str], float]
     values = plain.cast(polars.Float64, strict=False).fill_null(math.nan).to_numpy()
     values = np.where(np.isfinite(values), values, math.nan)
     failed = text.filter(polars.Series(np.isnan(values))).unique()
-    if len(failed) > 1000 or any(math.isfinite(lenient(x)) for x in failed.to_list()):
+    if any(math.isfinite(lenient(x)) for x in failed.head(LOOKED_AT).to_list()):
         return None
     return np.asarray(values, dtype=np.float64)
 
