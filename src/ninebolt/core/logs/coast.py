@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ninebolt.core.limits import Limit
-from ninebolt.core.logs.ride import SMOOTH_S, Floats, Ride, smooth, speed_column
+from ninebolt.core.logs.ride import SMOOTH_S, Floats, Ride, smooth, speed_column, speed_noise
 
 Bools = NDArray[np.bool_]
-SLOPE_S = 1.5  # over which slowing is looked at
+SLOPE_S = (1.5, 6.0)  # over which slowing is looked at: longer where the speed is noisy
+SLOPE_SURE_M_S2 = 0.08  # how surely, one standard deviation
 LEAST_S = Limit(5.0, "s", "a shorter stretch of slowing says nothing of drag")
 LEAST_DROP = Limit(4.0, "m_s", "by how much a stretch slows at least")
 LEAST_SPEED = Limit(1.0, "m_s", "slower than this a bike is being stopped, or has stopped")
@@ -41,7 +43,8 @@ def find_coasts(ride: Ride) -> tuple[Coast, ...]:
         return ()
     dt = float(np.median(np.diff(t)))
     v = smooth(t, np.nan_to_num(raw), max(SMOOTH_S, 1.0))
-    half = max(round(0.5 * SLOPE_S / dt), 1)
+    noisy = math.sqrt(2.0) * speed_noise(raw) / SLOPE_SURE_M_S2
+    half = max(round(0.5 * min(max(noisy, SLOPE_S[0]), SLOPE_S[1]) / dt), 1)
     slope = _slope(t, v, half)
     free, seen = _shut(ride, len(t))
     gaps = np.diff(t, prepend=t[0]) > max(3.0 * dt, 0.5)
