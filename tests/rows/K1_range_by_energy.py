@@ -40,3 +40,34 @@ def test_twice_the_cells_go_further_but_not_twice(bike: Outside) -> None:
 def test_not_there_a_stated_absence_is_no_number(bike: Outside) -> None:
     bike.put(("pack.series", None))
     assert bike.head["range_m"] is None and bike.head["range_m"] != pytest.approx(0)
+
+
+def lead(bike: Outside, blocks: int, ah: float) -> None:
+    """Strings of 12 V blocks side by side instead of the pack; nothing else is changed."""
+    block = {
+        "name": "12 V block", "chemistry": "lead_acid", "form": "block", "inner_series": 6, "capacity_ah": ah,
+        "r0_ohm": 0.0025, "mass_kg": 6.2, "full_v": 2.4, "nominal_v": 2.0, "empty_v": 1.75,
+    }  # fmt: skip
+    bike.put(
+        ("pack.cell", block), ("pack.series", 42), ("pack.parallel", blocks), ("guard.bms.presence", "not there")
+    )  # fmt: skip
+
+
+def test_dangerous_lead_gives_the_less_the_more_is_drawn(bike: Outside) -> None:
+    """Peukert (1897), C (C / 20 I)^0.2: drawn at 20 amps a block of 20 Ah gives 11 of them. A range by the label's amp
+    hours leaves its rider half-way."""
+    lead(bike, 1, 20.0)
+    usable = bike.figure("pack", "usable")
+    label = 42 * 2.0 * 20.0
+    assert usable is not None and usable < 0.62 * label
+    near = bike.head["range_m"]
+    assert near is not None
+    lead(bike, 1, 40.0)  # twice the amp hours at the same amps: more than twice as far
+    assert bike.head["range_m"] > 2.0 * near
+
+
+def test_lithium_gives_what_it_holds(bike: Outside) -> None:
+    from ninebolt.core.battery.pack import given_ah
+
+    assert given_ah(20.0, 20.0, 1.2) == pytest.approx(20.0 * (1 / 20) ** 0.2)
+    assert given_ah(20.0, 1.0, 1.2) == 20.0 and given_ah(20.0, 60.0, 1.0) == 20.0

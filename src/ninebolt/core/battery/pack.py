@@ -46,6 +46,19 @@ def power_at(facts: PackFacts, ocv_v: float, floor_v: float) -> float:
     return max_power(ocv_v, facts.r_ohm, limit if math.isfinite(limit) else math.inf, floor_v)
 
 
+# Exponent of Peukert's law (1897) by chemistry, for flooded and gel blocks alike; what is not here gives all it holds
+# at any current. Common practice, no source for the number. The label's amp hours are those of PEUKERT_H hours.
+PEUKERT = {"lead_acid": 1.2}
+PEUKERT_H = 20.0
+
+
+def given_ah(label_ah: float, amps: float, exponent: float) -> float:
+    """Amp hours that a pack gives at a current: C (C / (h I))^(k-1), never more than its label."""
+    if exponent == 1.0 or amps * PEUKERT_H <= label_ah:
+        return label_ah
+    return float(label_ah * (label_ah / (PEUKERT_H * amps)) ** (exponent - 1.0))
+
+
 def usable_wh(
     curve: Curve,
     series: int,
@@ -54,14 +67,20 @@ def usable_wh(
     power_w: float,
     floor_v: float,
     start_soc: float = 1.0,
+    peukert: float = 1.0,
 ) -> float:
-    """Energy at the terminals at constant power, from the start charge to the floor or empty (Wh).
+    """Energy at the terminals at constant power, from the start charge to the floor or empty (Wh). peukert: the
+    exponent by which it gives less at a high current.
 
     Between two points of the table the open voltage is linear in charge, so the charge at which the
     floor is met is exact, and the terminal voltage is integrated by Gauss and Legendre's rule of
     five points on each stretch.
     """
     volts = interpolator(curve)
+    if peukert != 1.0 and power_w > 0.0:
+        open_v = series * volts(0.5 * start_soc)
+        loaded_v = max(open_v - r_ohm * power_w / open_v, 0.5 * open_v)
+        pack_ah = given_ah(pack_ah, power_w / loaded_v, peukert)
     # Least open voltage: V² - E V + R P = 0 at V = floor, and no real root below 2 sqrt(R P).
     least = 2.0 * math.sqrt(max(r_ohm * power_w, 0.0))
     if floor_v > 0.5 * least:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ninebolt.core.battery.pack import PackFacts, usable_wh
+from ninebolt.core.battery.pack import PEUKERT, PackFacts, usable_wh
 from ninebolt.core.bike.cells import cell_ah, cell_curve
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.mass import pack_kg, total_kg
@@ -152,6 +152,7 @@ def reach(bike: Bike) -> Reach | None:
         per_m * speed * S_PER_H,
         case.floor_v,
         case.start_soc,
+        case.peukert,
     )
     words = f"{build.goal.use.replace('_', ' ')}, {build.goal.duty.replace('_', ' ')}"
     return Reach(usable / per_m, per_m, usable, words)
@@ -163,7 +164,15 @@ def unused_wh(bike: Bike, facts: PackFacts, cut_off_v: float) -> tuple[float, fl
     power = far.wh_per_m * bike.build.goal.cruise_m_s.taken * S_PER_H if far else 0.0
     curve, ah = cell_curve(pack.cell), (cell_ah(pack) or 0.0) * (pack.parallel or 1)
     with_it, without = (
-        usable_wh(curve, pack.series or 1, ah, facts.r_ohm, power, floor)
+        usable_wh(
+            curve,
+            pack.series or 1,
+            ah,
+            facts.r_ohm,
+            power,
+            floor,
+            peukert=PEUKERT.get(pack.cell.chemistry, 1.0),
+        )
         for floor in (cut_off_v, facts.empty_v)
     )
     return max(without - with_it, 0.0), without

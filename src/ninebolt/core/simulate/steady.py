@@ -147,6 +147,7 @@ def cruise(case: RunCase, speed_m_s: float, extra_w: float = 0.0) -> Cruise | No
         power,
         case.floor_v,
         case.start_soc,
+        case.peukert,
     )
     per_m = power / speed_m_s / 3600.0
     reach = usable / per_m if at.shaft_nm > 0.0 and per_m > 0.0 else None

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ninebolt.core.battery.ocv import interpolator
-from ninebolt.core.battery.pack import PackFacts, sag_at, usable_wh
+from ninebolt.core.battery.pack import PEUKERT, PackFacts, sag_at, usable_wh
 from ninebolt.core.bike.cells import (
     cell_curve,
     cell_full_v,
@@ -203,6 +203,7 @@ def _usable(build: Build, facts: PackFacts, load_a: float | None) -> Figure:
             load_w or 0.0,
             floor_v(build),
             build.pack.start_soc.taken,
+            PEUKERT.get(build.pack.cell.chemistry, 1.0),
         )
         if known
         else None
