@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -228,3 +229,21 @@ def test_a_run_takes_its_value_from_its_log(bench: Page, server: str) -> None:
     expect(bench.get_by_role("table", name="Runs")).to_contain_text("90 km/h")
     doc = bench.request.get(f"{server}/api/builds/moss-84/sessions").json()
     assert doc[0]["trials"][0]["value"] == pytest.approx(25.0)
+
+
+def test_a_photo_is_kept_at_a_gate(bench: Page, server: str, tmp_path: Path) -> None:
+    """A real picture: taken, shown, still there after a reload, deleted by a second press."""
+    shot = tmp_path / "torque.png"
+    prove(bench, server, "First power")
+    bench.screenshot(path=str(shot), clip={"x": 0, "y": 0, "width": 300, "height": 200})
+    bench.get_by_text("Bolts are torqued and marked").first.click()
+    bench.get_by_label("Photo of Bolts are torqued and marked").set_input_files(str(shot))
+    photo = bench.get_by_role("img", name="Photo 1 of Bolts are torqued and marked")
+    expect(photo).to_be_visible()
+    assert photo.evaluate("e => e.complete && e.naturalWidth") > 100
+    prove(bench, server, "First power")
+    bench.get_by_text("Bolts are torqued and marked").first.click()
+    expect(photo).to_be_visible()
+    bench.get_by_role("button", name="Delete Photo 1").click()
+    bench.get_by_role("button", name="Delete it").click()
+    expect(photo).to_have_count(0)

@@ -924,6 +924,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Pictures
+         * @description Photos without their bytes, oldest first.
+         */
+        get: operations["get_pictures_api_builds__build_id__pictures_get"];
+        put?: never;
+        /**
+         * Add Picture
+         * @description Keep a photo; place: gate: and the gate's key.
+         */
+        post: operations["add_picture_api_builds__build_id__pictures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Picture
+         * @description The photo as it came.
+         */
+        get: operations["get_picture_api_builds__build_id__pictures__picture_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove Picture
+         * @description Delete a photo.
+         */
+        delete: operations["remove_picture_api_builds__build_id__pictures__picture_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/preview": {
         parameters: {
             query?: never;
@@ -2845,6 +2893,11 @@ export interface components {
             setup: string;
             /** Value */
             value: number;
+        };
+        /** Body_add_picture_api_builds__build_id__pictures_post */
+        Body_add_picture_api_builds__build_id__pictures_post: {
+            /** File */
+            file: string;
         };
         /** Body_add_profile_api_link_profiles_post */
         Body_add_profile_api_link_profiles_post: {
@@ -5396,6 +5449,26 @@ export interface components {
             of_pct: number;
             /** Words */
             words: string;
+        };
+        /**
+         * PictureRow
+         * @description A photo without its bytes. place: what it shows, such as gate:isolation.
+         */
+        PictureRow: {
+            /** At */
+            at: string;
+            /** Build Id */
+            build_id: string;
+            /** Id */
+            id: string;
+            /** Media */
+            media: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Size */
+            size: number;
         };
         /**
          * Place
@@ -9531,6 +9604,172 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_pictures_api_builds__build_id__pictures_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureRow"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    add_picture_api_builds__build_id__pictures_post: {
+        parameters: {
+            query: {
+                place: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_add_picture_api_builds__build_id__pictures_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureRow"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_picture_api_builds__build_id__pictures__picture_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    remove_picture_api_builds__build_id__pictures__picture_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureRow"][];
+                };
             };
             /** @description Not Found */
             404: {

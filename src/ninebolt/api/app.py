@@ -18,6 +18,7 @@ from ninebolt.api import (
     routes_lan,
     routes_link,
     routes_packs,
+    routes_pictures,
     routes_prove,
     routes_reference,
     routes_rides,
@@ -67,6 +68,7 @@ def make_app(
         routes_link,
         routes_prove,
         routes_traces,
+        routes_pictures,
         routes_lan,
     ):
         app.include_router(module.router)

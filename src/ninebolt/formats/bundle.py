@@ -1,4 +1,4 @@
-"""A build with its logs in one zip: build.json and logs/."""
+"""A build with its logs and photos in one zip: build.json, logs/ and pictures/."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ import json
 import struct
 import zipfile
 import zlib
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -42,8 +43,17 @@ class LogFile:
     data: bytes
 
 
-def write_bundle(build: Build, logs: list[LogFile]) -> bytes:
-    """Zip bytes of a build and its logs."""
+@dataclass(frozen=True, slots=True)
+class PhotoFile:
+    """A photo: the place that it belongs to, its name, bytes."""
+
+    place: str
+    name: str
+    data: bytes
+
+
+def write_bundle(build: Build, logs: list[LogFile], photos: Sequence[PhotoFile] = ()) -> bytes:
+    """Zip bytes of a build, its logs and its photos."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         _put(archive, "build.json", write_build(build))
@@ -51,7 +61,45 @@ def write_bundle(build: Build, logs: list[LogFile]) -> bytes:
         _put(archive, "logs.json", json.dumps(index, indent=1).encode())
         for x in logs:
             _put(archive, f"logs/{x.id}", x.data)
+        if photos:
+            rows = [{"place": p.place, "name": p.name} for p in photos]
+            _put(archive, "pictures.json", json.dumps(rows, indent=1).encode())
+        for i, p in enumerate(photos):
+            _put(archive, f"pictures/{i}", p.data)
     return out.getvalue()
+
+
+def read_photos(data: bytes, name: str) -> list[PhotoFile]:
+    """The photos of a zip, none where it holds none. Raises FormatError, TooLargeError."""
+    if not is_zip(data):
+        return []
+    where, left = f"{name}/pictures.json", [MAX_UNPACKED]
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            if "pictures.json" not in archive.namelist():
+                return []
+            rows = load_json(_take(archive, "pictures.json", name, left), where)
+            if not isinstance(rows, list) or not all(
+                isinstance(r, dict) and all(isinstance(r.get(k), str) for k in ("place", "name"))
+                for r in rows
+            ):
+                raise FormatError(
+                    "This is no list of photos.", where=where, expected="[{place, name}]"
+                )
+            return [
+                PhotoFile(
+                    clean_text(r["place"], where)[:80],
+                    clean_text(r["name"], where)[:MAX_LOG_NAME],
+                    _take(archive, f"pictures/{i}", name, left),
+                )
+                for i, r in enumerate(rows)
+            ]
+    except KeyError as error:
+        raise FormatError(
+            f"A photo is missing in the zip: {str(error)[:80]}.", where=name
+        ) from error
+    except UNREADABLE as error:
+        raise FormatError(f"This zip cannot be read: {str(error)[:120]}.", where=name) from error
 
 
 def _put(archive: zipfile.ZipFile, name: str, data: bytes) -> None:

@@ -15,9 +15,9 @@ from ninebolt.core.logs.ride import analyse
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.errors import FieldError, FormatError, InputError, NineBoltError, StoreError
 from ninebolt.formats.build_json import build_of, write_build
-from ninebolt.formats.bundle import LogFile, read_bundle, write_bundle
+from ninebolt.formats.bundle import LogFile, PhotoFile, read_bundle, read_photos, write_bundle
 from ninebolt.formats.ride_log import read_log
-from ninebolt.services import alike
+from ninebolt.services import alike, pictures
 from ninebolt.services.beside import Beside, beside
 from ninebolt.services.docs import doc_at, keep_doc
 from ninebolt.services.house import House, columns_of
@@ -25,6 +25,7 @@ from ninebolt.services.workshop import shown_build
 from ninebolt.store import builds as table
 from ninebolt.store import rides
 from ninebolt.store.database import session, snapshot, transaction
+from ninebolt.store.pictures import PictureRow, insert_picture, list_pictures, picture_data
 
 MAX_NAME = 80
 MOST_BESIDE = 4
@@ -274,7 +275,11 @@ def export(house: House, build_id: str, with_logs: bool) -> tuple[str, bytes]:
         for x in rides.list_logs(db, build_id):
             name, mapping, data = rides.log_data(db, x.id)
             logs.append(LogFile(x.id, name, mapping, data))
-    return f"{file_name(row.name)}.zip", write_bundle(build, logs)
+        photos = [
+            PhotoFile(p.place, p.name, picture_data(db, build_id, p.id)[1])
+            for p in list_pictures(db, build_id)
+        ]
+    return f"{file_name(row.name)}.zip", write_bundle(build, logs, photos)
 
 
 def file_name(name: str) -> str:
@@ -304,6 +309,7 @@ def import_build(house: House, data: bytes, name: str) -> str:
     house.storable(dataclasses.replace(build, prove=dataclasses.replace(build.prove, log_id="")))
     for x in logs:
         _log_reads(x, name)
+    photos = [(p, pictures.checked(p.data, p.name)) for p in read_photos(data, name)]
     build_id = house.new_id()
     fresh = {x.id: house.new_id() for x in logs}
     doc["prove"]["log_id"] = fresh.get(doc["prove"]["log_id"], "")
@@ -311,4 +317,9 @@ def import_build(house: House, data: bytes, name: str) -> str:
         table.insert_build(db, build_id, doc["name"], doc, house.now(), f"Imported from {name}")
         for x in logs:
             rides.insert_log(db, fresh[x.id], build_id, x.name, x.mapping, house.now(), x.data)
+        for p, media in photos[: pictures.MOST_PICTURES]:
+            row = PictureRow(
+                house.new_id(), build_id, p.place, p.name, media, house.now(), len(p.data)
+            )
+            insert_picture(db, row, p.data)
     return build_id

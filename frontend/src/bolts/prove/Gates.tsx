@@ -5,6 +5,7 @@ import { type GateState, useGate } from '../../api/prove'
 import { parseQuantity, sentence, show, shownUnit, type UnitPrefs } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { Photos } from './Photos'
 
 const MARK = { passed: '✓', failed: '✕', open: '·', blocked: '–' } as const
 
@@ -129,6 +130,7 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
           </Flex>
         </>
       )}
+      <Photos place={`gate:${gate.key}`} title={gate.title} />
       {parsed && !parsed.ok && <Text color="stop">{parsed.error}</Text>}
       {call.error && <Trouble text={problemText(call.error)} />}
       {g.at && (
