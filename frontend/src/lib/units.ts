@@ -48,7 +48,7 @@ export function shownUnit(quantity: string, si: number | null, prefs: UnitPrefs)
       if (prefs.length === 'in') return pick(size >= 10 ? 'ft' : 'in')
       return pick(size >= 2.5 ? 'm' : 'mm')
     case 'ohm':
-      return pick(size !== 0 && size < 1 ? 'mΩ' : 'Ω')
+      return pick(size >= 1e6 ? 'MΩ' : size >= 1e4 ? 'kΩ' : size !== 0 && size < 1 ? 'mΩ' : 'Ω')
     case 'w':
       return pick(size >= 1000 ? 'kW' : 'W')
     case 'wh':

@@ -101,12 +101,13 @@ def agrees(bike: Bike) -> Says | None:
     aired = ""
     if worst.fair_s:
         half = f", sure to ±{q(fair_half(bike, worst) or 0.0, 's')}" if apart else ""
-        aired = f" ({q(worst.fair_s, 's')} with wind and slope taken off{half})"
-    sure = f", sure to ±{q(worst.u95_s, 's')}" if worst.u95_s is not None else ""
+        aired = f", {q(worst.fair_s, 's')} with wind and slope taken off{half}"
+    told = worst.u95_s is not None and not (worst.fair_s and apart)
+    sure = f", sure to ±{q(worst.u95_s or 0.0, 's')}" if told else ""
     return Says(
         "caution" if apart else "note",
         "The log and the prediction part" if apart else "The log bears the prediction out",
-        f"{worst.name}: {q(worst.logged_s or 0, 's')} logged{aired}{sure}, {q(worst.predicted_s or 0, 's')} "
+        f"{worst.name}: {q(worst.logged_s or 0, 's')} logged{sure}{aired}, {q(worst.predicted_s or 0, 's')} "
         f"predicted ({worst.diff or 0.0:+.1%} of the prediction); {len(off)} of {len(both)} splits part."
         + (
             " Look for drag, mass, resistance or a throttle that is not as written."
