@@ -53,6 +53,7 @@ def filled_in(path: str, **values: str) -> str:
     for name in (
         "build_id",
         "log_id",
+        "picture_id",
         "job_id",
         "part_id",
         "kind",

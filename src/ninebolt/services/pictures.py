@@ -83,11 +83,13 @@ def pictures(house: House, build_id: str) -> list[PictureRow]:
 def picture(house: House, build_id: str, picture_id: str) -> tuple[str, bytes]:
     """(media type, bytes). Raises NotFoundError."""
     with session(house.path) as db:
+        table.get_build(db, build_id)
         return picture_data(db, build_id, picture_id)
 
 
 def remove(house: House, build_id: str, picture_id: str) -> list[PictureRow]:
     """Raises NotFoundError."""
     with session(house.path) as db, transaction(db):
+        table.get_build(db, build_id)
         delete_picture(db, build_id, picture_id)
         return list_pictures(db, build_id)
