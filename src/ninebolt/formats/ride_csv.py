@@ -21,7 +21,7 @@ from ninebolt.core.logs.ride import Floats, Ride
 from ninebolt.core.logs.trust import APART, MISTAKEN, looks_like_speed
 from ninebolt.errors import FormatError, TooLargeError
 from ninebolt.formats.quick_table import mixed_columns, quick_columns
-from ninebolt.formats.ride_columns import DAY_S, Rules, from_cells
+from ninebolt.formats.ride_columns import CLOCK, DAY_S, NUMBER, Rules, from_cells
 from ninebolt.formats.table import (
     Column,
     Sniffed,
@@ -403,14 +403,13 @@ class _Clock:
 
 def _time(cell: str, column: Column, seen: Sniffed, where: str, clock: _Clock) -> float:
     """Seconds from a number, a clock time (12:01:02.5) or an ISO date and time."""
-    if re.fullmatch(r"[+-]?[\d.,]+(?:[eE][+-]?\d+)?", cell):
+    if re.match(NUMBER, cell):
         return number(cell, column, seen, where)
     text = cell.replace(",", ".")
     try:
-        if re.fullmatch(r"\d{1,2}:\d{2}(:\d{2}(\.\d+)?)?", text):
-            parts = [float(x) for x in text.split(":")]
-            seconds = parts[2] if len(parts) > 2 else 0.0
-            return clock.of_day(parts[0] * 3600 + parts[1] * 60 + seconds)
+        if time := re.match(CLOCK, text):
+            h, m, s = (float(x or 0) for x in time.groups())
+            return clock.of_day(h * 3600 + m * 60 + s)
         stamp = datetime.fromisoformat(text).timestamp()
     except (ValueError, OverflowError, OSError) as error:
         raise FormatError(

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from ninebolt.core.bike.case import assemble
+from ninebolt.core.bike.plausible import MASS_SPREAD
 from ninebolt.core.build import Build
 from ninebolt.core.logs.coast import LEAST_DROP, LEAST_S, find_coasts
 from ninebolt.core.logs.ride import Ride, analyse, speed_column, speed_noise, the_launch
@@ -22,7 +23,6 @@ from ninebolt.store.database import session
 from ninebolt.store.sessions import list_sessions
 from ninebolt.units import KM_H_PER_M_S
 
-MASS_SPREAD = 0.02  # of what a scale and a rider's clothes make, where the ledger says nothing
 MOST_LOGS = 12
 MOST_SAMPLES = 400
 VOLT_NOISE = 0.3

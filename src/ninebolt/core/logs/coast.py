@@ -9,7 +9,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ninebolt.core.limits import Limit
-from ninebolt.core.logs.ride import SMOOTH_S, Floats, Ride, smooth, speed_column, speed_noise
+from ninebolt.core.logs.ride import (
+    SMOOTH_S,
+    Floats,
+    Ride,
+    hole_s,
+    smooth,
+    speed_column,
+    speed_noise,
+)
 
 Bools = NDArray[np.bool_]
 SLOPE_S = (1.5, 6.0)  # over which slowing is looked at: longer where the speed is noisy
@@ -47,7 +55,7 @@ def find_coasts(ride: Ride) -> tuple[Coast, ...]:
     half = max(round(0.5 * min(max(noisy, SLOPE_S[0]), SLOPE_S[1]) / dt), 1)
     slope = _slope(t, v, half)
     free, seen = _shut(ride, len(t))
-    gaps = np.diff(t, prepend=t[0]) > max(3.0 * dt, 0.5)
+    gaps = np.diff(t, prepend=t[0]) > hole_s(dt)
     good = (slope < 0.0) & (slope > -BRAKED) & (v > LEAST_SPEED) & np.isfinite(raw) & free & ~gaps
     out = []
     edges = np.flatnonzero(np.diff(np.concatenate(([False], good, [False])).astype(np.int8)))
