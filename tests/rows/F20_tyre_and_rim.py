@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import pytest
 
 from rows.conftest import Outside
@@ -80,3 +82,27 @@ def test_unknown_index_and_symbol_are_said(bike: Outside) -> None:
 def test_not_there_an_index_outside_the_table_is_no_number(bike: Outside) -> None:
     bike.put(("gear.tyre.load_index", 120))
     assert axle(bike, "rear")["carries_kg"] is None and bike.says("gear.tyre_load_open") == "note"
+
+
+def fix_of(bike: Outside, label: str) -> dict[str, Any]:
+    return next(f for f in bike.findings()["gear.tyre"]["fixes"] if label in f["label"])
+
+
+def test_dangerous_a_slow_tyre_has_a_faster_one_for_its_rim_or_another_gearing(
+    bike: Outside,
+) -> None:
+    """Either fix, taken, leaves no stop; what was measured of the rim stays with another tyre."""
+    bike.put(("gear.tyre.speed_symbol", "B"), ("gear.tyre.rim_m", 0.047))
+    assert bike.says("gear.tyre") == "stop"
+    faster = fix_of(bike, "Fit ")
+    bike.put(*((c["path"], c["value"]) for c in faster["changes"]))
+    tyre = bike.body["doc"]["gear"]["tyre"]
+    assert (
+        bike.says("gear.tyre") == ""
+        and tyre["code"].endswith("-19")
+        and tyre["rim_m"]["amount"] == 0.047
+    )
+    quick = Outside(bike.client, "brakka-96").put(("gear.tyre.speed_symbol", "M"))
+    slower = fix_of(quick, "Gear it down")
+    quick.put(*((c["path"], c["value"]) for c in slower["changes"]))
+    assert quick.says("gear.tyre") == "" and quick.head["top_speed_m_s"] <= 130 / 3.6

@@ -5670,7 +5670,8 @@ export interface components {
         };
         /**
          * Proposals
-         * @description builds: best first. looked_at of all that are to be weighed; assumed: what was filled in.
+         * @description builds: best first. looked_at of all that are to be weighed; assumed: what was filled in; why: what holds the
+         *     proposals back, or stands in the way where no build is left.
          */
         Proposals: {
             /** Assumed */
@@ -5685,6 +5686,11 @@ export interface components {
             schools: components["schemas"]["School"][];
             /** Stage */
             stage: string;
+            /**
+             * Why
+             * @default []
+             */
+            why: string[];
         };
         /**
          * ProveDrawing

@@ -6,7 +6,7 @@ import argparse
 import sys
 from pathlib import Path
 
-from ninebolt.cli.common import build_at, count, print_json, say
+from ninebolt.cli.common import build_at, count, print_json, say, sentence
 from ninebolt.compiled import compile_now
 from ninebolt.core.codec import encode
 from ninebolt.formats.build_json import build_of, write_build
@@ -47,6 +47,10 @@ def _print(p: Proposals) -> None:
                 print(
                     f"   {c.label}: {say(c.have, c.quantity)} of {say(c.want, c.quantity)} ({c.met})"
                 )
+    if not p.builds:
+        print("no build is left that nothing stops:")
+    for words in p.why or (() if p.builds else ("nothing fits together",)):
+        print(f"   {sentence(words)}")
     for s in p.schools:
         gap = (
             "nothing fits" if s.gap is None else f"misses {s.gap:.0%}, {s.money:.0f}, {s.kg:.1f} kg"

@@ -4,23 +4,27 @@ stops it, and the schools of thought set against one another."""
 from __future__ import annotations
 
 import dataclasses
+import math
 import random
 import time
+from collections import Counter
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
 from ninebolt.core.bike.cells import cell_full_v
-from ninebolt.core.bike.facts import Bike, Memory, Shelf
+from ninebolt.core.bike.facts import EMPTY_SHELF, Bike, Memory, Shelf
 from ninebolt.core.bike.mass import moved_kg
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.bolts.goal.wishes import Check, spent, wishes
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, replaced
-from ninebolt.core.finding import Finding
+from ninebolt.core.finding import Finding, q
 from ninebolt.core.parts.guard import Isolator
+from ninebolt.core.parts.rolling import Gear, Tyre
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.core.value import Value
+from ninebolt.core.vehicle.tyre import rim_in, symbol_speed
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import build_of
 from ninebolt.services.advisor import Aim
@@ -35,6 +39,7 @@ LONGEST_S = 20.0  # weighing ends then; what was found so far is finished
 RANDOM_SHARE = (
     0.35  # of the looks that are drawn at random; the others climb from the best of those
 )
+TYRE_ROOM = 0.98  # of what tyres stand, since a look is only about right
 ROUNDS = 6  # of repairs by a stop's own fixes
 MONEY_WEIGHT = 2e-5  # a gap of a share for each unit of money: of two alike the cheaper
 MASS_WEIGHT = 2e-3  # the same for each kilogram
@@ -88,7 +93,8 @@ class School:
 
 @dataclass(frozen=True, slots=True)
 class Proposals:
-    """builds: best first. looked_at of all that are to be weighed; assumed: what was filled in."""
+    """builds: best first. looked_at of all that are to be weighed; assumed: what was filled in; why: what holds the
+    proposals back, or stands in the way where no build is left."""
 
     builds: tuple[Whole, ...]
     schools: tuple[School, ...]
@@ -96,6 +102,7 @@ class Proposals:
     of: int
     assumed: tuple[str, ...]
     stage: str
+    why: tuple[str, ...] = ()
 
 
 def prepared(build: Build, roller: str = "") -> tuple[Build, tuple[str, ...]]:
@@ -151,7 +158,7 @@ def _search(
     base: Build, shelf: Shelf, assumed: tuple[str, ...], looks: int, seed: int
 ) -> Iterator[Proposals]:
     yield Proposals((), (), 0, looks, assumed, "measuring what goes in")
-    hunt = Hunt(base, room_for(base, shelf, SERIES), seed)
+    hunt = Hunt(base, room_for(base, shelf, SERIES), seed, shelf)
     for done in hunt.weigh(looks):
         yield Proposals((), hunt.schools(), done, looks, assumed, "weighing")
     if not hunt.best:
@@ -161,9 +168,14 @@ def _search(
         )
     made: list[Whole] = []
     mind = Memory()
+    left: Counter[str] = Counter()
     for series in hunt.series_by_gap():
         whole = next(
-            (w for c in hunt.best_of(series) if (w := finish(hunt.room, c, shelf, mind, hunt.aim))),
+            (
+                w
+                for c in hunt.best_of(series)
+                if (w := finish(hunt.room, c, shelf, mind, hunt.aim, left))
+            ),
             None,
         )
         if whole is not None:
@@ -174,14 +186,48 @@ def _search(
         if len(made) >= SHOWN:
             break
     made.sort(key=lambda w: (w.stops, round(w.gap, 3), w.money))
-    yield Proposals(tuple(made[:SHOWN]), hunt.schools(), hunt.looked, looks, assumed, "done")
+    why = (*_held_by_tyres(base, hunt.stands_m_s), *(() if made else _in_the_way(left)))
+    yield Proposals(tuple(made[:SHOWN]), hunt.schools(), hunt.looked, looks, assumed, "done", why)
+
+
+def _held_by_tyres(base: Build, stands_m_s: float) -> tuple[str, ...]:
+    """Why nothing faster is proposed, where that was wished."""
+    wished = base.goal.top_speed_m_s.amount
+    if wished is None or wished <= stands_m_s or not math.isfinite(stands_m_s):
+        return ()
+    fastest = q(stands_m_s / TYRE_ROOM, "m_s")
+    return (
+        f"Nothing faster than {fastest} is proposed: no tyre of the shelf for these rims is made for more.",
+    )
+
+
+def _in_the_way(left: Counter[str]) -> tuple[str, ...]:
+    """The stops that no fix of their own took away, the most frequent first."""
+    return tuple(f"{title} (in {n} of those that came nearest)" for title, n in left.most_common(3))
+
+
+def tyres_stand(gear: Gear, shelf: Shelf) -> float:
+    """The speed (m/s) that both tyres stand, or the fastest of the shelf for their rims would; inf while no symbol is
+    known."""
+    least = math.inf
+    for tyre in (gear.tyre, gear.front_tyre):
+        own, rim = symbol_speed(tyre.speed_symbol), rim_in(tyre.code)
+        if own is None:
+            continue
+        others = [
+            symbol_speed(t.speed_symbol) or 0.0
+            for t in shelf.of("tyre", Tyre)
+            if rim is not None and rim_in(t.code) == rim
+        ]
+        least = min(least, max([own, *others]))
+    return least
 
 
 class Hunt:
     """Weighs combinations: first at random, then by changing one thing at a time from the best of each
     voltage."""
 
-    def __init__(self, base: Build, room: Room, seed: int) -> None:
+    def __init__(self, base: Build, room: Room, seed: int, shelf: Shelf = EMPTY_SHELF) -> None:
         self.room, self.random = room, random.Random(seed)
         self.looked = 0
         self.seen: dict[Choice, float | None] = {}
@@ -190,6 +236,7 @@ class Hunt:
         bike = Bike(base)
         self.aim = Aim(base, Quick(1.0, None, 1.0, None, False), wishes(bike).checks)
         self.budget = base.goal.budget_money.amount
+        self.stands_m_s = TYRE_ROOM * tyres_stand(base.gear, shelf)
         self.pairs: dict[int, list[tuple[int, int]]] = {}
         for (cell, series), most in room.most_parallel.items():
             if most > 0:
@@ -270,8 +317,8 @@ class Hunt:
         self.looked += 1
         made = compose(self.room, c)
         q = quick(made) if made is not None else None
-        if made is None or q is None:
-            self.seen[c] = None
+        if made is None or q is None or q.top_m_s > self.stands_m_s:
+            self.seen[c] = None  # no bike, or one that no tyre for its rims is made for
             return None
         money, kg = spent(made), moved_kg(made)
         over = 0.0 if self.budget is None else max(0.0, money / self.budget - 1.0)
@@ -356,9 +403,16 @@ class Hunt:
         return min((rows[0][0] for rows in self.best.values() if rows), default=float("inf"))
 
 
-def finish(room: Room, choice: Choice, shelf: Shelf, mind: Memory, aim: Aim) -> Whole | None:
+def finish(
+    room: Room,
+    choice: Choice,
+    shelf: Shelf,
+    mind: Memory,
+    aim: Aim,
+    left: Counter[str] | None = None,
+) -> Whole | None:
     """The combination as a build that nothing stops: its stops' own fixes are applied until none is left. None
-    where one stays."""
+    where one stays; left counts which."""
     made = compose(room, choice)
     if made is None:
         return None
@@ -374,6 +428,8 @@ def finish(room: Room, choice: Choice, shelf: Shelf, mind: Memory, aim: Aim) -> 
         made = fixed
     found = assess(made, None, shelf, mind)
     if found.stops or any(b.state == "failed" for b in found.bolts):
+        if left is not None:
+            left.update({f.title for f in found.stops})
         return None
     checks = wishes(Bike(made, None, shelf, mind)).checks
     cell, motor = room.cells[choice.cell], room.motors[choice.motor]

@@ -4,7 +4,7 @@ import { http, ok } from '../../api/client'
 import { useJob } from '../../api/job'
 import type { components } from '../../api/schema'
 import { at } from '../../lib/path'
-import { show } from '../../lib/units'
+import { sentence, show } from '../../lib/units'
 import { chokeWord } from '../../theme/paint'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -58,7 +58,16 @@ export function Propose() {
       </Flex>
       {problem && <Trouble text={problem} />}
       {d && d.assumed.length > 0 && <Text color="caution">Assumed, to be measured: {d.assumed.join(', ')}.</Text>}
-      {d && d.builds.length === 0 && job?.state === 'done' && <Text mt="2">No combination is left without a stop: a larger bay, other parts on the shelf, or a smaller wish.</Text>}
+      {d && d.builds.length === 0 && job?.state === 'done' && (
+        <Box mt="2" role="note">
+          <Text>No combination is left without a stop: a larger bay, other parts on the shelf, or a smaller wish.</Text>
+        </Box>
+      )}
+      {d?.why.map((t) => (
+        <Text key={t} mt="2" fontWeight="600" role="note">
+          {sentence(t, prefs)}
+        </Text>
+      ))}
       <Flex gap="3" wrap="wrap" mt="3">
         {d?.builds.map((w, i) => (
           <Card key={w.label} w={w} first={i === 0 && job?.state === 'done'} />

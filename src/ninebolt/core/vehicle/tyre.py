@@ -73,6 +73,14 @@ def free_radius(code: str) -> float | None:
     return None
 
 
+def rim_in(code: str) -> float | None:
+    """Diameter of the rim a tyre goes on (in), None for a size that is not understood, or of another system."""
+    for pattern in (_METRIC, _INCH, _MIXED):
+        if match := pattern.match(code):
+            return float(match.groups()[-1])
+    return None
+
+
 def grown_m(code: str, speed_m_s: float) -> float | None:
     """By how much a tyre stands taller at a speed (m of radius); None for a size that is not understood."""
     free = free_radius(code)

@@ -7,10 +7,13 @@ from collections.abc import Iterator
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bolts.gear.chassis import axle_loads, tyres
+from ninebolt.core.bolts.gear.ladder import ladder
 from ninebolt.core.bolts.gear.limits import AXLE_WATCH, GAP_M, OVER_M, RIM_LEAST, RIM_MOST
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.finding import Source, q
-from ninebolt.core.vehicle.tyre import free_radius, is_rim, section_m, symbol_speed
+from ninebolt.core.codec import encode
+from ninebolt.core.finding import Change, Fix, Source, q
+from ninebolt.core.parts.rolling import Tyre
+from ninebolt.core.vehicle.tyre import free_radius, is_rim, rim_in, section_m, symbol_speed
 
 
 @check(
@@ -36,9 +39,42 @@ def speed(bike: Bike) -> list[Says]:
                 "m_s",
                 parts=(path,),
                 at="" if end == "rear" else end,
+                fixes=(*_faster(bike, path, tyre, perf.top.speed_m_s), *_slower(bike, stands)),
             )
         )
     return out
+
+
+def _slower(bike: Bike, stands_m_s: float) -> tuple[Fix, ...]:
+    """The fastest pair of the ladder that stays within a tyre's symbol."""
+    slow = [r for r in ladder(bike) if not r.current and r.top_speed_m_s <= stands_m_s]
+    if not slow:
+        return ()
+    best = max(slow, key=lambda r: r.top_speed_m_s)
+    pair = (Change("gear.front_teeth", best.front), Change("gear.rear_teeth", best.rear))
+    return (Fix(f"Gear it down to {best.front}/{best.rear}", pair),)
+
+
+def _faster(bike: Bike, path: str, tyre: Tyre, speed_m_s: float) -> tuple[Fix, ...]:
+    """The tyre of the shelf that goes on the same rim, stands the speed and the load, and stands nearest as tall; what
+    was measured of the rim and the room stays."""
+    rim, tall = rim_in(tyre.code), free_radius(tyre.code.strip())
+    if rim is None or tall is None:
+        return ()
+    kept = ("rim_m", "gap_m", "over_m")
+    fits = [
+        (abs(height - tall), t)
+        for t in bike.shelf.of("tyre", Tyre)
+        if rim_in(t.code) == rim
+        and (symbol_speed(t.speed_symbol) or 0.0) >= speed_m_s
+        and (t.load_index or 0) >= (tyre.load_index or 0)
+        and (height := free_radius(t.code.strip())) is not None
+    ]
+    if not fits:
+        return ()
+    best = min(fits, key=lambda f: f[0])[1]
+    doc = {**encode(best), **{k: encode(getattr(tyre, k)) for k in kept}}
+    return (Fix(f"Fit {best.name}", (Change(path, doc),)),)
 
 
 @check(
