@@ -60,6 +60,7 @@ CLOCKS = {
     "clock": timed(*(f"12:00:{i:02d}.5" for i in range(20))),
     "clock to the minute": timed("12:00", "12:01:01", "12:01:02"),
     "over midnight": timed("23:59:58", "23:59:59.5", "0:00:01", "00:00:02"),
+    "clock set to nothing": timed("13:00:01", "13:00:02", "00:00:00", "00:00:01"),
     "clock back": timed("12:00:01", "12:00:02", "11:59:59"),
     "ISO": timed(*(f"2026-05-01T12:00:{i:02d}.250Z" for i in range(20))),
     "ISO over midnight": timed(
@@ -140,6 +141,13 @@ def test_what_is_less_common_is_read_by_columns_too(
 
     monkeypatch.setattr(ride_csv, "_row_by_row", never)
     assert read_ride(CASES[name], "x.csv").columns["t_s"][-1] > 0
+
+
+@pytest.mark.parametrize("name", ["clock set to nothing", "clock back"])
+def test_dangerous_a_clock_that_was_set_back_is_no_midnight(name: str) -> None:
+    """Half a day would be put into the ride."""
+    with pytest.raises(NineBoltError, match="Time goes backwards"):
+        read_ride(CASES[name], "x.csv")
 
 
 def test_a_ride_over_midnight_goes_on() -> None:

@@ -25,6 +25,7 @@ STAMP = (
     r"^(\d{4}-\d{2}-\d{2})[T ](\d{2}):(\d{2}):(\d{2}(?:\.\d{3}(?:\d{3})?)?)(Z|[+-]\d{2}:\d{2})?$"
 )
 DAY_S = 86_400.0
+MIDNIGHT_S = 0.8 * DAY_S  # a clock that falls by more went over midnight; by less it was set back
 LOOKED_AT = 1000  # cells that are no number for the library, tried by Python
 Bools = NDArray[np.bool_]
 
@@ -175,10 +176,10 @@ def _times(text: polars.Series, column: Column, seen: Sniffed) -> Floats | None:
 
 
 def over_midnight(clock: Floats) -> Floats:
-    """Times of day [s] that go on after midnight: a fall by more than half a day begins the next one."""
+    """Times of day [s] that go on after midnight: a fall from late in the day to early begins the next one."""
     out = clock.copy()
     there = np.isfinite(out)
-    out[there] += DAY_S * np.cumsum(np.diff(out[there], prepend=out[there][:1]) < -DAY_S / 2)
+    out[there] += DAY_S * np.cumsum(np.diff(out[there], prepend=out[there][:1]) < -MIDNIGHT_S)
     return out
 
 

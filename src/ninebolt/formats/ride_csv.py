@@ -21,7 +21,7 @@ from ninebolt.core.logs.ride import Floats, Ride
 from ninebolt.core.logs.trust import APART, MISTAKEN, looks_like_speed
 from ninebolt.errors import FormatError, TooLargeError
 from ninebolt.formats.quick_table import mixed_columns, quick_columns
-from ninebolt.formats.ride_columns import CLOCK, DAY_S, NUMBER, Rules, from_cells
+from ninebolt.formats.ride_columns import CLOCK, DAY_S, MIDNIGHT_S, NUMBER, Rules, from_cells
 from ninebolt.formats.table import (
     Column,
     Sniffed,
@@ -395,7 +395,7 @@ class _Clock:
     days: float = 0.0
 
     def of_day(self, now: float) -> float:
-        if now - self.last < -DAY_S / 2:
+        if now - self.last < -MIDNIGHT_S:
             self.days += DAY_S
         self.last = now
         return now + self.days
