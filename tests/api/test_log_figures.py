@@ -53,6 +53,16 @@ def test_dangerous_more_at_the_wheel_than_out_of_the_pack_is_not_believed(bike: 
     assert share["value"] > 1.0 and "More comes out" in share["note"]
 
 
+def test_a_slope_that_is_written_down_is_in_the_sum(bike: Outside) -> None:
+    """Uphill, more of what was drawn has reached the wheel than the speed alone shows."""
+    log = ride(moss(), 4, [])[1]
+    flat = row(figures(bike, log)["run"], "brought")["value"]
+    bike.put(("prove.slope_pct", {"amount": 3.0, "origin": "measured", "tolerance": None}))
+    log_id = bike.body["doc"]["prove"]["log_id"]
+    up = bike.client.get(f"{bike.url}/logs/{log_id}/figures").json()
+    assert row(up["run"], "brought")["value"] > flat + 0.1
+
+
 def test_unknown_no_amps_no_power_and_it_is_said(bike: Outside) -> None:
     found = figures(bike, ride(moss(), 4, [])[0])
     assert any("no power and no energy" in w for w in found["run"]["words"])

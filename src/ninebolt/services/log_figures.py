@@ -56,7 +56,7 @@ def figures(house: House, build_id: str, log_id: str, launch: int | None = None)
         return LogFigures(ride.name, 0, _with_ohm(made, report), NO_STRETCH, _splits(report))
     at = report.launches[report.chosen]
     run = _with_ohm(stretch(ride, at.t0_s - 0.5, at.end_s, wheel), report)
-    shared = _with_share(build, ride, at, run)
+    shared = _with_share(build, ride, at, run, build.prove.log_id == log_id)
     return LogFigures(ride.name, report.chosen + 1, made, shared, _splits(report))
 
 
@@ -77,8 +77,8 @@ def _with_ohm(found: Stretch, report: RideReport) -> Stretch:
     return replace(found, figures=(*found.figures, row))
 
 
-def _with_share(build: Build, ride: Ride, at: Launch, run: Stretch) -> Stretch:
-    """What of the drawn energy is found at the wheel."""
+def _with_share(build: Build, ride: Ride, at: Launch, run: Stretch, chosen: bool) -> Stretch:
+    """What of the drawn energy is found at the wheel; of the chosen log in the wind and on the slope said of it."""
     perf = bare_performance(Bike(build))
     if perf is None or not {"bus_v", "line_a"} <= set(ride.columns):
         return run
@@ -88,7 +88,14 @@ def _with_share(build: Build, ride: Ride, at: Launch, run: Stretch) -> Stretch:
     if rows.sum() < 8:
         return run
     v = smooth(t[rows], raw[rows], SMOOTH_S)
-    found = brought(t[rows], v, power[rows], perf.case, spreads(build))
+    case, prove = perf.case, build.prove
+    if chosen:
+        wind, slope = (
+            prove.wind_m_s.or_else(case.body.wind_m_s),
+            prove.slope_pct.or_else(case.body.grade_pct),
+        )
+        case = replace(case, body=replace(case.body, wind_m_s=wind, grade_pct=slope))
+    found = brought(t[rows], v, power[rows], case, spreads(build))
     if found is None:
         return run
     row = Shown(
