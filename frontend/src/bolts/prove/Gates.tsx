@@ -119,7 +119,7 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
                 It is so
               </Act>
             )}
-            <Act disabled={call.isPending} onClick={() => send(parsed?.ok ? parsed.si : null, false)}>
+            <Act disabled={call.isPending || parsed?.ok === false} onClick={() => send(parsed?.ok ? parsed.si : null, false)}>
               It failed
             </Act>
             {g.at && (
