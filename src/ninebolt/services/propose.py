@@ -39,6 +39,7 @@ LONGEST_S = 20.0  # weighing ends then; what was found so far is finished
 RANDOM_SHARE = (
     0.35  # of the looks that are drawn at random; the others climb from the best of those
 )
+PAST_TYRES = 100.0  # puts what no tyre for its rims is made for behind all else
 TYRE_ROOM = 0.98  # of what tyres stand, since a look is only about right
 ROUNDS = 6  # of repairs by a stop's own fixes
 MONEY_WEIGHT = 2e-5  # a gap of a share for each unit of money: of two alike the cheaper
@@ -317,14 +318,15 @@ class Hunt:
         self.looked += 1
         made = compose(self.room, c)
         q = quick(made) if made is not None else None
-        if made is None or q is None or q.top_m_s > self.stands_m_s:
-            self.seen[c] = None  # no bike, or one that no tyre for its rims is made for
+        if made is None or q is None:
+            self.seen[c] = None
             return None
         money, kg = spent(made), moved_kg(made)
         over = 0.0 if self.budget is None else max(0.0, money / self.budget - 1.0)
         heavy = made.goal.mass_max_kg.amount
         fat = 0.0 if heavy is None else max(0.0, kg / heavy - 1.0)
-        score = self.aim.gap(q) + over + fat + MONEY_WEIGHT * money + MASS_WEIGHT * kg
+        fast = PAST_TYRES + q.top_m_s / self.stands_m_s if q.top_m_s > self.stands_m_s else 0.0
+        score = self.aim.gap(q) + over + fat + fast + MONEY_WEIGHT * money + MASS_WEIGHT * kg
         self.seen[c] = score
         self.facts[c] = money, kg
         for name in self.schools_of(c):
@@ -349,6 +351,9 @@ class Hunt:
                 continue
             score, c = min(rows, key=lambda x: x[0])
             money, kg = self.facts[c]
+            if score >= PAST_TYRES:
+                out.append(School(name, None, None, None))
+                continue
             out.append(
                 School(name, max(0.0, score - MONEY_WEIGHT * money - MASS_WEIGHT * kg), money, kg)
             )

@@ -116,6 +116,13 @@ class Run:
         columns[-1] = [CHOKES[int(c)] for c in columns[-1]]
         return Series(*columns)
 
+    def moved(self, each_s: float) -> tuple[list[float], list[float], list[float], list[float]]:
+        """(t, distance, speed, acceleration) with rows no further apart than each_s: where the whole of the run is not
+        wanted."""
+        filled = kernel().fill(*numbers(self.case), self.rows, each_s)
+        t, x, v, a = (filled[:, i].tolist() for i in range(4))
+        return t, x, v, a
+
     @property
     def top_speed_m_s(self) -> float:
         return float(self.rows[:, 2].max())

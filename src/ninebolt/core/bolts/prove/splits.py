@@ -18,6 +18,7 @@ from ninebolt.core.simulate.steady import top_speed
 from ninebolt.core.vehicle.splits import reached, splits_of
 
 QUARTER = "1/4 mile"
+COARSE_S = 0.5  # between rows of a run, where only how much its times move is wanted
 WIND_SURE = Limit(
     0.5, "m_s", "how surely a wind that was written down is known at best: it comes in gusts"
 )
@@ -142,7 +143,7 @@ def softness(bike: Bike) -> tuple[dict[str, float], float]:
             there.body.wind_m_s + half * more[0],
             there.body.grade_pct + half * more[1],
         )
-        times = _times(bike, run(off, RIDDEN))
+        times = _times(bike, run(off, RIDDEN), COARSE_S)
         for k, factor in sky.factors.items():
             if k in times:
                 soft[k] = math.hypot(soft.get(k, 0.0), factor * times[k] - sky.base[k])
@@ -171,12 +172,11 @@ def _under(case: RunCase, wind_m_s: float, grade_pct: float) -> RunCase:
     return dataclasses.replace(case, body=body)
 
 
-def _times(bike: Bike, done: Run) -> dict[str, float]:
-    s = done.series
+def _times(bike: Bike, done: Run, each_s: float | None = None) -> dict[str, float]:
     extra = bike.build.goal.to_speed_m_s.taken
-    found = splits_of(
-        s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2, bool(bike.build.prove.rollout), extra
-    )
+    s = done.series if each_s is None else None
+    rows = (s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2) if s else done.moved(each_s or COARSE_S)
+    found = splits_of(*rows, bool(bike.build.prove.rollout), extra)
     return {x.name: x.time_s for x in found if x.time_s is not None}
 
 
