@@ -6,11 +6,11 @@ import dataclasses
 import math
 from dataclasses import dataclass
 
-from ninebolt.core.battery.pack import PEUKERT
 from ninebolt.core.bike.cells import (
     cell_ah,
     cell_curve,
     cell_peak_a,
+    cell_peukert,
     cell_r0_ohm,
     joints_ohm,
     warm_share,
@@ -151,7 +151,7 @@ def _case(build: Build, ratio: float, radius: float, mass: float, phase: float) 
         ramp_s=build.drive.controller.ramp_s.taken,
         thermal=_thermal(build.drive.motor),
         start_temp_c=build.drive.motor.start_c.taken,
-        peukert=PEUKERT.get(p.cell.chemistry, 1.0),
+        peukert=cell_peukert(p.cell),
     )
 
 

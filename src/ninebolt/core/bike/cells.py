@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ninebolt.core.battery.ocv import EMPTY_V, FULL_V, NOMINAL_V, Curve, curve_for
-from ninebolt.core.battery.pack import PackFacts, energy_between
+from ninebolt.core.battery.pack import PEUKERT, PackFacts, energy_between
 from ninebolt.core.battery.temperature import current_share, resistance_factor
 from ninebolt.core.bike.shape import body_of, steps_of
 from ninebolt.core.guard.conductors import strip_amps, strip_ohm
@@ -31,6 +31,11 @@ def cell_full_v(cell: Cell) -> float:
 
 def cell_nominal_v(cell: Cell) -> float:
     return cell.nominal_v.or_else(NOMINAL_V.get(cell.chemistry, math.nan))
+
+
+def cell_peukert(cell: Cell) -> float:
+    """Exponent by which it gives less at a high current; 1 where it gives all that it holds."""
+    return PEUKERT.get(cell.chemistry, 1.0)
 
 
 def cell_empty_v(cell: Cell) -> float:

@@ -36,14 +36,13 @@ def brought(
 ) -> Brought | None:
     """t (s), v (m/s), power out of the pack (W) of one run, same length. spreads: relative, of cda_m2 and crr. None
     where nothing was drawn."""
-    steps = np.diff(t)
-    drawn = float(np.sum(0.5 * (power[1:] + power[:-1]) * steps))
+    drawn = float(np.trapezoid(power, t))
     if not drawn > 0.0:
         return None
     kinetic = 0.5 * case.effective_kg * float(v[-1] ** 2 - v[0] ** 2)
     loads = [road_load(case.body, float(x)) for x in v]
     air, rolling, grade = (
-        _work(np.array([getattr(x, k) for x in loads]), v, steps)
+        float(np.trapezoid(np.array([getattr(x, k) for x in loads]) * v, t))
         for k in ("aero_n", "rolling_n", "grade_n")
     )
     wheel = kinetic + air + rolling + grade
@@ -62,8 +61,3 @@ def brought(
             "heavier than written."
         )
     return Brought(share, u95, wheel, drawn, said)
-
-
-def _work(force: Floats, v: Floats, steps: Floats) -> float:
-    watts = force * v
-    return float(np.sum(0.5 * (watts[1:] + watts[:-1]) * steps))

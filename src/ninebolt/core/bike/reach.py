@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ninebolt.core.battery.pack import PEUKERT, PackFacts, usable_wh
-from ninebolt.core.bike.cells import cell_ah, cell_curve
+from ninebolt.core.battery.pack import PackFacts, usable_wh
+from ninebolt.core.bike.cells import cell_ah, cell_curve, cell_peukert
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.mass import pack_kg, total_kg
 from ninebolt.core.bike.path import aux_load_w
@@ -171,7 +171,7 @@ def unused_wh(bike: Bike, facts: PackFacts, cut_off_v: float) -> tuple[float, fl
             facts.r_ohm,
             power,
             floor,
-            peukert=PEUKERT.get(pack.cell.chemistry, 1.0),
+            peukert=cell_peukert(pack.cell),
         )
         for floor in (cut_off_v, facts.empty_v)
     )

@@ -159,6 +159,11 @@ def smooth(t: Floats, y: Floats, window_s: float) -> Floats:
     return np.concatenate((y[:half], inner, y[-half:]))
 
 
+def summed(t: Floats, y: Floats) -> Floats:
+    """What y adds up to over time since the first sample, by trapezia: a way from speeds, a charge from currents."""
+    return np.concatenate(([0.0], np.cumsum(0.5 * (y[1:] + y[:-1]) * np.diff(t))))
+
+
 def speed_noise(y: Floats) -> float:
     """Standard deviation of white noise on a smooth signal, from third differences (robust)."""
     if len(y) < 8:
@@ -298,7 +303,7 @@ def _under_way(ride: Ride, v: Floats, raw: Floats, noise: float) -> RideReport:
         )
     top, top_u95 = top_held(t, raw, noise)
     own = np.maximum(raw, 0.0)
-    way = np.concatenate(([0.0], np.cumsum(0.5 * (own[1:] + own[:-1]) * np.diff(t))))
+    way = summed(t, own)
     thin = max(1, len(t) // SHOWN_ROWS)
     ohms = pack_resistance(ride, None)
     return RideReport(
@@ -374,7 +379,7 @@ def _from_launch(
     keep = (t > launch.t0_s + 1e-6) & (t <= launch.end_s + 2.0)
     ts = np.concatenate(([0.0], t[keep] - launch.t0_s))
     own = np.concatenate(([0.0], np.maximum(raw[keep], 0.0)))
-    xs = np.concatenate(([0.0], np.cumsum(0.5 * (own[1:] + own[:-1]) * np.diff(ts))))
+    xs = summed(ts, own)
     if way is not None:
         xs = _on_the_way(t, launch, way, keep, ts, xs)
     return ts, np.concatenate(([0.0], np.maximum(v[keep], 0.0))), xs
@@ -441,8 +446,7 @@ def pack_resistance(ride: Ride, launch: Launch | None) -> tuple[float | None, fl
         return None, None
     columns = [amps, np.ones(len(amps))]
     if at[-1] - at[0] > CHARGE_COUNTS_S:
-        steps = 0.5 * (amps[1:] + amps[:-1]) * np.diff(at)
-        columns.append(np.concatenate(([0.0], np.cumsum(steps))) / S_PER_H)
+        columns.append(summed(at, amps) / S_PER_H)
     m = np.column_stack(columns)
     found = np.linalg.lstsq(m, volts, rcond=None)[0]
     rest = volts - m @ found

@@ -23,8 +23,8 @@ from ninebolt.core.logs.ride import (
     top_held,
 )
 from ninebolt.core.logs.traces import CHANNELS
-from ninebolt.core.logs.trust import Wheel
-from ninebolt.units import KM_H_PER_M_S, RPM_PER_RAD_S, S_PER_H
+from ninebolt.core.logs.trust import Wheel, rolled
+from ninebolt.units import KM_H_PER_M_S, S_PER_H
 
 Bools = npt.NDArray[np.bool_]
 IDLE_A = Limit(3.0, "a", "line current under which the pack counts as resting")
@@ -268,7 +268,7 @@ def _turns(
     turning = np.isfinite(rpm) & np.isfinite(raw) & (v > TURNING_M_S) & (rpm > 0.0)
     if turning.sum() < 8 or float(np.ptp(t[turning])) < 2.0:
         return []
-    own = rpm[turning] / pairs / RPM_PER_RAD_S / wheel.ratio * wheel.radius_m
+    own = rolled(rpm[turning] / pairs, wheel)
     ratio = raw[turning] / own
     middle = float(np.median(ratio))
     spread = 1.4826 * float(np.median(np.abs(ratio - middle)))

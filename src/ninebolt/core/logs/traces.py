@@ -8,7 +8,7 @@ import numpy as np
 import numpy.typing as npt
 
 from ninebolt.core.logs.places import track_of
-from ninebolt.core.logs.ride import Floats, Ride, speed_column
+from ninebolt.core.logs.ride import Floats, Ride, speed_column, summed
 from ninebolt.units import KM_H_PER_M_S
 
 TOLD_PULL = 0.06  # share by which one must pull harder than the other to be told apart
@@ -72,7 +72,7 @@ def axis_of(ride: Ride, speed: Floats, axis: str) -> Floats:
     if axis == "time":
         return t
     v = np.maximum(np.nan_to_num(speed), 0.0)
-    return np.concatenate(([0.0], np.cumsum(0.5 * (v[1:] + v[:-1]) * np.diff(t))))
+    return summed(t, v)
 
 
 def window(

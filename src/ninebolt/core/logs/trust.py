@@ -59,6 +59,11 @@ def only_turns(ride: Ride) -> bool:
     return "speed_m_s" not in ride.columns and not {"lat_deg", "lon_deg"} <= set(ride.columns)
 
 
+def rolled(rpm: Floats, wheel: Wheel) -> Floats:
+    """Road speed (m/s) of a motor's mechanical turns, by what is written of wheel and ratio."""
+    return np.asarray(rpm / RPM_PER_RAD_S / wheel.ratio * wheel.radius_m)
+
+
 def with_wheel(ride: Ride, wheel: Wheel | None) -> Ride:
     """The ride; where rpm is all there is, with the speed of the wheel that it turned. Raises FormatError where that is
     not known."""
@@ -76,7 +81,7 @@ def with_wheel(ride: Ride, wheel: Wheel | None) -> Ride:
             todo="Fill in Gear and Drive, or say which column holds the speed.",
         )
     pairs = wheel.pole_pairs if turns == "erpm" and wheel.pole_pairs else 1
-    speed = ride.columns[turns] / pairs / RPM_PER_RAD_S / wheel.ratio * wheel.radius_m
+    speed = rolled(ride.columns[turns] / pairs, wheel)
     words = (
         f"speed is from the motor's {turns} through ratio {wheel.ratio:.3g} and radius "
         f"{wheel.radius_m:.3f} m: a wrong one of them, and a spinning wheel, stay in it"

@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 
 from ninebolt.core.battery.ocv import interpolator
-from ninebolt.core.battery.pack import PEUKERT, PackFacts, sag_at, usable_wh
+from ninebolt.core.battery.pack import PackFacts, sag_at, usable_wh
 from ninebolt.core.bike.cells import (
     cell_curve,
     cell_full_v,
+    cell_peukert,
     joints_ohm,
     strips_of,
     warm_share,
@@ -203,7 +204,7 @@ def _usable(build: Build, facts: PackFacts, load_a: float | None) -> Figure:
             load_w or 0.0,
             floor_v(build),
             build.pack.start_soc.taken,
-            PEUKERT.get(build.pack.cell.chemistry, 1.0),
+            cell_peukert(build.pack.cell),
         )
         if known
         else None
