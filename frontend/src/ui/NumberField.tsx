@@ -18,7 +18,7 @@ export function NumberField(props: { label: string; field: Field; w?: string; pl
   const { text, set, problem } = props.field
   return (
     <Box>
-      <Text as="label" fontSize={props.big ? undefined : '14px'}>
+      <Text as="label">
         {props.label}
         <Input
           aria-label={props.label}

@@ -1,10 +1,11 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useBook } from '../../api/prove'
-import { parseQuantity, show, usualUnit } from '../../lib/units'
+import { show, usualUnit } from '../../lib/units'
 import { Act, Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
+import { NumberField, useNumber } from '../../ui/NumberField'
 
 /** Everything that was ridden, done and that happened; searched, with what is due and what is best. */
 export function RunBook() {
@@ -66,16 +67,15 @@ function Enter() {
   const [kind, setKind] = useState('re-torque')
   const [what, setWhat] = useState('')
   const [cause, setCause] = useState('')
-  const [way, setWay] = useState('')
   const unit = usualUnit('m', 1e9, prefs)
-  const metres = way.trim() ? parseQuantity(way, 'm', unit) : null
+  const way = useNumber('m', unit.symbol)
   const count = (bench.doc as { prove: { book: unknown[] } }).prove.book.length
   const put = () => {
-    const odometer = metres?.ok ? { amount: metres.si, origin: 'measured', tolerance: 0.01 } : null
+    const odometer = way.si !== null ? { amount: way.si, origin: 'measured', tolerance: 0.01 } : null
     change([{ path: `prove.book.${count}`, value: { kind, at: new Date().toISOString().slice(0, 10), what: what.trim(), cause: cause.trim(), odometer_m: odometer } }], `Book: ${what.trim() || kind}`)
     setWhat('')
     setCause('')
-    setWay('')
+    way.set('')
   }
   return (
     <Flex gap="2" wrap="wrap" align="end">
@@ -100,14 +100,10 @@ function Enter() {
           <Input display="block" w="100%" value={cause} onChange={(e) => setCause(e.target.value)} />
         </Text>
       )}
-      <Text as="label">
-        Odometer, {unit.symbol}
-        <Input display="block" w="120px" inputMode="decimal" value={way} onChange={(e) => setWay(e.target.value)} />
-      </Text>
-      <Act tone="choice" disabled={!what.trim() || (metres !== null && !metres.ok)} onClick={put}>
+      <NumberField label={`Odometer, ${unit.symbol}`} field={way} w="120px" />
+      <Act tone="choice" disabled={!what.trim() || way.problem !== ''} onClick={put}>
         Into the book
       </Act>
-      {metres && !metres.ok && <Text role="alert">{metres.error}</Text>}
     </Flex>
   )
 }

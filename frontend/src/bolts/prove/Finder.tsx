@@ -1,33 +1,33 @@
-import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { Box, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { useHunt } from '../../api/prove'
-import { parseQuantity, show, shownUnit } from '../../lib/units'
+import { show, shownUnit } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
 import { expected } from './Gates'
+import { NumberField, useNumber } from '../../ui/NumberField'
 
 /** From a symptom to the cause: the reading that tells most is asked for, one after the other. */
 export function Finder({ symptoms }: { symptoms: string[] }) {
   const { bench, prefs } = useWorkshop()
   const [symptom, setSymptom] = useState('')
   const [readings, setReadings] = useState<{ place: string; value: number }[]>([])
-  const [text, setText] = useState('')
   const hunt = useHunt(bench.id, symptom, readings)
   const d = hunt.data
   const next = symptom && d?.next ? d.next : null
   const yes = next?.quantity === 'ratio'
   const unit = next && !yes ? shownUnit(next.quantity, next.high ?? next.low ?? 1, prefs) : null
-  const parsed = next && unit && text.trim() ? parseQuantity(text, next.quantity, unit) : null
+  const reading = useNumber(next?.quantity ?? 'ratio', unit?.symbol ?? '')
   const take = (value: number) => {
     setReadings([...readings, { place: next!.key, value }])
-    setText('')
+    reading.set('')
   }
   const start = (s: string) => {
     setSymptom(s)
     setReadings([])
-    setText('')
+    reading.set('')
   }
   return (
     <Flex direction="column" gap="3" py="3">
@@ -64,14 +64,10 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
               </>
             ) : (
               <>
-                <Text as="label">
-                  Reading, {unit?.symbol}
-                  <Input display="block" w="130px" inputMode="decimal" value={text} onChange={(e) => setText(e.target.value)} />
-                </Text>
-                <Act tone="choice" disabled={!parsed?.ok} onClick={() => parsed?.ok && take(parsed.si)}>
+                <NumberField label={`Reading, ${unit?.symbol ?? ''}`} field={reading} w="130px" />
+                <Act tone="choice" disabled={reading.si === null} onClick={() => take(reading.si!)}>
                   Take it
                 </Act>
-                {parsed && !parsed.ok && <Text color="stop">{parsed.error}</Text>}
               </>
             )}
           </Flex>

@@ -2,9 +2,10 @@ import { Box, Flex, Input, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { type GateState, useGate } from '../../api/prove'
-import { parseQuantity, sentence, show, shownUnit, type UnitPrefs } from '../../lib/units'
+import { sentence, show, shownUnit, type UnitPrefs } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { NumberField, useNumber } from '../../ui/NumberField'
 import { Photos } from './Photos'
 
 const MARK = { passed: '✓', failed: '✕', open: '·', blocked: '–' } as const
@@ -60,12 +61,11 @@ export function expected(low: number | null, high: number | null, quantity: stri
 function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => void }) {
   const { bench } = useWorkshop()
   const call = useGate(bench.id)
-  const [text, setText] = useState('')
   const [note, setNote] = useState(g.note)
   const [who, setWho] = useState(g.who)
   const gate = g.gate
   const unit = gate.quantity ? shownUnit(gate.quantity, gate.high ?? gate.low ?? 1, prefs) : null
-  const parsed = unit && text.trim() ? parseQuantity(text, gate.quantity, unit) : null
+  const reading = useNumber(gate.quantity, unit?.symbol ?? '')
   const send = (value: number | null, passed: boolean | null) => call.mutate({ gate: gate.key, value, passed, note, who }, { onSuccess: done })
   return (
     <Box px="3" pb="3">
@@ -95,10 +95,7 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
         <>
           <Flex gap="2" mt="3" wrap="wrap" align="end">
             {unit && (
-              <Text as="label">
-                Reading, {unit?.symbol}
-                <Input display="block" w="130px" inputMode="decimal" value={text} onChange={(e) => setText(e.target.value)} aria-invalid={parsed ? !parsed.ok : undefined} />
-              </Text>
+              <NumberField label={`Reading, ${unit.symbol}`} field={reading} w="130px" />
             )}
             <Text as="label">
               Who
@@ -111,7 +108,7 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
           </Flex>
           <Flex gap="2" mt="2" wrap="wrap">
             {unit ? (
-              <Act tone="choice" disabled={!parsed?.ok || call.isPending} onClick={() => parsed?.ok && send(parsed.si, null)}>
+              <Act tone="choice" disabled={reading.si === null || call.isPending} onClick={() => send(reading.si, null)}>
                 Enter
               </Act>
             ) : (
@@ -119,7 +116,7 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
                 It is so
               </Act>
             )}
-            <Act disabled={call.isPending || parsed?.ok === false} onClick={() => send(parsed?.ok ? parsed.si : null, false)}>
+            <Act disabled={call.isPending || reading.problem !== ''} onClick={() => send(reading.si, false)}>
               It failed
             </Act>
             {g.at && (
@@ -131,7 +128,6 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
         </>
       )}
       <Photos place={`gate:${gate.key}`} title={gate.title} />
-      {parsed && !parsed.ok && <Text color="stop">{parsed.error}</Text>}
       {call.error && <Trouble text={problemText(call.error)} />}
       {g.at && (
         <Text fontSize="14px" color="ink-soft" mt="1">
