@@ -58,6 +58,21 @@ def figure(a: Assessment, bolt: str, key: str) -> float:
     return value
 
 
+def strips_ohm(build: Build) -> float | None:
+    """Of all steps: as given, or measured strips over a guess; copper of IEC 60028, 1/58 Ω mm²/m, one strip a
+    cell, from cell to cell."""
+    pack = build.pack
+    width, thick, pitch = (
+        pack.strips.width_m.amount,
+        pack.strips.thick_m.amount,
+        pack.pitch_m.amount,
+    )
+    if width is None or thick is None or pitch is None or pack.interconnect_ohm.origin != "guess":
+        return pack.interconnect_ohm.amount
+    assert pack.series and pack.parallel and pack.strips.metal == "copper"
+    return (pack.series - 1) * pitch / (58e6 * width * thick) / pack.parallel
+
+
 def whole_path(build: Build, cell_v: float) -> tuple[Network, int]:
     """Every cell of the pack and every link to the controller, each a resistor of its own; returns
     the node at the controller."""
@@ -69,7 +84,7 @@ def whole_path(build: Build, cell_v: float) -> tuple[Network, int]:
         for _ in range(pack.parallel):
             net.add(node, node + 1, cell_ohm, cell_v)
         node += 1
-    links = [pack.interconnect_ohm.amount]
+    links = [strips_ohm(build)]
     for part in (guard.bms, guard.fuse, guard.isolator, guard.plug):
         links.append(part.r_ohm.amount)
     cable = guard.cable

@@ -60,3 +60,36 @@ def test_unknown_controller_heat_is_said(bike: Outside) -> None:
 def test_not_there_it_holds_for_good(bike: Outside) -> None:
     bike.put(("drive.controller.heat_k_w", 0.02), ("drive.controller.heat_j_k", 2000))
     assert heat(bike)["controller_known"] is True and heat(bike)["controller_s"] is None
+
+
+def boxes(bike: Outside) -> dict[str, dict[str, Any]]:
+    return {r["key"]: r for r in heat(bike)["boxes"]}
+
+
+def test_dangerous_a_controller_without_a_way_out_for_its_heat(bike: Outside) -> None:
+    """A plate and no air: in closed form it settles at 25 °C + P R."""
+    bike.put(("drive.controller.heat_k_w", 5), ("drive.controller.heat_j_k", 300))
+    assert bike.says("drive.box_heat") == "caution" and "fails short" in bike.words(
+        "drive.box_heat"
+    )
+    c = bike.body["doc"]["drive"]["controller"]
+    amps = next(r for r in heat(bike)["rows"] if r["key"] == "ride")["phase_a"]
+    watts = 1.5 * c["r_switch_ohm"]["amount"] * amps**2 + c["fixed_w"]["amount"]
+    assert boxes(bike)["ride"]["ends_c"] == pytest.approx(25 + 5 * watts)
+    bike.put(("drive.controller.heat_k_w", 0.02), ("drive.controller.heat_j_k", 2000))
+    assert bike.says("drive.box_heat") == ""
+
+
+def test_unknown_what_the_controller_stands_is_said(bike: Outside) -> None:
+    assert bike.says("drive.box_blank") == ""
+    bike.put(("drive.controller.heat_k_w", None))
+    assert bike.says("drive.box_blank") == "note" and heat(bike)["boxes"] == []
+    bike.put(("drive.controller.phase_max_a", None))
+    assert bike.says("drive.box_blank") == "caution"
+
+
+def test_dangerous_line_amps_far_past_the_rating(bike: Outside) -> None:
+    bike.put(("drive.controller.line_a", 230))
+    assert bike.says("drive.line_rating") == "caution"
+    bike.put(("drive.controller.line_a", 1350))
+    assert bike.says("drive.line_rating") == "stop"

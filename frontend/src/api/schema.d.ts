@@ -3110,6 +3110,19 @@ export interface components {
             z1: number;
         };
         /**
+         * BoxRow
+         * @description The controller in one way of riding (key as of HeatRow): at its warmest or where it settles, and
+         *     the seconds until its limit (None: it stays below).
+         */
+        BoxRow: {
+            /** Ends C */
+            ends_c: number;
+            /** Key */
+            key: string;
+            /** Limit S */
+            limit_s: number | null;
+        };
+        /**
          * BrakeEnd
          * @description One wheel. share: of the braking. Temperatures of its rotor after one stop from top speed, after
          *     several from most of it, and down a hill; None while the rotor is not known. there: as of a part.
@@ -4396,12 +4409,15 @@ export interface components {
         };
         /**
          * HeatRow
-         * @description One way of riding. winding_c, case_c: at its end, or where it settles (None: it runs away).
-         *     limit_s: seconds until the winding limit, None: it stays below. phase_a: of the steady ones.
+         * @description One way of riding. key: run, session, climb, ride or top. winding_c, case_c: at its end, or where
+         *     it settles (None: it runs away). limit_s: seconds until the winding limit, a run's until the amps are
+         *     taken back; None: it stays below. phase_a: of the steady ones.
          */
         HeatRow: {
             /** Case C */
             case_c: number | null;
+            /** Key */
+            key: string;
             /** Limit S */
             limit_s: number | null;
             /** Phase A */
@@ -4414,9 +4430,12 @@ export interface components {
         /**
          * HeatView
          * @description cool_s: from the winding limit down to a warm motor, standing. controller_s: full amps until the
-         *     controller's limit, None while it is not known or for good; controller_known says which.
+         *     controller's limit, None while it is not known or for good; controller_known says which. boxes: the
+         *     controller along the same rows, none of it while its heat path is not known.
          */
         HeatView: {
+            /** Boxes */
+            boxes: components["schemas"]["BoxRow"][];
             /** Controller Known */
             controller_known: boolean;
             /** Controller S */

@@ -20,17 +20,23 @@ export function HeatTable({ d }: { d: D }) {
     )
   const c = (x: number | null | undefined) => (x == null ? 'runs away' : show(x, 'c', prefs).text)
   const s = (x: number | null | undefined) => (x == null ? 'for good' : show(x, 's', prefs).text)
+  const box = (key: string) => {
+    const r = h.boxes.find((b) => b.key === key)
+    if (!r) return '–'
+    return r.limit_s == null ? c(r.ends_c) : `${c(r.ends_c)}, its limit after ${s(r.limit_s)}`
+  }
   return (
     <Box>
       <Rows
-        label="Heat of the motor"
-        heads={['riding', 'winding', 'case', `until ${show(h.limit_c, 'c', prefs).text}`, 'phase amps']}
+        label="Heat of motor and controller"
+        heads={['riding', 'winding', 'case', `until ${show(h.limit_c, 'c', prefs).text}`, 'phase amps', 'controller']}
         rows={h.rows.map((r) => [
           r.what,
           r.limit_s === 0 ? '–' : c(r.winding_c),
           r.case_c == null ? '–' : c(r.case_c),
           r.limit_s == null ? 'stays below' : r.limit_s === 0 ? '–' : show(r.limit_s, 's', prefs).text,
           show(r.phase_a, 'a', prefs).text,
+          box(r.key),
         ])}
       />
       <Text mt="2" mb="3" color="ink-soft">

@@ -95,11 +95,12 @@ def strips_of(pack: Pack) -> tuple[float, float] | None:
 
 
 def joints_ohm(pack: Pack) -> float:
-    """What joins the cells: as given or measured, else the strips as computed, else the assumption."""
-    if pack.interconnect_ohm.known:
-        return pack.interconnect_ohm.taken
-    strips = strips_of(pack)
-    return pack.interconnect_ohm.taken if strips is None else strips[1]
+    """What joins the cells: as measured or from a sheet, else the strips as computed, else as guessed or
+    assumed."""
+    given, strips = pack.interconnect_ohm, strips_of(pack)
+    if strips is None or (given.known and given.origin != "guess"):
+        return given.taken
+    return strips[1]
 
 
 def facts_of(pack: Pack) -> PackFacts | None:

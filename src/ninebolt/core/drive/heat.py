@@ -4,10 +4,11 @@ heat in it; a controller as one."""
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from ninebolt.core.copper import COPPER_PER_K, copper_factor
 
-LONGEST_S = 1800.0  # held as long as this it is held for good
+LONGEST_S = 12 * 3600.0  # held for half a day it is held for good
 HALVINGS = 48
 
 
@@ -119,3 +120,21 @@ def one_node_s(
     if ends <= limit_c:
         return math.inf
     return -k_w * j_k * math.log((ends - limit_c) / (ends - start_c))
+
+
+def one_node_along(
+    t_s: Sequence[float],
+    watts: Sequence[float],
+    k_w: float,
+    j_k: float,
+    start_c: float,
+    air_c: float,
+) -> list[float]:
+    """Temperature (°C) of one lump at each time, its heat straight between the points: the closed form of
+    one step with the mean of its ends."""
+    out, c = [start_c], start_c
+    for i in range(1, len(t_s)):
+        ends = air_c + 0.5 * (watts[i - 1] + watts[i]) * k_w
+        c = ends + (c - ends) * math.exp(-(t_s[i] - t_s[i - 1]) / (k_w * j_k))
+        out.append(c)
+    return out

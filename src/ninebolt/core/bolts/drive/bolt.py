@@ -13,7 +13,7 @@ from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, pack_facts
 from ninebolt.core.bike.running import AIR_C
 from ninebolt.core.bolts.common import Result, figure, finite, nothing, term
-from ninebolt.core.bolts.drive import checks, condition, label, regen
+from ninebolt.core.bolts.drive import checks, condition, held, label, regen
 from ninebolt.core.bolts.drive.heat import HeatView, heat_view
 from ninebolt.core.bolts.drive.stages import Stage, stages
 from ninebolt.core.bolts.register import judge
@@ -25,7 +25,7 @@ from ninebolt.core.simulate.regen import Braking
 from ninebolt.core.simulate.steady import top_weakened
 from ninebolt.units import RPM_PER_RAD_S
 
-__all__ = ["DriveDrawing", "assess", "checks", "condition", "label", "regen"]
+__all__ = ["DriveDrawing", "assess", "checks", "condition", "held", "label", "regen"]
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,6 +16,7 @@ from ninebolt.core.bolts.drive.limits import (
     CEILING_SHARE,
     FAR_OVER_LABEL,
     LABEL_SHARE,
+    LINE_STOP,
     LVC_LOW_V,
     LVC_SHARE,
     OVER_LABEL,
@@ -142,12 +143,19 @@ def line_rating(bike: Bike) -> Says | None:
     asked, rating = c.line_a.amount, c.line_max_a.amount
     if asked is None or rating is None or asked <= rating:
         return None
+    far = asked > LINE_STOP * rating
     return Says(
-        "caution",
+        "stop" if far else "caution",
         "Line amps are set above the controller's rating",
-        f"{q(asked, 'a')} against {q(rating, 'a')}.",
+        f"{q(asked, 'a')} against {q(rating, 'a')}: "
+        + (
+            "most firmware holds it to its own limit; one that does not fails short, with the throttle open. "
+            "A wrong unit or decimal?"
+            if far
+            else "reckoned here with the rating."
+        ),
         asked,
-        rating,
+        LINE_STOP * rating if far else rating,
         "a",
         fixes=(Fix(f"Set {rating:.0f} A", (setting("drive.controller.line_a", rating),)),),
     )

@@ -1,4 +1,4 @@
-"""Drive's findings about a used controller, phase leads, and how long a climb is held."""
+"""Drive's findings about a used controller, phase leads, and a bike that does not move."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ import statistics
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import bare_performance
-from ninebolt.core.bolts.drive.heat import heat_view
+from ninebolt.core.bolts.blank import Blank, blank_says
 from ninebolt.core.bolts.drive.limits import (
     BRIDGE_SHARE,
     BRIDGE_SHORT,
@@ -96,6 +96,63 @@ def condition_open(bike: Bike) -> Says | None:
     )
 
 
+@check("drive.box_blank", "what the controller stands is not all known", parts=CONTROLLER)
+def box_blank(bike: Bike) -> Says | None:
+    c, perf = bike.build.drive.controller, bare_performance(bike)
+    if perf is None:
+        return None
+    rows = [
+        Blank("line amps it stands", c.line_max_a.known),
+        Blank("phase amps it stands", c.phase_max_a.known),
+        Blank("the electrical rpm it follows", c.erpm_max_rpm.known, heavy=False),
+        Blank("the lowest voltage it works at", c.v_min_v.known, heavy=False),
+        Blank("its heat path and capacity", c.heat_k_w.known and c.heat_j_k.known, heavy=False),
+    ]
+    return blank_says(
+        "What the controller stands is not all known",
+        rows,
+        "What is set is taken to be what it stands; whether it lasts is not judged. Its sheet says; never "
+        "its size or its name.",
+    )
+
+
+@check("drive.setting_open", "what the controller is set to is not known", parts=CONTROLLER)
+def setting_open(bike: Bike) -> Says | None:
+    c, perf = bike.build.drive.controller, bare_performance(bike)
+    if perf is None:
+        return None
+    rows = [
+        Blank("line amps set", c.line_a.known, heavy=False),
+        Blank("phase amps set", c.phase_a.known, heavy=False),
+    ]
+    return blank_says(
+        "What the controller is set to is not all known",
+        rows,
+        "Reckoned as if it let through all that it is rated for. Tune derives what to set; read what is in it.",
+    )
+
+
+@check("drive.motor_blank", "what the motor stands is not all known", parts=("drive.motor",))
+def motor_blank(bike: Bike) -> Says | None:
+    m, perf = bike.build.drive.motor, bare_performance(bike)
+    if perf is None:
+        return None
+    weak = bike.build.drive.controller.fw_id_a.taken > 0.0
+    hot = perf.case.thermal is None
+    rows = [
+        Blank("the phase amps it may see", m.phase_max_a.known),
+        Blank("its power on the label", m.label_w.known, heavy=hot),
+        Blank("the speed its rotor stands", m.rpm_max_rpm.known, heavy=weak),
+        Blank("its heat paths and capacities", not hot, heavy=not m.label_w.known),
+    ]
+    return blank_says(
+        "What the motor stands is not all known",
+        rows,
+        "How long it holds these amps, and whether its rotor holds at top speed, is not judged. Put a sensor in "
+        "the winding, a roll-back in the controller, and begin with half the amps.",
+    )
+
+
 @check(
     "drive.lead",
     "the phase leads are thin for the current",
@@ -118,37 +175,6 @@ def lead(bike: Bike) -> Says | None:
         "hot inside the axle, where nobody sees. A thick lead is no rating of the motor either: its winding decides.",
         dense,
         LEAD_A_MM2,
-    )
-
-
-@check("drive.hill_heat", "the motor does not hold the hill that is wished", parts=("drive.motor",))
-def hill_heat(bike: Bike) -> Says | None:
-    view, goal = heat_view(bike), bike.build.goal
-    row = next((r for r in view.rows if r.what.startswith("climb")), None) if view else None
-    speed, grade = goal.hill_speed_m_s.amount, goal.hill_pct.amount
-    if (
-        view is None
-        or row is None
-        or row.limit_s is None
-        or row.limit_s == 0.0
-        or not speed
-        or not grade
-    ):
-        return None
-    takes = goal.climb_m.taken / math.sin(math.atan(grade / 100.0)) / speed
-    if row.limit_s > 5.0 * takes:
-        return None
-    short = row.limit_s < takes
-    best = max(view.cooling, key=lambda k: k.cont_a)
-    return Says(
-        "caution" if short else "note",
-        "The motor overheats on the hill" if short else "The hill is held for a while",
-        f"{q(row.phase_a or 0.0, 'a')} in the phases take the winding from cold to {q(view.limit_c, 'c')} in "
-        f"{q(row.limit_s, 's')}; {q(goal.climb_m.taken, 'm')} of height take {q(takes, 's')}. Shorter gearing asks for "
-        f"less current; {best.label} holds {q(best.cont_a, 'a')} for good.",
-        row.limit_s,
-        takes,
-        "s",
     )
 
 

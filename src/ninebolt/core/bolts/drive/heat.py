@@ -4,7 +4,8 @@ cooling would change."""
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Iterator
+import math
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike, fact
@@ -14,6 +15,7 @@ from ninebolt.core.bike.running import AIR_C
 from ninebolt.core.bike.session import planned_session
 from ninebolt.core.bolts.common import finite
 from ninebolt.core.drive.heat import (
+    one_node_along,
     one_node_s,
     seconds_cooled,
     seconds_until,
@@ -24,18 +26,31 @@ from ninebolt.core.simulate.case import RunCase, Thermal
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.session import on_grade
 from ninebolt.core.simulate.steady import Drawn, drawn
+from ninebolt.core.simulate.thrust import derates_from_c
 
 
 @dataclass(frozen=True, slots=True)
 class HeatRow:
-    """One way of riding. winding_c, case_c: at its end, or where it settles (None: it runs away).
-    limit_s: seconds until the winding limit, None: it stays below. phase_a: of the steady ones."""
+    """One way of riding. key: run, session, climb, ride or top. winding_c, case_c: at its end, or where
+    it settles (None: it runs away). limit_s: seconds until the winding limit, a run's until the amps are
+    taken back; None: it stays below. phase_a: of the steady ones."""
 
+    key: str
     what: str
     winding_c: float | None
     case_c: float | None
     limit_s: float | None
     phase_a: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class BoxRow:
+    """The controller in one way of riding (key as of HeatRow): at its warmest or where it settles, and
+    the seconds until its limit (None: it stays below)."""
+
+    key: str
+    ends_c: float
+    limit_s: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,9 +71,11 @@ class Cooling:
 @dataclass(frozen=True, slots=True)
 class HeatView:
     """cool_s: from the winding limit down to a warm motor, standing. controller_s: full amps until the
-    controller's limit, None while it is not known or for good; controller_known says which."""
+    controller's limit, None while it is not known or for good; controller_known says which. boxes: the
+    controller along the same rows, none of it while its heat path is not known."""
 
     rows: tuple[HeatRow, ...]
+    boxes: tuple[BoxRow, ...]
     cooling: tuple[Cooling, ...]
     cool_s: float | None
     controller_s: float | None
@@ -89,6 +106,7 @@ def heat_view(bike: Bike) -> HeatView | None:
     case_then = 0.5 * (th.temp_max_c + AIR_C)
     return HeatView(
         tuple(_rows(bike, perf, th)),
+        box_rows(bike),
         tuple(_cooling(perf, th)),
         finite(
             seconds_cooled(
@@ -103,33 +121,42 @@ def heat_view(bike: Bike) -> HeatView | None:
 
 
 def _rows(bike: Bike, perf: Performance, th: Thermal) -> Iterator[HeatRow]:
-    goal, s = bike.build.goal, perf.run.series
-    when = next((t for t, c in zip(s.t_s, s.winding_c, strict=True) if c >= th.temp_max_c), None)
-    yield HeatRow("one full-throttle run", s.winding_c[-1], s.case_c[-1], when, None)
+    goal, s, hot = bike.build.goal, perf.run.series, derates_from_c(perf.case)
+    when = next((t for t, c in zip(s.t_s, s.winding_c, strict=True) if c >= hot), None)
+    yield HeatRow("run", "one full-throttle run", max(s.winding_c), s.case_c[-1], when, None)
     done = planned_session(bike)
     if done is not None:
         hottest = max(r.winding_c for r in done.runs)
-        over = next((r for r in done.runs if r.winding_c >= th.temp_max_c), None)
+        over = next((r for r in done.runs if r.winding_c >= hot), None)
         label = f"{len(done.runs)} runs, {goal.rest_s.taken:.0f} s between"
-        yield HeatRow(label, hottest, None, over.start_s if over else None, None)
+        yield HeatRow("session", label, hottest, None, over.start_s if over else None, None)
+    for key, what, case, speed in _held(bike, perf):
+        yield _steady(key, what, case, speed, th)
+
+
+def _held(bike: Bike, perf: Performance) -> Iterator[tuple[str, str, RunCase, float]]:
+    """(key, words, case, speed) of what is ridden without an end."""
+    goal = bike.build.goal
     grade, speed = goal.hill_pct.amount, goal.hill_speed_m_s.amount
     if grade and speed:
-        yield _steady(on_grade(perf.case, grade), speed, th, f"climb of {grade:.0f} %, held")
-    yield _steady(perf.case, goal.cruise_m_s.taken, th, "the ride's speed, held")
-    yield _steady(perf.case, 0.98 * perf.top.speed_m_s, th, "near top speed, held")
+        yield "climb", f"climb of {grade:.0f} %, held", on_grade(perf.case, grade), speed
+    yield "ride", "the ride's speed, held", perf.case, goal.cruise_m_s.taken
+    yield "top", "near top speed, held", perf.case, 0.98 * perf.top.speed_m_s
 
 
-def _steady(case: RunCase, speed: float, th: Thermal, what: str) -> HeatRow:
+def _steady(key: str, what: str, case: RunCase, speed: float, th: Thermal) -> HeatRow:
+    """Held for good. Iron and drag warm the case, as along a run: to the winding the air is that much
+    hotter."""
     at: Drawn | None = drawn(case, speed)
     if at is None:
-        return HeatRow(f"{what} (the drive cannot)", None, None, 0.0, None)
+        return HeatRow(key, f"{what} (the drive cannot)", None, None, 0.0, None)
     watts = 1.5 * case.machine.r_ohm * at.phase_a**2
+    turns = speed * case.ratio / case.radius_m
+    air = th.air_c + (case.drag_nm + case.drag_nm_s_rad * turns) * turns * th.case_air_k_w
     paths = th.winding_case_k_w, th.case_air_k_w
-    winding, shell = steady_c(watts, *paths, th.air_c)
-    until = seconds_until(
-        watts, *paths, th.winding_j_k, th.case_j_k, AIR_C, th.temp_max_c, th.air_c
-    )
-    return HeatRow(what, finite(winding), finite(shell), finite(until), at.phase_a)
+    winding, shell = steady_c(watts, *paths, air)
+    until = seconds_until(watts, *paths, th.winding_j_k, th.case_j_k, AIR_C, th.temp_max_c, air)
+    return HeatRow(key, what, finite(winding), finite(shell), finite(until), at.phase_a)
 
 
 def _cooling(perf: Performance, th: Thermal) -> Iterator[Cooling]:
@@ -151,12 +178,60 @@ def _cooling(perf: Performance, th: Thermal) -> Iterator[Cooling]:
         )
 
 
-def controller_s(bike: Bike, perf: Performance) -> tuple[bool, float | None]:
-    """(known, seconds at full phase amps until the controller's limit from cold; inf for good)."""
+@dataclass(frozen=True, slots=True)
+class Lump:
+    """The controller as one lump: K/W to the air, J/K, its limit (°C), ohms of its switches, W at rest."""
+
+    k_w: float
+    j_k: float
+    limit_c: float
+    r_ohm: float
+    fixed_w: float
+
+    def watts(self, phase_a: float) -> float:
+        return 1.5 * self.r_ohm * phase_a**2 + self.fixed_w
+
+
+def _lump(bike: Bike, perf: Performance) -> Lump | None:
+    """None while its heat path or capacity is not known."""
     c, m = bike.build.drive.controller, perf.case.machine
     if not (c.heat_k_w.known and c.heat_j_k.known):
+        return None
+    return Lump(c.heat_k_w.taken, c.heat_j_k.taken, c.temp_max_c.taken, m.r_switch_ohm, m.fixed_w)
+
+
+@fact
+def box_rows(bike: Bike) -> tuple[BoxRow, ...]:
+    """The controller in each way of riding; empty while its heat path is not known."""
+    perf = bare_performance(bike)
+    box = _lump(bike, perf) if perf else None
+    if perf is None or box is None:
+        return ()
+    s, done = perf.run.series, planned_session(bike)
+    phase = [math.hypot(a, b) for a, b in zip(s.iq_a, s.id_a, strict=True)]
+    out = [_along("run", box, s.t_s, phase)]
+    if done is not None:
+        out.append(_along("session", box, done.t_s, done.phase_a))
+    for key, _, case, speed in _held(bike, perf):
+        at: Drawn | None = drawn(case, speed)
+        if at is not None:
+            watts = box.watts(at.phase_a)
+            until = one_node_s(watts, box.k_w, box.j_k, box.limit_c, AIR_C, AIR_C)
+            out.append(BoxRow(key, AIR_C + watts * box.k_w, finite(until)))
+    return tuple(out)
+
+
+def _along(key: str, box: Lump, t_s: Sequence[float], phase_a: Sequence[float]) -> BoxRow:
+    watts = [box.watts(a) for a in phase_a]
+    temps = one_node_along(t_s, watts, box.k_w, box.j_k, AIR_C, AIR_C)
+    when = next((t for t, c in zip(t_s, temps, strict=True) if c >= box.limit_c), None)
+    return BoxRow(key, max(temps), when)
+
+
+def controller_s(bike: Bike, perf: Performance) -> tuple[bool, float | None]:
+    """(known, seconds at full phase amps until the controller's limit from cold; inf for good)."""
+    box = _lump(bike, perf)
+    if box is None:
         return False, None
-    watts = 1.5 * m.r_switch_ohm * perf.case.phase_a**2 + m.fixed_w
-    return True, one_node_s(
-        watts, c.heat_k_w.taken, c.heat_j_k.taken, c.temp_max_c.taken, AIR_C, AIR_C
-    )
+    watts = box.watts(perf.case.phase_a)
+    return True, one_node_s(watts, box.k_w, box.j_k, box.limit_c, AIR_C, AIR_C)

@@ -31,6 +31,10 @@ COIL_SHARE = Limit(0.25, "ratio", "how far a coil's voltage may stand off its fe
 PLUG_WARM_K = Limit(50.0, "k", "a contact's rise at the used current: look at it")
 PLUG_HOT_K = Limit(90.0, "k", "a contact's rise at the used current: it melts")
 
+CONTACT_V = Limit(0.1, "v", "drop of a sound contact or fuse at its rated current, most")
+CONTACT_WORN = Limit(4.0, "ratio", "times that drop: worn, loose, or misread")
+PVC_C = Limit(70.0, "c", "conductor temperature that plain PVC insulation stands")
+
 # Precharge
 FILLED = Limit(0.95, "ratio", "share of the pack that the capacitors stand at before closing")
 AS_NONE = Limit(0.5, "ratio", "share filled below which a contactor closes as without precharge")

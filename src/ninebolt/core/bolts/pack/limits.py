@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ninebolt.core.limits import Limit
 
+LINKS_SHARE = Limit(0.5, "ratio", "what joins the groups over the cells' own resistance")
 SAG_SHARE = Limit(0.2, "ratio", "of nominal volts lost to ohmic sag at the line amps")
 CLAIM_SLACK = Limit(0.08, "ratio", "how far a label's energy may stand off: labels round")
 CELL_READING_V = Limit(0.010, "v", "what a meter and a short rest leave open, per cell")

@@ -107,6 +107,21 @@ def ford(bike: Bike) -> Says | None:
     )
 
 
+@check("wire.ford_open", "how high the lowest live point sits is not measured")
+def ford_open(bike: Bike) -> Says | None:
+    facts = pack_facts(bike)
+    if facts is None or facts.full_v <= CLASS_B_V or bike.build.wire.lowest_live_m.known:
+        return None
+    return Says(
+        "note",
+        "How deep it may go is not known",
+        f"Measure how high the lowest live point sits, open plug or terminal: water over it is in "
+        f"{q(facts.full_v, 'v')}.",
+        0,
+        1,
+    )
+
+
 @check(
     "wire.order",
     "the fuse is in before the rest is done",

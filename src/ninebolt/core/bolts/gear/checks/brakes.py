@@ -68,6 +68,23 @@ def brake_open(bike: Bike) -> Says | None:
     )
 
 
+@check("gear.rotor_open", "the rear brake is not looked at, or its rotor not measured")
+def rotor_open(bike: Bike) -> Says | None:
+    found = brakes(bike)
+    rear = found.ends[1] if found else None
+    if rear is None or rear.there is False or rear.many_c is not None:
+        return None
+    return Says(
+        "note",
+        "The rear brake's rotor is not measured",
+        "How hot it gets on a long way down is not judged. Measure its diameter and weigh it, or take its "
+        "thickness.",
+        0,
+        1,
+        parts=("gear.rear_brake",),
+    )
+
+
 @check("gear.brake_heat", "a brake rotor gets too hot", source=HEAT)
 def brake_heat(bike: Bike) -> Iterator[Says]:
     found = brakes(bike)

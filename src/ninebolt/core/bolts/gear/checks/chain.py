@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bolts.blank import Blank, blank_says
 from ninebolt.core.bolts.gear.chassis import chain_pull
 from ninebolt.core.bolts.gear.checks.ratio import current
 from ninebolt.core.bolts.gear.limits import (
@@ -188,4 +189,22 @@ def line(bike: Bike) -> Says | None:
         out,
         CHAIN_LINE_M,
         "m",
+    )
+
+
+@check("gear.run_open", "the run of the chain is not measured", parts=("gear",))
+def run_open(bike: Bike) -> Says | None:
+    run, now = bike.build.gear.run, current(bike)
+    if now is None or now.chain_m_s is None:
+        return None
+    rows = [
+        Blank("from the front to the rear shaft", run.centre_m.known, heavy=False),
+        Blank("the links of the chain", run.links is not None, heavy=False),
+        Blank("how far the sprockets stand out of line", run.offset_m.known, heavy=False),
+    ]
+    return blank_says(
+        "The run of the chain is not all measured",
+        rows,
+        "Whether the axle has room for this pair, how much slack there is and whether the chain runs straight "
+        "is not judged; one that runs out of line climbs the teeth.",
     )

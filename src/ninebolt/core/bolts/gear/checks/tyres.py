@@ -103,20 +103,23 @@ def load(bike: Bike) -> Iterator[Says]:
         )
 
 
-@check("gear.tyre_load_open", "the rear tyre's load index is not read", parts=("gear.tyre",))
-def load_open(bike: Bike) -> Says | None:
-    rear = next((a for a in axle_loads(bike) if a.end == "rear"), None)
-    if rear is None or rear.carries_kg is not None:
-        return None
-    return Says(
-        "note",
-        "The rear tyre's load index is not read",
-        f"The rear axle carries {q(rear.kg, 'kg')} with the rider on. The number before the speed letter says "
-        "what the tyre stands; many bicycle tyres have none and are made for much less.",
-        rear.kg,
-        None,
-        "kg",
-    )
+@check("gear.tyre_load_open", "a tyre's load index is not read")
+def load_open(bike: Bike) -> Iterator[Says]:
+    paths = {end: path for end, path, _ in tyres(bike.build.gear)}
+    for axle in axle_loads(bike):
+        if axle.carries_kg is not None:
+            continue
+        yield Says(
+            "note",
+            f"The {axle.end} tyre's load index is not read",
+            f"The {axle.end} axle carries {q(axle.kg, 'kg')} with the rider on. The number before the speed letter "
+            "says what the tyre stands; many bicycle tyres have none and are made for much less.",
+            axle.kg,
+            None,
+            "kg",
+            parts=(paths[axle.end],),
+            at="" if axle.end == "rear" else axle.end,
+        )
 
 
 @check(

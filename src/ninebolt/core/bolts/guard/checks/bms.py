@@ -9,6 +9,7 @@ from ninebolt.core.bike.chain import advice, protected_least
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import opening
 from ninebolt.core.bike.ride import load_a, pack_facts
+from ninebolt.core.bolts.blank import Blank, blank_says
 from ninebolt.core.bolts.guard.limits import (
     ABOVE_OPENING_V,
     BALANCE_S,
@@ -72,24 +73,27 @@ def bms_blank(bike: Bike) -> Says | None:
     if not bms.there or pack_facts(bike) is None:
         return None
     rows = [
-        ("the upper limit of a cell", bms.cell_high_v.known),
-        ("the lower limit of a cell", bms.cell_low_v.known),
+        Blank("how many cells in series it watches", bms.series is not None),
+        Blank("the upper limit of a cell", bms.cell_high_v.known),
+        Blank("the lower limit of a cell", bms.cell_low_v.known),
+        Blank("the charge current it takes", bms.i_charge_a.known, heavy=False),
+        Blank("its temperature sensors", bms.temp_sensors is not None, heavy=False),
     ]
+    if bms.temp_sensors:
+        rows.append(Blank("the cell temperature at which it opens", bms.temp_max_c.known, False))
     if _through(bike):
+        load, cont = load_a(bike), bms.i_cont_a.amount
+        past = load is not None and cont is not None and load > cont
         rows += [
-            ("its continuous current", bms.i_cont_a.known),
-            ("the current at which it opens", bms.i_peak_a.known),
+            Blank("its continuous current", bms.i_cont_a.known),
+            Blank("the current at which it opens", bms.i_peak_a.known),
+            Blank("for how long it stands its peak", bms.peak_s.known, heavy=past),
         ]
-    blank = [name for name, known in rows if not known]
-    if not blank:
-        return None
-    return Says(
-        "caution",
+    return blank_says(
         "What the BMS does is not all known",
-        f"Unknown: {', '.join(blank)}. Until it is, nobody can say when it opens, or whether it keeps "
-        "a cell from harm. Its sheet says, or a test with a bench supply.",
-        len(rows) - len(blank),
-        len(rows),
+        rows,
+        "Until it is, nobody can say when it opens, or whether it keeps a cell from harm. Its sheet says, "
+        "or a test with a bench supply.",
     )
 
 

@@ -7,9 +7,11 @@ import math
 from ninebolt.core.bike.chain import advice, chain
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import opening
-from ninebolt.core.bike.path import cable_cont_a, cable_limit_c
+from ninebolt.core.bike.path import TERMINAL_C, cable_cont_a, cable_limit_c
 from ninebolt.core.bike.ride import load_a, pack_facts
 from ninebolt.core.bike.warm import cable_peak_c, leads_peak_c
+from ninebolt.core.bolts.blank import Blank, blank_says
+from ninebolt.core.bolts.guard.limits import PVC_C
 from ninebolt.core.bolts.guard.sizes import larger_cable, section
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.drive.constants import amps_peak
@@ -45,6 +47,31 @@ def phase_open(bike: Bike) -> Says | None:
         "get. Read it off the jacket, or measure the copper.",
         0,
         1,
+    )
+
+
+@check(
+    "guard.cable_blank",
+    "a cable's insulation or length is unknown",
+    parts=("guard.cable", "guard.phase_cable"),
+)
+def cable_blank(bike: Bike) -> Says | None:
+    g, rows = bike.build.guard, []
+    if load_a(bike) is None:
+        return None
+    for words, cable in (("battery cable", g.cable), ("phase leads", g.phase_cable)):
+        if cable.section_m2.known and cable.there is not False:
+            rows.append(
+                Blank(f"what the {words}' insulation stands", cable.temp_max_c.known, False)
+            )
+    if g.cable.section_m2.known and g.cable.there is not False:
+        rows.append(Blank("the battery cable's length", g.cable.length_m.known, False))
+    limit = min(g.cable.temp_max_c.assume or TERMINAL_C, TERMINAL_C)
+    return blank_says(
+        "What the cables stand is not all known",
+        rows,
+        f"Insulation is taken to stand {q(limit, 'c')}; plain PVC ends at {q(PVC_C, 'c')}, and then it runs. A "
+        "length that is not given drops no volts here. Read the jacket, measure the way.",
     )
 
 

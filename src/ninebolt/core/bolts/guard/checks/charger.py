@@ -9,6 +9,7 @@ from ninebolt.core.bike.cells import cell_full_v
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.path import charger_v
 from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bolts.blank import Blank, blank_says
 from ninebolt.core.bolts.guard.limits import LONG_LIFE_V, OUTLET_SHARE, SAME_V
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import BUILD, Change, Fix, q, setting
@@ -33,6 +34,27 @@ def charger_open(bike: Bike) -> Says | None:
         "plugged in.",
         2 - len(blank),
         2,
+    )
+
+
+@check(
+    "guard.charger_takes",
+    "what charge current cells and BMS take is unknown",
+    parts=("guard.charger", "pack.cell", "guard.bms"),
+)
+def charger_takes(bike: Bike) -> Says | None:
+    g, cell, facts = bike.build.guard, bike.build.pack.cell, pack_facts(bike)
+    amps = g.charger.i_a.amount
+    if facts is None or amps is None or g.charger.there is False:
+        return None
+    rows = [Blank("what the cells take", cell.i_charge_a.known)]
+    if g.bms.there:
+        rows.append(Blank("what the BMS lets in", g.bms.i_charge_a.known, heavy=False))
+    return blank_says(
+        "What charge current cells and BMS take is not all known",
+        rows,
+        f"The charger gives {q(amps, 'a')}, {amps / facts.capacity_ah:.2f} C. Too much plates lithium and "
+        "warms the cells from inside, unseen. Their sheet says; without one stay under 0.5 C.",
     )
 
 

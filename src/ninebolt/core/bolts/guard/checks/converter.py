@@ -8,6 +8,7 @@ from ninebolt.core.bike.cells import CLASS_B_V
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.path import coil_load_w, converter_load_w, used_down_to_v
 from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bolts.blank import Blank, blank_says
 from ninebolt.core.bolts.guard.limits import (
     CONVERTER_SHARE,
     SET_V,
@@ -46,18 +47,25 @@ def dcdc_v(bike: Bike) -> Says | None:
     )
 
 
-@check("guard.dcdc_blank", "the converter's highest input voltage is unknown", parts=PARTS)
+@check("guard.dcdc_blank", "what the converter takes and gives is not all known", parts=PARTS)
 def dcdc_blank(bike: Bike) -> Says | None:
     dcdc, facts = bike.build.guard.dcdc, pack_facts(bike)
-    if not dcdc.there or facts is None or dcdc.in_max_v.known:
+    if not dcdc.there or facts is None:
         return None
-    return Says(
-        "caution",
-        "What voltage the step-down converter takes is unknown",
-        f"The pack is {q(facts.full_v, 'v')} full; one made for less fails and may put pack voltage "
-        "on the lights. Read its label before it is joined.",
-        0,
-        1,
+    high, loaded = facts.full_v > CLASS_B_V, converter_load_w(bike.build) > 0.0
+    rows = [
+        Blank("the highest voltage it takes", dcdc.in_max_v.known),
+        Blank("the lowest", dcdc.in_min_v.known, heavy=False),
+        Blank("the voltage it gives", dcdc.out_v.known, heavy=False),
+        Blank("the power it gives", dcdc.rated_w.known, heavy=loaded),
+        Blank("whether its output is isolated", dcdc.isolated is not None, heavy=high),
+    ]
+    return blank_says(
+        "What the step-down converter takes and gives is not all known",
+        rows,
+        f"The pack is {q(facts.full_v, 'v')} full; one made for less fails and may put pack voltage on the "
+        "lights, one that is not isolated ties the frame to the pack, one that is small lets lights and "
+        "coil drop out. Read its label before it is joined.",
     )
 
 

@@ -9,6 +9,7 @@ from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import opening
 from ninebolt.core.bike.ride import load_a, pack_facts
+from ninebolt.core.bolts.blank import Blank, blank_says
 from ninebolt.core.bolts.guard.limits import COIL_SHARE, SET_V
 from ninebolt.core.bolts.guard.sizes import next_volts
 from ninebolt.core.bolts.guard.swaps import swaps_for
@@ -204,6 +205,25 @@ def coil_loop(bike: Bike) -> Says | None:
         0,
         1,
         source=Source("build", "feeds as written in this build"),
+    )
+
+
+@check("guard.coil_blank", "what the contactor's coil needs is not all known", parts=PARTS)
+def coil_blank(bike: Bike) -> Says | None:
+    iso = _fitted(bike)
+    if iso is None or iso.kind != "contactor" or pack_facts(bike) is None:
+        return None
+    rows = [
+        Blank("its coil's voltage", iso.coil_v.known),
+        Blank("its coil's power", iso.coil_w.known, heavy=False),
+        Blank("what feeds the coil", iso.coil_feed != "unknown", heavy=False),
+        Blank("whether the key must be on for it to close", iso.key_first is not None, heavy=False),
+    ]
+    return blank_says(
+        "What the contactor's coil needs is not all known",
+        rows,
+        "On too many volts it burns, on too few it drops out at full current and arcs; without the key in its "
+        "circuit nobody can switch the bike off.",
     )
 
 

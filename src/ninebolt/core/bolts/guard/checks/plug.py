@@ -40,7 +40,10 @@ def plug_open(bike: Bike) -> Says | None:
             1,
             fixes=swaps_for(bike, "guard.plug")[:1],
         )
-    rows = (("continuous current", plug.i_cont_a), ("DC voltage", plug.dc_v))
+    rows = [("continuous current", plug.i_cont_a), ("DC voltage", plug.dc_v)]
+    load, cont = load_a(bike), plug.i_cont_a.amount
+    if load is not None and cont is not None and load > cont:
+        rows.append(("peak current", plug.i_peak_a))
     blank = [words for words, v in rows if not v.known]
     if not blank:
         return None
@@ -48,8 +51,8 @@ def plug_open(bike: Bike) -> Says | None:
         "caution",
         f"The main plug's {' and '.join(blank)} {'is' if len(blank) == 1 else 'are'} unknown",
         "A plug that looks the part may be rated for a third of it. Look it up before first power.",
-        2 - len(blank),
-        2,
+        len(rows) - len(blank),
+        len(rows),
     )
 
 

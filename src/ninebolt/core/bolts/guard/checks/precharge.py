@@ -157,6 +157,27 @@ def precharge_w(bike: Bike) -> Says | None:
     )
 
 
+@check("guard.precharge_rating", "the resistor's power is unknown", parts=PARTS)
+def precharge_rating(bike: Bike) -> Says | None:
+    found = filling(bike)
+    if found is None or bike.build.guard.precharge.rated_w.known:
+        return None
+    facts, r, _ = found
+    pulse = peak_w(r, facts.full_v)
+    want = next((w for w in RESISTORS_W if PULSE_W * w >= pulse), RESISTORS_W[-1])
+    return Says(
+        "caution",
+        "What power the precharge resistor stands is unknown",
+        f"{q(pulse, 'w')} go into it at the first instant; a wire-wound one of {q(want, 'w')} stands that "
+        "for a second, a small film one bursts or burns open, and the contactor closes on an empty bus.",
+        0,
+        1,
+        fixes=(
+            Fix(f"It stands {want:.0f} W", (setting("guard.precharge.rated_w", want, "label"),)),
+        ),
+    )
+
+
 @check("guard.precharge_slow", "precharge takes long", parts=PARTS, source=RC)
 def precharge_slow(bike: Bike) -> Says | None:
     found = filling(bike)

@@ -4,13 +4,21 @@ from __future__ import annotations
 
 import math
 
-from ninebolt.core.bike.cells import CLASS_B_V, STRIP_RISE_K, cell_peak_a, strips_of, warm_share
+from ninebolt.core.bike.cells import (
+    CLASS_B_V,
+    STRIP_RISE_K,
+    cell_peak_a,
+    joints_ohm,
+    strips_of,
+    warm_share,
+)
 from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import load_a, pack_facts
 from ninebolt.core.bolts.pack.limits import (
     CELL_LIFE_SHARE,
     CLAIM_SLACK,
+    LINKS_SHARE,
     QUARTER,
     SAG_SHARE,
     STRIP_BURST,
@@ -135,6 +143,32 @@ def sag(bike: Bike) -> Says | None:
         load * facts.r_ohm,
         SAG_SHARE * facts.nominal_v,
         "v",
+    )
+
+
+@check(
+    "pack.links",
+    "what joins the groups resists too much beside the cells",
+    parts=("pack.strips", "pack"),
+)
+def links(bike: Bike) -> Says | None:
+    facts, load = pack_facts(bike), load_a(bike)
+    joints = joints_ohm(bike.build.pack)
+    if facts is None or not load or not joints > 0.0 or math.isnan(facts.r_ohm):
+        return None
+    cells = facts.r_ohm - joints
+    if joints <= LINKS_SHARE * cells:
+        return None
+    return Says(
+        "caution",
+        "What joins the groups resists too much",
+        f"Strips, links and joints have {q(joints, 'ohm')}, the cells {q(cells, 'ohm')}: at "
+        f"{q(load, 'a')} {q(joints * load * load, 'w')} are made in them, most of it in the worst "
+        "joint. Measure each step at a known current; the one that drops most is loose, thin or badly "
+        "welded.",
+        joints,
+        LINKS_SHARE * cells,
+        "ohm",
     )
 
 
