@@ -312,6 +312,10 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("guard.contact.isolator", {"guard.isolator.r_ohm": 0.003}, "caution", "burnt"),
     ("guard.contact.fuse", {"guard.fuse.r_ohm": 0.004}, "caution", "loose"),
     ("guard.contact.plug", {"guard.plug.r_ohm": 0.003}, "caution", "loose"),
+    ("guard.contact.bms", {"guard.bms.r_ohm": 0.008}, "caution", "switch"),
+    ("guard.set_point", {"guard.dcdc.out_v": 24.0}, "stop", "burn"),
+    ("guard.set_point", {"guard.dcdc.out_v": 5.0}, "caution", "pull in"),
+    ("pack.pitch", {"pack.pitch_m": 0.018}, "caution", "chafed"),
     ("guard.precharge_rating", {"guard.precharge.rated_w": None}, "caution", "film"),
     (
         "gear.rotor_open",

@@ -5,10 +5,13 @@ from __future__ import annotations
 import math
 
 from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bolts.drive.heat import BoxRow, HeatRow, box_rows, heat_view
 from ninebolt.core.bolts.drive.limits import TOP_HELD_S
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.finding import Source, q
+from ninebolt.core.drive.constants import amps_peak
+from ninebolt.core.finding import BUILD, Source, q
+from ninebolt.core.simulate.steady import drawn
 
 MOTOR = ("drive.motor",)
 NODES = Source("computed", "winding, case and air as two nodes; the controller as one")
@@ -134,6 +137,29 @@ def ride_heat(bike: Bike) -> Says | None:
         top.limit_s,
         TOP_HELD_S,
         "s",
+    )
+
+
+@check(
+    "drive.cont",
+    "the speed of the ride asks more phase amps than the motor is rated for",
+    parts=MOTOR,
+    source=BUILD,
+)
+def cont(bike: Bike) -> Says | None:
+    m, perf = bike.build.drive.motor, bare_performance(bike)
+    rated = amps_peak(m.phase_cont_a.or_else(math.nan), m.amp_basis)
+    at = drawn(perf.case, bike.build.goal.cruise_m_s.taken) if perf else None
+    if at is None or not at.phase_a > rated:
+        return None
+    return Says(
+        "caution",
+        "The ride asks more than the motor's continuous phase amps",
+        f"{q(at.phase_a, 'a')} peak at {q(bike.build.goal.cruise_m_s.taken, 'm_s')} against {q(rated, 'a')} that it "
+        "is rated for on and on. Shorter gearing asks for less current at the same speed.",
+        at.phase_a,
+        rated,
+        "a",
     )
 
 

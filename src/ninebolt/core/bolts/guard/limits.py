@@ -59,6 +59,10 @@ WITHOUT_BATTERY_V = (
     Limit(11.8, "v", "lamps and horn alone, lower end"),
     Limit(12.6, "v", "the same, upper end"),
 )
+NO_TWELVE_V = (
+    Limit(10.0, "v", "least that still is a 12 V side"),
+    Limit(16.0, "v", "most that what is made for 12 V stands"),
+)
 SET_V = Limit(12.0, "v", "lamps and horn alone, to be set")
 TRIM_V = Limit(0.05, "v", "how fine a converter can be set")
 

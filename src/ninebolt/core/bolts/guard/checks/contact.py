@@ -1,4 +1,4 @@
-"""Contacts that were measured and resist more than sound ones."""
+"""Contacts and switches that resist more than sound ones."""
 
 from __future__ import annotations
 
@@ -11,16 +11,19 @@ from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import q
 
 
-@check("guard.contact", "a contact or fuse resists far more than a sound one of its size")
+@check("guard.contact", "a contact, fuse or switch resists far more than a sound one of its size")
 def contact(bike: Bike) -> Iterator[Says]:
     g, load = bike.build.guard, load_a(bike)
     rows = (
         ("plug", "main plug", g.plug, g.plug.i_cont_a),
         ("isolator", g.isolator.kind, g.isolator, g.isolator.i_cont_a),
         ("fuse", "fuse", g.fuse, g.fuse.rated_a),
+        ("bms", "BMS's switch", g.bms, g.bms.i_cont_a),
     )
     for name, words, part, rated in rows:
         if not part.there or not part.r_ohm.known or not rated.known or load is None:
+            continue
+        if name == "bms" and g.bms.discharge != "through":
             continue
         drop = part.r_ohm.taken * rated.taken
         if drop <= CONTACT_WORN * CONTACT_V:

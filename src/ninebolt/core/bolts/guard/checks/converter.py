@@ -11,6 +11,7 @@ from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bolts.blank import Blank, blank_says
 from ninebolt.core.bolts.guard.limits import (
     CONVERTER_SHARE,
+    NO_TWELVE_V,
     SET_V,
     TRIM_V,
     WITH_BATTERY_V,
@@ -167,10 +168,12 @@ def loads_blank(bike: Bike) -> Says | None:
 def surge(bike: Bike) -> Says | None:
     dcdc = bike.build.guard.dcdc
     top = dcdc.surge_w.amount if dcdc.surge_w.known else dcdc.rated_w.amount
-    if not dcdc.loads or top is None:
+    if top is None or dcdc.there is False:
         return None
-    all_on = sum(x.power_w.or_else(0.0) for x in dcdc.loads) + coil_load_w(bike.build, "converter")
-    jump = max(x.power_w.or_else(0.0) * (x.surge.taken - 1.0) for x in dcdc.loads)
+    coil = coil_load_w(bike.build, "converter")
+    listed = sum(x.power_w.or_else(0.0) for x in dcdc.loads)
+    all_on = coil + (listed if dcdc.loads else dcdc.load_w.or_else(0.0))
+    jump = max((x.power_w.or_else(0.0) * (x.surge.taken - 1.0) for x in dcdc.loads), default=0.0)
     if all_on + jump <= top:
         return None
     return Says(
@@ -188,7 +191,11 @@ def surge(bike: Bike) -> Says | None:
 def set_point(bike: Bike) -> Says | None:
     dcdc = bike.build.guard.dcdc
     out = dcdc.out_v.amount
-    if out is None or dcdc.aux_battery is None or not 10.0 <= out <= 16.0:
+    if out is None or dcdc.there is False:
+        return None
+    if not NO_TWELVE_V[0] <= out <= NO_TWELVE_V[1]:
+        return _other_volts(out)
+    if dcdc.aux_battery is None:
         return None
     low, high = WITH_BATTERY_V if dcdc.aux_battery else WITHOUT_BATTERY_V
     if low - TRIM_V <= out <= high + TRIM_V:
@@ -207,6 +214,27 @@ def set_point(bike: Bike) -> Says | None:
         to,
         "v",
         fixes=(Fix(f"Set it to {to:g} V", (setting("guard.dcdc.out_v", to, "measured", 0.01),)),),
+    )
+
+
+def _other_volts(out: float) -> Says:
+    """Of a converter that gives something else than 12 V."""
+    over = out > NO_TWELVE_V[1]
+    return Says(
+        "stop" if over else "caution",
+        "The converter does not give 12 V",
+        f"{q(out, 'v')}: "
+        + (
+            "lamps, horn and a 12 V coil burn out at once."
+            if over
+            else "lamps glow and a 12 V coil does not pull in; right only where everything on it is made for that."
+        ),
+        out,
+        NO_TWELVE_V[1 if over else 0],
+        "v",
+        fixes=(
+            Fix("Take one of 12 V", (setting("guard.dcdc.out_v", float(SET_V), "label", 0.05),)),
+        ),
     )
 
 

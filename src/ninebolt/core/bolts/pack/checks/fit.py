@@ -48,6 +48,23 @@ def outline(bike: Bike) -> list[Says]:
     return out
 
 
+@check("pack.pitch", "the holder's pitch is less than a cell", parts=("pack.cell",))
+def pitch(bike: Bike) -> Says | None:
+    pack = bike.build.pack
+    asked, cell = pack.pitch_m.amount, pack.cell.diameter_m.amount
+    if asked is None or cell is None or pack.cell.form != "cylindrical" or asked >= cell:
+        return None
+    return Says(
+        "caution",
+        "The holder's pitch is less than a cell",
+        f"{q(asked, 'm')} from cell to cell, {q(cell, 'm')} each: they do not go in. Reckoned with cells that "
+        "touch; they should not, a chafed sleeve joins two cans.",
+        asked,
+        cell,
+        "m",
+    )
+
+
 @check("pack.keep", "what must stay free in a bay is not measured")
 def keep(bike: Bike) -> list[Says]:
     out = []
