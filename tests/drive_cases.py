@@ -24,6 +24,7 @@ DRIVE_CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ),
     ("drive.motor_blank", {"drive.motor.rpm_max_rpm": None}, "caution", "rotor"),
     ("drive.cont", {"drive.motor.phase_cont_a": 20}, "caution", "on and on"),
+    ("drive.motor_basis", {"drive.motor.amp_basis": "unknown"}, "note", "careful"),
     ("drive.setting_open", {"drive.controller.line_a": None}, "note", "rated for"),
     (
         "drive.run_heat",

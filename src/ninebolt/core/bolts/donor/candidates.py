@@ -65,6 +65,9 @@ class Comparison:
     rows: tuple[Attribute, ...]
 
 
+DAMAGED = ("wet", "crushed or burnt", "shaft or housing damaged")
+
+
 @dataclass(frozen=True, slots=True)
 class Proof:
     """One thing about a salvaged part. state: label, measured, guess or missing."""
@@ -253,7 +256,7 @@ def _words(label: str, text: str, todo: str) -> Proof:
 
 
 def _verdict(s: Salvage, proofs: tuple[Proof, ...], against: list[str]) -> str:
-    if s.damage in ("wet", "crushed or burnt", "shaft or housing damaged") or against:
+    if s.damage in DAMAGED or against:
         return "no"
     missing = sum(p.state == "missing" for p in proofs)
     return "open" if missing or s.damage == "unknown" else "go"

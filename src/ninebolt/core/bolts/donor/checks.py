@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.mass import moved_kg, rider_kg
+from ninebolt.core.bolts.donor.candidates import DAMAGED, envelopes
 from ninebolt.core.bolts.donor.compare import BEFORE, OPEN, legal_open, must_change, questions
 from ninebolt.core.bolts.donor.ledger import ledger, scale_of, weighed
 from ninebolt.core.bolts.donor.limits import (
@@ -37,11 +39,34 @@ def unweighed(bike: Bike) -> Says | None:
         return None
     return Says(
         "caution",
-        f"{len(blank)} ledger lines have no mass",
+        "A ledger line has no mass"
+        if len(blank) == 1
+        else f"{len(blank)} ledger lines have no mass",
         f"{', '.join(blank[:4])}: not weighed, so counted as nothing. Put each on a scale.",
         len(blank),
         0,
     )
+
+
+@check("donor.salvage", "a salvaged motor or pack is not fit to be used", parts=("donor",))
+def salvage(bike: Bike) -> Iterator[Says]:
+    for i, (part, found) in enumerate(
+        zip(bike.build.donor.salvage, envelopes(bike.build), strict=True)
+    ):
+        if found.verdict != "no":
+            continue
+        seen = part.damage if part.damage in DAMAGED else ""
+        why = "; ".join(w for w in (seen, *found.usable[:2]) if w)
+        yield Says(
+            "caution",
+            f"{found.name} is not fit to be used",
+            f"{why}. Keep it out of the build, or strip it for what can be proved sound; a pack that was wet or "
+            "crushed stands outside, away from what burns.",
+            0,
+            1,
+            parts=(f"donor.salvage.{i}",),
+            at=str(i),
+        )
 
 
 @check(

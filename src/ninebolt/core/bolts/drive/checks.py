@@ -132,6 +132,27 @@ def basis(bike: Bike) -> Says | None:
     )
 
 
+@check("drive.motor_basis", "the motor's amps are of unknown basis", parts=("drive.motor",))
+def motor_basis(bike: Bike) -> Says | None:
+    m = bike.build.drive.motor
+    rated = m.phase_max_a.or_else(m.phase_cont_a.or_else(math.nan))
+    if m.amp_basis != "unknown" or not math.isfinite(rated) or performance_of(bike) is None:
+        return None
+    return Says(
+        "note",
+        "Are the motor's amps peak or RMS?",
+        f"{q(rated, 'a')} are read as peak, the careful way; were they RMS, it would stand "
+        f"{q(rated * math.sqrt(2), 'a')} peak. Its sheet says, or the seller.",
+        rated,
+        rated * math.sqrt(2),
+        "a",
+        fixes=(
+            Fix("They are peak", (Change("drive.motor.amp_basis", "peak"),)),
+            Fix("They are RMS", (Change("drive.motor.amp_basis", "rms"),)),
+        ),
+    )
+
+
 @check(
     "drive.line_rating",
     "line amps are set above the controller's rating",

@@ -53,10 +53,20 @@ def colour(bike: Bike) -> Says | None:
     )
 
 
-@check("wire.confirm", "phase order not confirmed", parts=("wire",))
+@check("wire.confirm", "phase or hall order not confirmed", parts=("wire",))
 def confirm(bike: Bike) -> Says | None:
     rows = phase_rows(bike.build)
     loose = [r for r in rows if not r.confirmed]
+    halls = [h for h in bike.build.wire.halls if not h.confirmed]
+    if not loose and halls:
+        return Says(
+            "note",
+            "Hall order not confirmed yet",
+            f"{len(halls)} of {len(bike.build.wire.halls)} hall leads. With one pair changed over the motor stutters "
+            "at full current, or runs backwards. An identification run settles it.",
+            len(bike.build.wire.halls) - len(halls),
+            len(bike.build.wire.halls),
+        )
     if not loose or _used_twice(rows) or all(r.same_colour for r in rows):
         return None
     return Says(

@@ -24,7 +24,18 @@ WARMTH = Source("computed", "copper loss against still air, heat stored in the c
 @check("guard.no_cable", "the battery cable is not looked at", parts=("guard.cable",))
 def no_cable(bike: Bike) -> Says | None:
     cable = bike.build.guard.cable
-    if cable.section_m2.known or pack_facts(bike) is None:
+    if pack_facts(bike) is None:
+        return None
+    if cable.there is False:
+        return Says(
+            "caution",
+            "There is no battery cable",
+            "Something carries the line amps from the pack to the controller. Whatever it is, its copper decides "
+            "what the fuse may be.",
+            0,
+            1,
+        )
+    if cable.section_m2.known:
         return None
     return Says(
         "caution",
@@ -38,11 +49,14 @@ def no_cable(bike: Bike) -> Says | None:
 
 @check("guard.phase_open", "the phase leads are not looked at", parts=("guard.phase_cable",))
 def phase_open(bike: Bike) -> Says | None:
-    if bike.build.guard.phase_cable.section_m2.known or load_a(bike) is None:
+    cable = bike.build.guard.phase_cable
+    if (cable.section_m2.known and cable.there is not False) or load_a(bike) is None:
         return None
     return Says(
         "caution",
-        "The phase leads' section is unknown",
+        "There are no phase leads"
+        if cable.there is False
+        else "The phase leads' section is unknown",
         "They carry the phase amps, which are more than the line amps; nobody can say how warm they "
         "get. Read it off the jacket, or measure the copper.",
         0,

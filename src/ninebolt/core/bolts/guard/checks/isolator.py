@@ -14,7 +14,7 @@ from ninebolt.core.bolts.guard.limits import COIL_SHARE, SET_V
 from ninebolt.core.bolts.guard.sizes import next_volts
 from ninebolt.core.bolts.guard.swaps import swaps_for
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.finding import BUILD, Fix, Source, q, setting
+from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
 from ninebolt.core.guard.conductors import rms
 from ninebolt.core.guard.fuse import BREAKER, least_rating
 from ninebolt.core.parts.guard import Isolator
@@ -57,7 +57,9 @@ def isolator_blank(bike: Bike) -> Says | None:
     iso, facts = _fitted(bike), pack_facts(bike)
     if iso is None or facts is None or iso.rated_for == "AC only":
         return None
-    rows = (("DC voltage", iso.dc_v.known), ("continuous current", iso.i_cont_a.known))
+    rows = [("DC voltage", iso.dc_v.known), ("continuous current", iso.i_cont_a.known)]
+    if iso.kind == "breaker":
+        rows.append(("kind of current on the label", iso.rated_for != "unknown"))
     blank = [name for name, known in rows if not known]
     if not blank:
         return None
@@ -224,6 +226,28 @@ def coil_blank(bike: Bike) -> Says | None:
         rows,
         "On too many volts it burns, on too few it drops out at full current and arcs; without the key in its "
         "circuit nobody can switch the bike off.",
+    )
+
+
+@check(
+    "guard.coil_battery",
+    "the coil is fed by a 12 V battery that is not there",
+    parts=("guard.isolator", "guard.dcdc"),
+)
+def coil_battery(bike: Bike) -> Says | None:
+    iso, battery = _fitted(bike), bike.build.guard.dcdc.aux_battery
+    if iso is None or iso.kind != "contactor" or iso.coil_feed != "auxiliary battery" or battery:
+        return None
+    gone = battery is False
+    return Says(
+        "stop" if gone else "caution",
+        "The coil's 12 V battery is not there" if gone else "Is there a 12 V battery for the coil?",
+        "The contactor is to be held by a 12 V battery, and "
+        + ("there is none: it never closes." if gone else "nobody says that there is one.")
+        + " Fed by the converter instead, the coil goes before the contactor.",
+        0,
+        1,
+        fixes=(Fix("The converter feeds it", (Change("guard.isolator.coil_feed", "converter"),)),),
     )
 
 

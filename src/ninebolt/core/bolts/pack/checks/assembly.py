@@ -82,13 +82,40 @@ def taps_unread(bike: Bike) -> Says | None:
 
 
 @check(
+    "pack.source_other",
+    "where the cells come from and what they are do not go together",
+    parts=("pack",),
+)
+def source_other(bike: Bike) -> Says | None:
+    pack = bike.build.pack
+    lead = pack.cell.chemistry == "lead_acid"
+    if (
+        pack_facts(bike) is None
+        or pack.cell.chemistry == "custom"
+        or (pack.source == "lead_acid") == lead
+    ):
+        return None
+    if lead and pack.source not in ("new_cells", "salvaged_cells", "vehicle_modules"):
+        return None
+    said, are = pack.source.replace("_", " "), pack.cell.chemistry.replace("_", " ")
+    return Says(
+        "caution",
+        "Lead-acid blocks or lithium cells?",
+        f"The pack is said to be {said}, its cells are {are}: "
+        "what is asked of balance leads, charging and cold differs. Say which it is.",
+        0,
+        1,
+    )
+
+
+@check(
     "pack.taps_open",
     "a BMS is to be plugged in and no balance lead has been read",
     parts=("pack", "guard.bms"),
 )
 def taps_open(bike: Bike) -> Says | None:
     pack = bike.build.pack
-    bought = pack.source in ("ready_made", "lead_acid")
+    bought = pack.source == "ready_made" or pack.cell.chemistry == "lead_acid"
     if pack.tap_v or bought or not pack.series or pack_facts(bike) is None:
         return None
     if bike.build.guard.bms.there is False:
