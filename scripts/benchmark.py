@@ -4,6 +4,9 @@ run        one quarter-mile run against SciPy's adaptive integrator on the same 
 many       1,000 variants of one build, in runs
 recalc     one recalculation of all nine bolts through the API, a new value each time
 link       the whole dictionary, and one look of the live view, from the bench bike in another process
+brain      sweep, bands, advisor and proposals, each beside one run
+logs       an hour at 100 Hz beside a bare parse of the same bytes; two loggers aligned
+book       a thousand runs listed and filtered
 keypress   from Enter in a field to the new headline on the screen, in the browser
 """
 
@@ -16,13 +19,16 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "tests"))
 
+from bench_brain import bench_brain  # noqa: E402
+from bench_logs import bench_book, bench_logs  # noqa: E402
 from fastapi.testclient import TestClient  # noqa: E402
 from serving import demo_server  # noqa: E402
 
@@ -89,29 +95,40 @@ def bench_many() -> None:
     print(f"1,000 variants: {all_of}; {all_of.median / one.median:.0f} compiled runs")
 
 
-def bench_recalc() -> None:
+@contextmanager
+def demo_client() -> Iterator[TestClient]:
     with tempfile.TemporaryDirectory() as data:
         house = House.open(Path(data))
         fill_demo(house)
         app = make_app(house)
         # The server holds a connection open, so that none of its requests is the last to close one.
         with session(house.path), TestClient(app, base_url="http://127.0.0.1:8790") as client:
-            amps = iter(range(100, 280))
-            url = "/api/builds/brakka-96"
+            yield client
 
-            def once() -> None:
-                change = {"path": "drive.controller.line_a", "value": next(amps)}
-                body = {"changes": [change]}
-                client.post(f"{url}/changes?bolt=drive", json=body).raise_for_status()
 
+def bench_recalc() -> None:
+    with demo_client() as client:
+        amps = iter(range(100, 280))
+        url = "/api/builds/brakka-96"
+
+        def once() -> None:
+            change = {"path": "drive.controller.line_a", "value": next(amps)}
+            body = {"changes": [change]}
+            client.post(f"{url}/changes?bolt=drive", json=body).raise_for_status()
+
+        once()
+        print(f"recalc, nine bolts through the API: {taken(once, 50)}")
+        print(f"the least call: {taken(lambda: client.get(f'{url}/version'), 50)}")
+        bands = []
+        for _ in range(5):
             once()
-            print(f"recalc, nine bolts through the API: {taken(once, 50)}")
-            print(f"the least call: {taken(lambda: client.get(f'{url}/version'), 50)}")
-            bands = []
-            for _ in range(5):
-                once()
-                bands += taken(lambda: client.get(f"{url}/band").raise_for_status(), 1).goes
-            print(f"band of a headline: {Taken(bands)}")
+            bands += taken(lambda: client.get(f"{url}/band").raise_for_status(), 1).goes
+        print(f"band of a headline: {Taken(bands)}")
+
+
+def bench_runs() -> None:
+    with demo_client() as client:
+        bench_book(client, taken)
 
 
 def bench_link() -> None:
@@ -132,8 +149,9 @@ def bench_link() -> None:
         for hog in hogs:
             hog.kill()
             hog.wait()
+        more = loaded.median / looks.median
         print(
-            f"the same while every core is busy: {loaded}; {loaded.median / looks.median:.1f} times; ten a second need 100 ms"
+            f"the same while every core is busy: {loaded}; {more:.1f} times; ten a second need 100 ms"
         )
 
 
@@ -172,14 +190,18 @@ def _keypress(page, amps: int) -> float:  # type: ignore[no-untyped-def]
     )
 
 
+ALL: dict[str, Callable[[], None]] = {
+    "run": bench_run,
+    "many": bench_many,
+    "recalc": bench_recalc,
+    "brain": lambda: bench_brain(taken),
+    "logs": lambda: bench_logs(taken),
+    "book": bench_runs,
+    "link": bench_link,
+    "keypress": bench_keypress,
+}
+
 if __name__ == "__main__":
-    chosen = sys.argv[1:] or ["run", "many", "recalc", "link", "keypress"]
     compile_now()
-    for name in chosen:
-        {
-            "run": bench_run,
-            "many": bench_many,
-            "recalc": bench_recalc,
-            "keypress": bench_keypress,
-            "link": bench_link,
-        }[name]()
+    for name in sys.argv[1:] or ALL:
+        ALL[name]()

@@ -91,7 +91,9 @@ def open_tab(page: Page, name: str) -> None:
         page.get_by_label("Setups, ; between them").fill("12 front; 13 front")
         page.get_by_role("button", name="Plan it").click()
         for setup, value in zip(
-            ("12", "13") * 4, ["8.21", "7.93", "8.19", "7.90", "8.24", "7.95", "8.2", "7.92"], strict=True
+            ("12", "13") * 4,
+            ["8.21", "7.93", "8.19", "7.90", "8.24", "7.95", "8.2", "7.92"],
+            strict=True,
         ):
             page.get_by_role("group", name="Setup of this run").get_by_role(
                 "button", name=f"{setup} front"

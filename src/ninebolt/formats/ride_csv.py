@@ -17,6 +17,7 @@ from typing import Any
 
 import numpy as np
 
+from ninebolt.core.logs.clock import usual_step
 from ninebolt.core.logs.ride import Floats, Ride
 from ninebolt.core.logs.trust import APART, MISTAKEN, looks_like_speed
 from ninebolt.errors import FormatError, TooLargeError
@@ -303,11 +304,11 @@ def _ride(
             f"{len(skipped)} rows without a number or with a repeated time were left out, the "
             f"first at line {skipped[0]}"
         )
-    if len(arrays["t_s"]) > 2 and float(np.median(np.diff(arrays["t_s"]))) > 1.0 / MIN_HZ:
+    if len(arrays["t_s"]) > 2 and usual_step(arrays["t_s"]) > 1.0 / MIN_HZ:
         raise FormatError(
             "The samples are too far apart for a run.",
             where=name,
-            got=f"one each {float(np.median(np.diff(arrays['t_s']))):.3g} s",
+            got=f"one each {usual_step(arrays['t_s']):.3g} s",
             expected="at least one in 2.5 s",
             todo="Check the unit of the time column.",
         )

@@ -13,6 +13,7 @@ from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.build import Build
 from ninebolt.core.logs.between import Section, passes, roll_ons
+from ninebolt.core.logs.clock import usual_step
 from ninebolt.core.logs.ride import (
     SMOOTH_S,
     Floats,
@@ -148,7 +149,7 @@ def roll_on(
     _, ride = own_ride(house, build_id, log_id)
     t, raw = ride.columns["t_s"], speed_column(ride)
     v = smooth(t, raw, SMOOTH_S)
-    dt = float(np.median(np.diff(t)))
+    dt = usual_step(t)
     return roll_ons(t, v, speed_noise(raw) / max(SMOOTH_S / dt, 1.0) ** 0.5, low, high)
 
 

@@ -11,6 +11,7 @@ from ninebolt.errors import FormatError
 TOGETHER = Limit(0.95, "ratio", "correlation of two speeds from which on they are one ride")
 COARSE_HZ, FINE_HZ = 5.0, 50.0
 LEAST_OVERLAP_S = 8.0
+MOST_POINTS = 4000
 
 
 def _moves(ride: Ride) -> Floats:
@@ -45,7 +46,7 @@ def aligned(first: Ride, second: Ride) -> Ride:
     coarse = a0 - b0 + lag / COARSE_HZ
     tries = coarse + np.arange(-1.0, 1.0, 1.0 / FINE_HZ)
     both = _seen(first), _seen(second)
-    rs = np.array([_together(*both, float(x)) for x in tries])
+    rs = _all_together(*both, tries)
     k = int(np.argmax(rs))
     offset, r = float(tries[k]), float(rs[k])
     if 0 < k < len(rs) - 1:
@@ -81,13 +82,32 @@ def _seen(ride: Ride) -> Seen:
     return ride.columns["t_s"][ok], v[ok]
 
 
+def _all_together(first: Seen, second: Seen, offsets: Floats) -> Floats:
+    """Pearson's r at each offset, on one grid that both cover at all of them; each by itself where that is short."""
+    (ta, va), (tb, vb) = first, second
+    low, high = max(ta[0], tb[0] + offsets[-1]), min(ta[-1], tb[-1] + offsets[0])
+    if high - low < LEAST_OVERLAP_S:
+        return np.array([_together(first, second, float(x)) for x in offsets])
+    grid = np.linspace(low, high, min(int((high - low) * FINE_HZ), MOST_POINTS))
+    own = np.arange(tb[0], tb[-1] + 1.0 / FINE_HZ, 1.0 / FINE_HZ)
+    even = np.interp(own, tb, vb)
+    at = (grid[None, :] - offsets[:, None] - tb[0]) * FINE_HZ
+    k = np.clip(at.astype(np.intp), 0, len(even) - 2)
+    b = even[k] + (at - k) * (even[k + 1] - even[k])
+    a = np.interp(grid, ta, va)
+    a, b = a - a.mean(), b - b.mean(axis=1, keepdims=True)
+    size = np.sqrt((a @ a) * np.einsum("ij,ij->i", b, b))
+    flat = size < 1e-9 * len(grid)
+    return np.where(flat, -1.0, b @ a / np.where(flat, 1.0, size))
+
+
 def _together(first: Seen, second: Seen, offset: float) -> float:
     """Pearson's r of the speeds where both logged."""
     (ta, va), (tb, vb) = first, (second[0] + offset, second[1])
     low, high = max(ta[0], tb[0]), min(ta[-1], tb[-1])
     if high - low < LEAST_OVERLAP_S:
         return -1.0
-    grid = np.linspace(low, high, min(int((high - low) * FINE_HZ), 4000))
+    grid = np.linspace(low, high, min(int((high - low) * FINE_HZ), MOST_POINTS))
     a, b = np.interp(grid, ta, va), np.interp(grid, tb, vb)
     if float(np.std(a)) < 1e-9 or float(np.std(b)) < 1e-9:
         return -1.0

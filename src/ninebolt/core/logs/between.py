@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ninebolt.core.logs.clock import usual_step
 from ninebolt.core.logs.geodesy import Floats
 from ninebolt.core.logs.places import Track
 from ninebolt.core.logs.ride import hole_s
@@ -34,7 +35,7 @@ def roll_ons(t: Floats, v: Floats, noise: float, low: float, high: float) -> tup
     low to the first of high, each straight between its two samples; over a hole in the
     log nobody knows how well. t, v: equal length; v smooth. noise: of v (m/s)."""
     out = []
-    hole = hole_s(float(np.median(np.diff(t))))
+    hole = hole_s(usual_step(t))
     above = v >= low
     ups = np.flatnonzero(~above[:-1] & above[1:]) + 1
     downs = np.append(np.flatnonzero(above[:-1] & ~above[1:]) + 1, len(v))

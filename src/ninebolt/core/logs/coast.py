@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ninebolt.core.limits import Limit
+from ninebolt.core.logs.clock import usual_step
 from ninebolt.core.logs.ride import (
     SMOOTH_S,
     Floats,
@@ -49,7 +50,7 @@ def find_coasts(ride: Ride) -> tuple[Coast, ...]:
     t, raw = ride.columns["t_s"], speed_column(ride)
     if len(t) < 8:
         return ()
-    dt = float(np.median(np.diff(t)))
+    dt = usual_step(t)
     v = smooth(t, np.nan_to_num(raw), max(SMOOTH_S, 1.0))
     noisy = math.sqrt(2.0) * speed_noise(raw) / SLOPE_SURE_M_S2
     half = max(round(0.5 * min(max(noisy, SLOPE_S[0]), SLOPE_S[1]) / dt), 1)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ninebolt.core.logs.clock import usual_step
 from ninebolt.core.logs.geodesy import Floats, from_first
 from ninebolt.core.logs.start import Noise
 
@@ -50,7 +51,7 @@ class Track:
 def track_of(t: Floats, lat_deg: Floats, lon_deg: Floats) -> Track:
     """From positions in degrees; at least 5 rows."""
     east, north = from_first(lat_deg, lon_deg)
-    dt = float(np.median(np.diff(t)))
+    dt = usual_step(t)
     half = max(1, min(round(0.5 * WINDOW_S / dt), (len(t) - 1) // 2))
     se, ve = _quadratic(t, east, half)
     sn, vn = _quadratic(t, north, half)
@@ -67,7 +68,7 @@ def _quadratic(t: Floats, y: Floats, half: int) -> tuple[Floats, Floats]:
     """(value, slope) of the local quadratic at each row; windows are cut at the ends."""
     n = len(t)
     even = np.linspace(t[0], t[-1], n)
-    uneven = float(np.abs(np.diff(t)).max()) > 1.5 * float(np.median(np.diff(t)))
+    uneven = float(np.abs(np.diff(t)).max()) > 1.5 * usual_step(t)
     x = np.interp(even, t, y) if uneven else y
     dt = (t[-1] - t[0]) / (n - 1)
     k = np.arange(-half, half + 1, dtype=np.float64)

@@ -13,6 +13,7 @@ from typing import Literal
 import numpy as np
 import numpy.typing as npt
 
+from ninebolt.core.logs.clock import thinned, usual_step
 from ninebolt.core.logs.heights import slope_by_height
 from ninebolt.core.logs.places import Track, track_of
 from ninebolt.core.logs.start import Noise, start_of
@@ -102,7 +103,7 @@ def top_held(t: Floats, raw: Floats, noise: float) -> tuple[float, float]:
     The greatest of several noisy means lies above the true one: what so many independent windows on the plateau add is
     taken off (three quarters of the usual bound, sd sqrt(2 ln n)), and half of it joins the half-width.
     """
-    count = min(max(round(TOP_S / float(np.median(np.diff(t)))), 3), len(raw))
+    count = min(max(round(TOP_S / usual_step(t)), 3), len(raw))
     means = np.convolve(raw, np.ones(count) / count, "valid")
     best, sd = float(means.max()), noise / math.sqrt(count)
     windows = max(float(np.sum(means > best - 2.5 * sd)) / count, 1.0)
@@ -148,7 +149,7 @@ def smooth(t: Floats, y: Floats, window_s: float) -> Floats:
 
     Source: Savitzky and Golay, Anal. Chem. 36 (1964) 1627.
     """
-    dt = float(np.median(np.diff(t)))
+    dt = usual_step(t)
     half = round(0.5 * window_s / dt)
     if half < 2 or len(y) < 2 * half + 1:
         return y.astype(np.float64)
@@ -168,7 +169,7 @@ def speed_noise(y: Floats) -> float:
     """Standard deviation of white noise on a smooth signal, from third differences (robust)."""
     if len(y) < 8:
         return 0.0
-    third = np.diff(y, 3)
+    third = thinned(np.diff(y, 3))
     spread = float(np.median(np.abs(third - np.median(third)))) * 1.4826
     return spread / math.sqrt(20.0)
 
@@ -182,25 +183,27 @@ def find_launches(
     positions where there are only those, because smoothing rounds the corner where the bike leaves the line.
     """
     out = []
-    i, n = 0, len(t)
-    dt = float(np.median(np.diff(t)))
+    i, n, dt = 0, len(t), usual_step(t)
+    still, quick = np.flatnonzero(v < STANDING_M_S), np.flatnonzero(v > MOVING_M_S)
     while i < n:
-        standing = np.flatnonzero(v[i:] < STANDING_M_S)
-        if not len(standing):
+        first = _from(still, i)
+        up = None if first is None else _from(quick, first)
+        if first is None or up is None:
             break
-        first = i + int(standing[0])
-        moving = np.flatnonzero(v[first:] > MOVING_M_S)
-        if not len(moving):
-            break
-        up = first + int(moving[0])
-        last_still = first + int(np.flatnonzero(v[first:up] < STANDING_M_S)[-1])
-        stops = np.flatnonzero(v[up:] < STANDING_M_S)
-        end = up + int(stops[0]) if len(stops) else n - 1
+        last_still = int(still[np.searchsorted(still, up) - 1])
+        stop = _from(still, up)
+        end = n - 1 if stop is None else stop
         peak = up + int(np.argmax(v[up : end + 1]))
         if peak > up:
             out.append(_launch((t, raw, dt), last_still, up, peak, noise, way))
         i = end + 1
     return tuple(out)
+
+
+def _from(places: npt.NDArray[np.intp], at: int) -> int | None:
+    """The first of rising places that is not before one; None where there is none."""
+    k = int(np.searchsorted(places, at))
+    return int(places[k]) if k < len(places) else None
 
 
 def _launch(
@@ -259,7 +262,7 @@ def analyse(
     ts, vs, xs = _from_launch(t, v, raw, launch, way)
     accel = np.gradient(vs, ts)
     splits = splits_of(ts, xs, vs, accel, rollout, extra_speed)
-    dt = float(np.median(np.diff(t)))
+    dt = usual_step(t)
     inside = (t >= launch.t0_s) & (t <= launch.end_s + 2.0)
     top, top_u95 = top_held(t[inside], raw[inside], noise)
     thin = max(1, len(ts) // SHOWN_ROWS)
@@ -308,7 +311,7 @@ def _under_way(ride: Ride, v: Floats, raw: Floats, noise: float) -> RideReport:
     ohms = pack_resistance(ride, None)
     return RideReport(
         ride.name,
-        1.0 / float(np.median(np.diff(t))),
+        1.0 / usual_step(t),
         noise,
         (),
         0,

@@ -11,6 +11,7 @@ import numpy as np
 import numpy.typing as npt
 
 from ninebolt.core.limits import Limit
+from ninebolt.core.logs.clock import usual_step
 from ninebolt.core.logs.ride import (
     SMOOTH_S,
     STANDING_M_S,
@@ -163,7 +164,7 @@ def _energy(
 
 def _by_speed(t: Floats, power: Floats, v: Floats, whole: Bools) -> tuple[AtSpeed, ...]:
     """Wh/km in ranges of 10 km/h, over steady blocks of five seconds."""
-    dt = float(np.median(np.diff(t)))
+    dt = usual_step(t)
     half = max(round(1.0 / dt), 1)
     n = len(t)
     low, high = np.maximum(np.arange(n) - half, 0), np.minimum(np.arange(n) + half, n - 1)

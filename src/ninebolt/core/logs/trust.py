@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ninebolt.core.limits import Limit
+from ninebolt.core.logs.clock import usual_step
 from ninebolt.core.logs.geodesy import step_lengths
 from ninebolt.core.logs.ride import Floats, Ride, speed_noise
 from ninebolt.errors import FormatError
@@ -20,6 +21,7 @@ ALIKE = Limit(
     0.97, "ratio", "correlation with the positions' speed from which a column looks like speed"
 )
 MOVING_M_S = 3.0
+SMOOTHED_S = 1.0  # positions make a speed over this long
 LEAST_MOVING_S = 3.0
 # Factors by which a wrong unit shows, over m/s.
 MISTAKEN = {
@@ -43,10 +45,13 @@ def positions_speed(ride: Ride) -> Floats | None:
     t, lat, lon = (ride.columns[k] for k in ("t_s", "lat_deg", "lon_deg"))
     if len(t) < 3:
         return None
-    along = np.concatenate(([0.0], np.cumsum(step_lengths(lat, lon))))
-    half = np.minimum(0.5, 0.5 * (t[-1] - t[0]))
-    ahead, behind = np.minimum(t + half, t[-1]), np.maximum(t - half, t[0])
-    return np.asarray((np.interp(ahead, t, along) - np.interp(behind, t, along)) / (ahead - behind))
+    every = max(1, int(SMOOTHED_S / 20.0 / max(usual_step(t), 1e-6)))  # no receiver is that quick
+    at = np.append(np.arange(0, len(t) - 1, every), len(t) - 1)
+    seen, along = t[at], np.concatenate(([0.0], np.cumsum(step_lengths(lat[at], lon[at]))))
+    half = min(0.5 * SMOOTHED_S, 0.5 * (t[-1] - t[0]))
+    ahead, behind = np.minimum(seen + half, t[-1]), np.maximum(seen - half, t[0])
+    way = np.interp(ahead, seen, along) - np.interp(behind, seen, along)
+    return np.asarray(np.interp(t, seen, way / (ahead - behind)))
 
 
 def believed(ride: Ride) -> Ride:
@@ -125,7 +130,7 @@ def _against_positions(ride: Ride) -> Ride:
         return ride
     t, v = ride.columns["t_s"], ride.columns["speed_m_s"]
     moving = (place > MOVING_M_S) & np.isfinite(v)
-    if moving.sum() < 5 or float(np.median(np.diff(t))) * moving.sum() < LEAST_MOVING_S:
+    if moving.sum() < 5 or usual_step(t) * moving.sum() < LEAST_MOVING_S:
         return ride
     share = float(v[moving].sum() / place[moving].sum())
     if abs(share - 1.0) <= APART:
