@@ -52,3 +52,29 @@ def test_unknown_a_date_without_the_work_left_is_not_silent(bike: Outside) -> No
     assert bike.says("goal.deadline") == "caution"
     bike.put(("goal.deadline", "in summer"), ("goal.lead_days", 3))
     assert "year-month-day" in bike.words("goal.deadline")
+
+
+def test_the_use_changes_road_load_speed_and_consumption(bike: Outside) -> None:
+    """Soft ground rolls harder and is ridden slower: what is not measured is taken as the use has it."""
+    bike.put(("road.crr", None), ("goal.cruise_m_s", None), ("goal.duty", "steady"))
+    seen = {}
+    for use in ("trail", "street"):
+        bike.put(("goal.use", use))
+        need = bike.figure("goal", "need_top") or 0.0
+        seen[use] = (need, bike.head["cruise_m_s"], bike.head["top_speed_m_s"])
+    assert seen["trail"][0] > 1.02 * seen["street"][0]
+    assert seen["trail"][1] < 0.8 * seen["street"][1] and seen["trail"][2] < seen["street"][2]
+    # 0.030 against 0.018 at the wheel: m g Δc v, with driveline and rider's kilograms left out of the bounds.
+    goal = bike.body["doc"]["goal"]
+    mass = (bike.head["mass_kg"] or 0.0) + goal["rider_kg"]["amount"]
+    want = mass * 9.80665 * 0.012 * goal["top_speed_m_s"]["amount"]
+    assert want < seen["trail"][0] - seen["street"][0] < 1.3 * want
+
+
+def test_what_is_measured_is_not_changed_by_the_use(bike: Outside) -> None:
+    bike.put(("road.crr", 0.02), ("goal.cruise_m_s", 10.0), ("goal.duty", "steady"))
+    needs = set()
+    for use in ("trail", "street", "hill_climb"):
+        bike.put(("goal.use", use))
+        needs.add((bike.figure("goal", "need_top"), bike.head["cruise_m_s"]))
+    assert len(needs) == 1

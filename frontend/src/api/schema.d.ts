@@ -3945,6 +3945,10 @@ export interface components {
             above: number | null;
             /** Assume */
             assume: number | null;
+            /** Assume By */
+            assume_by: {
+                [key: string]: number;
+            };
             /** Detail */
             detail: boolean;
             /** Help */

@@ -1,5 +1,5 @@
 import { Box, Field, Flex, Input, NativeSelect, Text, Textarea } from '@chakra-ui/react'
-import { memo, useCallback, useEffect, useId, useRef, useState } from 'react'
+import { memo, useCallback, useEffect, useId, useMemo, useRef, useState } from 'react'
 import type { FieldOut, ShelfItem } from '../api/client'
 import { problemText, useKeepFromBuild, useLibrary, useRegisters } from '../api/hooks'
 import { at, type Doc, type ValueDoc } from '../lib/path'
@@ -21,7 +21,8 @@ export function PartEditor({ path }: { path: string }) {
     latest.current = change
   })
   const set = useCallback((at: string, value: unknown) => latest.current([{ path: at, value }], ''), [])
-  const list = fieldsAt(fields, path)
+  const use = at(bench.doc, 'goal.use') as string
+  const list = useMemo(() => fieldsAt(fields, path).map((f) => (use in f.assume_by ? { ...f, assume: f.assume_by[use]! } : f)), [fields, path, use])
   const doc = at(bench.doc, path) as Doc | undefined
   if (!doc) return <Text p="3">This line is gone.</Text>
   const plain = list.filter((f) => !f.detail)

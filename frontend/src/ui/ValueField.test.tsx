@@ -8,7 +8,7 @@ import { system } from '../theme/system'
 import { ValueField } from './ValueField'
 
 const field: FieldOut = {
-  name: 'line_a', label: 'Line amps', kind: 'number', quantity: 'a', lo: null, hi: 5000, above: 0, assume: null,
+  name: 'line_a', label: 'Line amps', kind: 'number', quantity: 'a', lo: null, hi: 5000, above: 0, assume: null, assume_by: {},
   options: [], part: '', help: '', detail: false,
   own: false, wish: false,
 }

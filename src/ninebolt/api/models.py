@@ -99,6 +99,7 @@ class FieldOut(BaseModel):
     hi: float | None
     above: float | None
     assume: float | None
+    assume_by: dict[str, float]
     options: list[str]
     part: str
     help: str

@@ -43,6 +43,7 @@ def _walk(cls: type, out: dict[str, list[FieldOut]]) -> None:
                     hi=spec.hi,
                     above=spec.above,
                     assume=spec.assume,
+                    assume_by=dict(spec.assume_by),
                     options=list(spec.options),
                     part=spec.part,
                     help=spec.help,

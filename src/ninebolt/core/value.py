@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
@@ -69,7 +70,8 @@ class FieldSpec:
     """What a field of a part is: how it is labelled, measured and bounded.
 
     kind: number, count, flag, text, choice, curve, outline, part or list. assume: the number taken
-    while the field is unknown, with assume_spread as its relative half-width. own: a choice of this
+    while the field is unknown, with assume_spread as its relative half-width; assume_by: the same for uses of the
+    bike that ask for another. own: a choice of this
     build that stays when the part is swapped for another. wish: a number that is wanted, not one that
     somebody measured: it has neither origin nor tolerance.
     """
@@ -90,6 +92,7 @@ class FieldSpec:
     y_range: tuple[float, float] = (-1e9, 1e9)
     least: int = 0
     wish: bool = False
+    assume_by: Mapping[str, float] = field(default_factory=dict, hash=False)
 
     def quantity(self, name: str) -> Quantity:
         return quantity_of(name)
@@ -111,11 +114,13 @@ def num(
     detail: bool = False,
     own: bool = False,
     wish: bool = False,
+    assume_by: Mapping[str, float] | None = None,
 ) -> Any:
     """A Value field. Without lo or above it may be any number; above means strictly greater."""
     spec = FieldSpec(
-        "number", label, lo, hi, above, assume, spread, help=help, detail=detail, own=own, wish=wish
-    )
+        "number", label, lo, hi, above, assume, spread, help=help, detail=detail, own=own, wish=wish,
+        assume_by=assume_by or {},
+    )  # fmt: skip
     return _make(UNKNOWN if assume is None else Value(assume=assume), spec)
 
 

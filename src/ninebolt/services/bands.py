@@ -97,11 +97,16 @@ def uncertain(build: Build) -> dict[str, float]:
 
 def _scaled(build: Build, path: str, factor: float) -> Build:
     old, spec = value_at(build, path), spec_at(path)
-    amount = old.amount if old.amount is not None else (spec.assume if spec else None)
+    amount = old.amount if old.amount is not None else _assumed(spec, build)
     moved = float(amount or 0.0) * factor
     if spec and spec.hi is not None and moved > spec.hi:
         moved = float(amount or 0.0) * (2.0 - factor)
     return replaced(build, path, Value(moved, "guess", 0.0))
+
+
+def _assumed(spec: FieldSpec | None, build: Build) -> float | None:
+    """What stands for an unknown number in this build."""
+    return None if spec is None else spec.assume_by.get(build.goal.use, spec.assume or 0.0)
 
 
 def value_at(build: Build, path: str) -> Value:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from ninebolt.core.bolts.assess import Assessment
 from ninebolt.core.bolts.goal.wishes import spent, unpriced
 from ninebolt.core.build import Build
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.services.alike import Made
 from ninebolt.services.ridden import Crossing, RunOf, crossings_of, runs_of
 
@@ -77,7 +78,7 @@ def beside(builds: list[tuple[Build, Assessment]], equal: tuple[Made, ...] = ())
         _row(
             "Range of its own ride",
             "m",
-            MORE if len({b.goal.cruise_m_s.taken for b, _ in builds}) == 1 else NEITHER,
+            MORE if len({ride_speed(b.goal) for b, _ in builds}) == 1 else NEITHER,
             [h.range_m for h in heads],
         ),
         _row("Energy, usable", "wh", MORE, [f.get("pack.usable") for f in figures]),
@@ -158,7 +159,7 @@ def _unlike(builds: list[Build]) -> tuple[Unlike, ...]:
     asked = [
         ("Rider and gear", "kg", [b.goal.rider_kg.taken + b.goal.gear_kg.taken for b in builds]),
         ("Speed of the standing start", "m_s", [b.goal.to_speed_m_s.taken for b in builds]),
-        ("Speed of the ride", "m_s", [b.goal.cruise_m_s.taken for b in builds]),
+        ("Speed of the ride", "m_s", [ride_speed(b.goal) for b in builds]),
         ("Charge at the start", "ratio", [b.pack.start_soc.taken for b in builds]),
         ("Slope", "pct", [b.road.grade_pct.taken for b in builds]),
     ]

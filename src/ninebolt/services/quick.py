@@ -9,6 +9,7 @@ from ninebolt.core.bike.opening import first_on
 from ninebolt.core.bike.path import aux_load_w
 from ninebolt.core.bike.reach import PACK_TO_WHEEL, no_less_than_its_use
 from ninebolt.core.build import Build
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.run import Stop, run
 from ninebolt.core.simulate.steady import Cruise, cruise, envelope, top_speed
@@ -36,7 +37,7 @@ def quick(build: Build, protected: bool = True) -> Quick | None:
     top = top_speed(case)
     shown = envelope(case, max(top.speed_m_s, 3.0), 33)
     done = run(case, Stop(speed_m_s=build.goal.to_speed_m_s.taken, seconds=60.0))
-    far = cruise(case, build.goal.cruise_m_s.taken, aux_load_w(build))
+    far = cruise(case, ride_speed(build.goal), aux_load_w(build))
     to = float(done.rows[-1, 0]) if done.ended == "speed" else None
     opens = first_on(build, done.series) if protected else None
     return Quick(

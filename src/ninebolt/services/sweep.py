@@ -15,6 +15,7 @@ from ninebolt.core.bike.path import aux_load_w
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, replaced_all
 from ninebolt.core.kernel import is_compiled
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.run import Stop, held_longest, run
 from ninebolt.core.simulate.steady import cruise, envelope, top_speed
@@ -114,7 +115,7 @@ def _launch(build: Build, case: RunCase) -> Made:
 
 
 def _range(build: Build, case: RunCase) -> Made:
-    found = cruise(case, build.goal.cruise_m_s.taken, aux_load_w(build))
+    found = cruise(case, ride_speed(build.goal), aux_load_w(build))
     return (found.range_m, "") if found else (None, "")
 
 

@@ -29,6 +29,7 @@ from ninebolt.core.build import Build
 from ninebolt.core.drive.constants import flux_linkage, kv_dc_bus
 from ninebolt.core.drive.point import Machine
 from ninebolt.core.parts.drive import Motor
+from ninebolt.core.parts.goal import ground_crr
 from ninebolt.core.simulate.case import LineLimit, RunCase, Thermal
 from ninebolt.core.vehicle.road import Body
 
@@ -106,7 +107,7 @@ def _body(build: Build, mass: float, ratio: float, radius: float) -> Body:
         mass_kg=mass,
         rotating_kg=(build.gear.wheel_kg_m2.taken + rotor) / radius**2,
         cda_m2=road.cda_m2.taken,
-        crr=road.crr.taken,
+        crr=ground_crr(road.crr, build.goal),
         air_kg_m3=road.air_kg_m3.taken,
         grade_pct=road.grade_pct.taken,
         cg_height_m=height,

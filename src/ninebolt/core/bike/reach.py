@@ -13,7 +13,7 @@ from ninebolt.core.bike.path import aux_load_w
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.build import Build
 from ninebolt.core.limits import Limit
-from ninebolt.core.parts.goal import Goal
+from ninebolt.core.parts.goal import Goal, ground_crr, ride_speed
 from ninebolt.core.vehicle.need import hill_run_j, logged_n, stop_and_go_n
 from ninebolt.core.vehicle.road import Body, road_load
 from ninebolt.units import S_PER_H
@@ -64,7 +64,7 @@ def planned_body(bike: Bike) -> Body | None:
         mass,
         0.0,
         road.cda_m2.taken,
-        road.crr.taken,
+        ground_crr(road.crr, build.goal),
         road.air_kg_m3.taken,
         road.grade_pct.taken,
         height,
@@ -80,7 +80,7 @@ def ride_distance(build: Build) -> float | None:
     goal = build.goal
     if goal.ride_m.amount is not None:
         return goal.ride_m.amount
-    return goal.ride_s.amount * goal.cruise_m_s.taken if goal.ride_s.amount is not None else None
+    return goal.ride_s.amount * ride_speed(goal) if goal.ride_s.amount is not None else None
 
 
 def wh_per_m(bike: Bike, speed: float) -> float | None:
@@ -125,7 +125,7 @@ def run_wh(bike: Bike) -> float | None:
     goal, body = bike.build.goal, planned_body(bike)
     if goal.duty != "hill_runs" or goal.hill_pct.amount is None or body is None:
         return None
-    speed = goal.hill_speed_m_s.or_else(goal.cruise_m_s.taken)
+    speed = goal.hill_speed_m_s.or_else(ride_speed(goal))
     joule = hill_run_j(body, goal.climb_m.taken, goal.hill_pct.amount, speed)
     return joule / PACK_TO_WHEEL / S_PER_H
 
@@ -139,7 +139,7 @@ def reach(bike: Bike) -> Reach | None:
         return None
     if perf.cruise.range_m is None:
         return Reach(None, 0.0, perf.cruise.usable_wh, "the road drives the bike")
-    speed = build.goal.cruise_m_s.taken
+    speed = ride_speed(build.goal)
     per_m = wh_per_m(bike, speed)
     if per_m is None or per_m <= 0.0:
         return None
@@ -161,7 +161,7 @@ def reach(bike: Bike) -> Reach | None:
 def unused_wh(bike: Bike, facts: PackFacts, cut_off_v: float) -> tuple[float, float]:
     """(energy that a cut-off leaves in the pack at the speed of the ride, usable energy down to empty), Wh."""
     far, pack = reach(bike), bike.build.pack
-    power = far.wh_per_m * bike.build.goal.cruise_m_s.taken * S_PER_H if far else 0.0
+    power = far.wh_per_m * ride_speed(bike.build.goal) * S_PER_H if far else 0.0
     curve, ah = cell_curve(pack.cell), (cell_ah(pack) or 0.0) * (pack.parallel or 1)
     with_it, without = (
         usable_wh(

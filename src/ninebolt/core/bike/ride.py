@@ -11,6 +11,7 @@ from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.mass import moved_kg
 from ninebolt.core.bike.path import aux_load_w, line_setting_a
 from ninebolt.core.build import Build
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.simulate.headline import Performance, performance
 
 
@@ -39,7 +40,7 @@ def look(build: Build) -> tuple[Assembled, Performance | None]:
         return made, None
     goal, mass = build.goal, moved_kg(build)
     kg = made.case.body.mass_kg if math.isnan(mass) else mass
-    speeds = goal.to_speed_m_s.taken, goal.cruise_m_s.taken
+    speeds = goal.to_speed_m_s.taken, ride_speed(goal)
     return made, performance(made.case, *speeds, aux_load_w(build), kg)
 
 

@@ -13,6 +13,7 @@ from ninebolt.core.build import Build, Drive
 from ninebolt.core.limits import Limit
 from ninebolt.core.parts.chassis import Brake
 from ninebolt.core.parts.donor import Donor
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.parts.guard import Guard
 from ninebolt.core.parts.rolling import Road
 from ninebolt.core.simulate.headline import Performance
@@ -162,7 +163,7 @@ def brakes(bike: Bike) -> Braking | None:
 
 def _hill_w(bike: Bike, perf: Performance) -> tuple[float, float]:
     """(power that the brakes hold on the descent, seconds of it), regeneration counted as none."""
-    body, speed = perf.case.body, bike.build.goal.cruise_m_s.taken
+    body, speed = perf.case.body, ride_speed(bike.build.goal)
     flat = road_load(body, speed)
     pull = body.mass_kg * GRAVITY_M_S2 * math.sin(math.atan(HILL_PCT / 100.0))
     down = pull - flat.aero_n - flat.rolling_n

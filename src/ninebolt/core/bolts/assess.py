@@ -33,6 +33,7 @@ from ninebolt.core.bolts.wire.bolt import WireDrawing
 from ninebolt.core.build import BOLTS, Build, Mark
 from ninebolt.core.finding import COMPUTED, Figure, Finding
 from ninebolt.core.logs.ride import RideReport
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.core.trace import read_leaves, recorded
 
@@ -218,7 +219,7 @@ def assess(
         else Headline(
             mass_kg=donor_mass(reports),
             to_speed_m_s=build.goal.to_speed_m_s.taken,
-            cruise_m_s=build.goal.cruise_m_s.taken,
+            cruise_m_s=ride_speed(build.goal),
         )
     )
     return Assessment(headline, tuple(reports), Drawn(bike, draws))

@@ -7,6 +7,9 @@ from dataclasses import dataclass
 from ninebolt.core.value import Value, choice, count, num, text
 
 USES = ("trail", "street", "supermoto", "commute", "hill_climb", "drag")
+# Taken while unknown, where the use asks for another than the usual. Common practice, no source.
+USE_SPEED_M_S = {"trail": 9.7222, "hill_climb": 8.3333, "commute": 12.5}
+USE_CRR = {"trail": 0.030, "hill_climb": 0.035}
 DUTIES = ("steady", "stop_and_go", "hill_runs", "logged")
 
 
@@ -28,7 +31,9 @@ class Goal:
     ride_m: Value = num("Ride on one charge", above=0, hi=1e6, wish=True)
     ride_s: Value = num("or ride time on one charge", above=0, hi=86400, wish=True)
     duty: str = choice("How the ride goes", DUTIES, help="logged: the run chosen on Prove")
-    cruise_m_s: Value = num("Speed of the ride", above=0, hi=80, assume=13.8889, wish=True)
+    cruise_m_s: Value = num(
+        "Speed of the ride", above=0, hi=80, assume=13.8889, wish=True, assume_by=USE_SPEED_M_S
+    )
     stop_each_m: Value = num(
         "Distance between stops",
         above=0,
@@ -58,3 +63,14 @@ class Goal:
     week_hours: int | None = count("Hours of work a week", 1, 100)
     budget_money: Value = num("Budget", above=0, hi=1e8, wish=True)
     mass_max_kg: Value = num("Heaviest that the bike may be", above=0, hi=1000, wish=True)
+
+
+def ride_speed(goal: Goal) -> float:
+    """Speed of the ride (m/s): as given, else as the use has it."""
+    given = goal.cruise_m_s
+    return given.or_else(USE_SPEED_M_S.get(goal.use, given.taken))
+
+
+def ground_crr(given: Value, goal: Goal) -> float:
+    """Rolling resistance: as given, else of the ground that the use is ridden on."""
+    return given.or_else(USE_CRR.get(goal.use, given.taken))

@@ -13,6 +13,7 @@ from ninebolt.core.parts.chassis import (
     Steering,
     Suspension,
 )
+from ninebolt.core.parts.goal import USE_CRR
 from ninebolt.core.value import Value, choice, count, num, part, text
 
 CHAIN_SIZES = ("415", "420", "428", "520", "530", "belt 8 mm", "belt 11 mm", "belt 14 mm", "none")
@@ -93,7 +94,9 @@ class Road(Part):
         "Total mass, if given", above=0, hi=2000, detail=True, help="replaces the ledger and rider"
     )
     cda_m2: Value = num("Drag area CdA", lo=0, hi=5, assume=0.55, spread=0.2)
-    crr: Value = num("Rolling resistance", lo=0, hi=0.5, assume=0.018, spread=0.35)
+    crr: Value = num(
+        "Rolling resistance", lo=0, hi=0.5, assume=0.018, spread=0.35, assume_by=USE_CRR
+    )
     air_kg_m3: Value = num("Air density", lo=0, hi=3, assume=1.20, spread=0.04)
     grade_pct: Value = num("Grade", lo=-60, hi=100, assume=0.0, spread=0.0)
     wind_m_s: Value = num(

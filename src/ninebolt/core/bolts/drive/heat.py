@@ -22,6 +22,7 @@ from ninebolt.core.drive.heat import (
     steady_amps,
     steady_c,
 )
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.simulate.case import RunCase, Thermal
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.session import on_grade
@@ -140,7 +141,7 @@ def _held(bike: Bike, perf: Performance) -> Iterator[tuple[str, str, RunCase, fl
     grade, speed = goal.hill_pct.amount, goal.hill_speed_m_s.amount
     if grade and speed:
         yield "climb", f"climb of {grade:.0f} %, held", on_grade(perf.case, grade), speed
-    yield "ride", "the ride's speed, held", perf.case, goal.cruise_m_s.taken
+    yield "ride", "the ride's speed, held", perf.case, ride_speed(goal)
     yield "top", "near top speed, held", perf.case, 0.98 * perf.top.speed_m_s
 
 

@@ -11,6 +11,7 @@ from ninebolt.core.bolts.drive.limits import TOP_HELD_S
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.finding import BUILD, Source, q
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.simulate.steady import drawn
 
 MOTOR = ("drive.motor",)
@@ -41,7 +42,7 @@ def _takes_s(bike: Bike, key: str) -> float:
         return goal.climb_m.taken / math.sin(math.atan(grade / 100.0)) / speed
     if goal.ride_s.amount:
         return goal.ride_s.amount
-    return goal.ride_m.or_else(math.inf) / goal.cruise_m_s.taken
+    return goal.ride_m.or_else(math.inf) / ride_speed(goal)
 
 
 def _unsensed(bike: Bike) -> str:
@@ -149,13 +150,13 @@ def ride_heat(bike: Bike) -> Says | None:
 def cont(bike: Bike) -> Says | None:
     m, perf = bike.build.drive.motor, bare_performance(bike)
     rated = amps_peak(m.phase_cont_a.or_else(math.nan), m.amp_basis)
-    at = drawn(perf.case, bike.build.goal.cruise_m_s.taken) if perf else None
+    at = drawn(perf.case, ride_speed(bike.build.goal)) if perf else None
     if at is None or not at.phase_a > rated:
         return None
     return Says(
         "caution",
         "The ride asks more than the motor's continuous phase amps",
-        f"{q(at.phase_a, 'a')} peak at {q(bike.build.goal.cruise_m_s.taken, 'm_s')} against {q(rated, 'a')} that it "
+        f"{q(at.phase_a, 'a')} peak at {q(ride_speed(bike.build.goal), 'm_s')} against {q(rated, 'a')} that it "
         "is rated for on and on. Shorter gearing asks for less current at the same speed.",
         at.phase_a,
         rated,

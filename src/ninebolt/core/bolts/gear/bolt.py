@@ -29,6 +29,7 @@ from ninebolt.core.bolts.gear.checks.ratio import current, wheelie_n
 from ninebolt.core.bolts.gear.ladder import Rung, WheelRow, ladder, wheels
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.finding import PRACTICE, Figure
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.thrust import instant
 from ninebolt.core.vehicle.chain import PITCH_M
@@ -162,7 +163,7 @@ def _figures(bike: Bike, perf: Performance | None) -> tuple[Figure, ...]:
             now.wh_m * 1000.0 if now and now.wh_m else None,
             "wh_km",
             "power at the controller / speed, steady on the flat, lights not counted",
-            term("v", "Speed of the ride", build.goal.cruise_m_s.taken, "m_s", "goal.cruise_m_s"),
+            term("v", "Speed of the ride", ride_speed(build.goal), "m_s", "goal.cruise_m_s"),
         ),
         figure(
             "chain_speed",

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.build import Build
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.parts.rolling import Gear
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.run import Stop, reached_s, run
@@ -51,7 +52,7 @@ class Rung:
 def _rung(build: Build, case: RunCase, top_now: float, front: int, rear: int, ratio: float) -> Rung:
     own = dataclasses.replace(case, ratio=ratio)
     top, now, gear = top_speed(own), instant(own, 0.0), build.gear
-    wish, speed = build.goal.to_speed_m_s.taken, build.goal.cruise_m_s.taken
+    wish, speed = build.goal.to_speed_m_s.taken, ride_speed(build.goal)
     done = run(own, Stop(speed_m_s=wish, seconds=60.0)) if top.speed_m_s > wish else None
     at, pitch = drawn(own, speed), PITCH_M.get(gear.chain)
     rpm = top.speed_m_s * ratio / case.radius_m * RPM_PER_RAD_S

@@ -23,6 +23,7 @@ from ninebolt.core.bolts.goal.wishes import Check, Give, spent, wishes
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.build import Build
 from ninebolt.core.finding import Figure
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.simulate.steady import envelope, settled
 from ninebolt.core.vehicle.road import Body, road_load
 
@@ -107,7 +108,7 @@ def drawing(bike: Bike) -> GoalDrawing | None:
 def _figures(build: Build, body: Body, need: Need) -> tuple[Figure, ...]:
     target = build.goal.top_speed_m_s.amount
     load = road_load(body, target) if target else None
-    speed = build.goal.cruise_m_s.taken
+    speed = ride_speed(build.goal)
     return (
         figure(
             "need_top",

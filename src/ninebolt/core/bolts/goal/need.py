@@ -20,6 +20,7 @@ from ninebolt.core.bike.ride import assembled
 from ninebolt.core.build import Build
 from ninebolt.core.guard.conductors import BURST, SECTIONS_MM2, continuous_amps
 from ninebolt.core.parts.drive import Controller
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.vehicle.need import ground_thrust_n, power_for_time, thrust_for_time
 from ninebolt.core.vehicle.road import Body, road_load
 
@@ -142,7 +143,7 @@ def need_of(bike: Bike) -> Need | None:
     target, hill, hill_v = goal.top_speed_m_s.amount, goal.hill_pct.amount, goal.hill_speed_m_s
     seconds, to_speed = goal.to_time_s.amount, goal.to_speed_m_s.taken
     distance = ride_distance(build)
-    per_m, one = wh_per_m(bike, goal.cruise_m_s.taken), run_wh(bike)
+    per_m, one = wh_per_m(bike, ride_speed(goal)), run_wh(bike)
     ride = None
     if one is not None:
         ride = one * (goal.runs or 1)

@@ -13,6 +13,7 @@ from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.reach import reach, wh_per_m
 from ninebolt.core.bolts.goal.need import Need, need_of
 from ninebolt.core.build import Build
+from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.simulate.headline import Performance
 
 CLOSE = 0.95
@@ -184,7 +185,7 @@ def _energy_gives(bike: Bike, perf: Performance, need: Need, c: Check) -> list[G
     out.append(Give(c.label, what, c.want, c.have, c.quantity, True))
     slow = _slower(bike, usable, need) if c.label == "Range" else None
     if slow is not None:
-        fast = bike.build.goal.cruise_m_s.taken
+        fast = ride_speed(bike.build.goal)
         out.append(Give(c.label, "speed of the ride", fast, slow, "m_s", True))
     return out
 
@@ -206,7 +207,7 @@ def _slower(bike: Bike, usable: float, need: Need) -> float | None:
         per = wh_per_m(bike, speed)
         return per is not None and per * distance <= usable
 
-    low, high = SLOWEST_M_S, bike.build.goal.cruise_m_s.taken
+    low, high = SLOWEST_M_S, ride_speed(bike.build.goal)
     if not lasts(low):
         return None
     for _ in range(24):

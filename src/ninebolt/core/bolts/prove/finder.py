@@ -15,6 +15,7 @@ from ninebolt.core.bike.cells import cell_curve, cell_r0_ohm
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.mass import total_kg
 from ninebolt.core.limits import Limit
+from ninebolt.core.parts.goal import ground_crr
 from ninebolt.errors import InputError
 from ninebolt.units import GRAVITY_M_S2
 
@@ -156,7 +157,9 @@ def places(bike: Bike) -> dict[str, Place]:
         sag = volts(0.2) - (0.0 if math.isnan(each) else each) - SPREAD_V
     ohm = m.r_phase_ohm.amount
     kg = total_kg(b)
-    push = None if math.isnan(kg) else kg * GRAVITY_M_S2 * b.road.crr.taken * PUSH_SHARE
+    push = (
+        None if math.isnan(kg) else kg * GRAVITY_M_S2 * ground_crr(b.road.crr, b.goal) * PUSH_SHARE
+    )
     amps = b.guard.bms.i_cont_a.amount
     return {
         p.key: p
