@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import statistics
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.layout import fitted
@@ -29,16 +30,7 @@ def taps(bike: Bike) -> Says | None:
         return None
     t, before = bad[0], next((x for x in rows if x.lead == bad[0].lead - 1), None)
     step = (t.read_v or 0.0) - ((before.read_v if before else 0.0) or 0.0)
-    cell_v = rows[1].expected_v if len(rows) > 1 else 0.0
-    what = (
-        "its group is shorted, or both leads sit on one point"
-        if abs(step) < 0.25 * cell_v
-        else "the leads are swapped"
-        if step < 0
-        else "a lead is skipped: two cells lie between them"
-        if step > 1.5 * cell_v
-        else "its cell is dead, or the joint is bad"
-    )
+    what = _why(t.lead, {x.lead: x.read_v for x in rows if x.read_v is not None})
     return Says(
         "stop",
         "Do not plug the BMS in: a balance lead is wrong",
@@ -48,6 +40,42 @@ def taps(bike: Bike) -> Says | None:
         t.read_v,
         t.expected_v,
         "v",
+    )
+
+
+def _why(lead: int, read: dict[int, float]) -> str:
+    """What a lead that reads wrong most likely is, by the leads beside it. read: volts by lead, this one among them."""
+    steps = [read[k] - read[k - 1] for k in read if k - 1 in read]
+    cell_v = statistics.median(steps) if steps else 0.0
+    here, before, above = read[lead], read.get(lead - 1, 0.0 if lead else None), read.get(lead + 1)
+    if len(read) > 2 and max(read.values()) < 6.0:
+        return "these look like volts of single groups; a lead is read against minus"
+    if before is None or cell_v <= 0.0:
+        return (
+            "its cell is dead, or the joint is bad"
+            if lead
+            else "it is not at minus, or the meter is not"
+        )
+    step, near = here - before, 0.3 * cell_v
+    if above is not None and abs(above - before - 2.0 * cell_v) < near:
+        if abs(here) < 0.1 * cell_v or step < 0.0:
+            return "it hangs on nothing: its wire is broken, or off its cell"
+        if step > 0.25 * cell_v:
+            return "the two cells beside it are right together: a bad joint of the lead, or it sits elsewhere"
+    if (
+        above is not None
+        and abs(here - before - 2.0 * cell_v) < near
+        and abs(above - before - cell_v) < near
+    ):
+        return f"leads {lead} and {lead + 1} are swapped"
+    if abs(step) < 0.25 * cell_v:
+        return "its group is shorted, or both leads sit on one point"
+    if step < 0.0:
+        return "the leads are swapped"
+    return (
+        "a lead is skipped: two cells lie between them"
+        if step > 1.5 * cell_v
+        else "its cell is dead, or the joint is bad"
     )
 
 
