@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 
 from rows.conftest import Outside
@@ -34,3 +35,21 @@ def test_unknown_is_said(bike: Outside, field: str) -> None:
 def test_not_there_is_a_stop(bike: Outside) -> None:
     bike.put(("guard.bms.presence", "not there"))
     assert bike.says("guard.no_bms") == "stop"
+
+
+def test_dangerous_top_speed_is_what_the_bms_lets_through_for_good(bike: Outside) -> None:
+    """A bike whose BMS opens does not reach the speed it would without: at top speed the line amps are its continuous
+    ones, and every place that names the speed names that one."""
+    free = bike.head["top_speed_m_s"]
+    bike.put(("guard.bms.i_cont_a", 40), ("guard.bms.i_peak_a", 300), ("guard.bms.peak_s", 3))
+    top = bike.head["top_speed_m_s"]
+    assert top < 0.8 * free and bike.head["opens"] == "BMS"
+    assert bike.body["assessment"]["drawings"]["drive"]["top_speed_m_s"] == pytest.approx(top)
+    rung = next(r for r in bike.body["assessment"]["drawings"]["gear"]["rungs"] if r["current"])
+    assert rung["top_speed_m_s"] == pytest.approx(top, rel=1e-6)
+    drawing = bike.body["assessment"]["drawings"]["drive"]
+    load = np.interp(top, drawing["speed_m_s"], drawing["load_n"])
+    volts = np.interp(top, drawing["speed_m_s"], drawing["bus_v"])
+    assert 0.75 * 40 * volts < load * top < 0.97 * 40 * volts  # what is left of 40 A at the tyre
+    bike.put(("guard.bms.discharge", "bypassed"))
+    assert bike.head["top_speed_m_s"] == pytest.approx(free, rel=1e-3)  # its switch drops no volts

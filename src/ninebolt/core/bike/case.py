@@ -20,6 +20,7 @@ from ninebolt.core.bike.mass import total_kg
 from ninebolt.core.bike.path import (
     bms_peak_a,
     floor_v,
+    held_limits,
     line_setting_a,
     path_ohm,
     phase_setting_a,
@@ -129,6 +130,7 @@ def _case(build: Build, ratio: float, radius: float, mass: float, phase: float) 
         LineLimit("path", plug_peak_a(g)),
     )
     return RunCase(
+        held=tuple(LineLimit(*row) for row in held_limits(g)),
         ocv=cell_curve(p.cell),
         series=p.series,
         parallel=p.parallel,

@@ -108,7 +108,7 @@ def first_on(build: Build, s: Series) -> tuple[float, str] | None:
 
 def _cut(head: Headline, t: float, name: str) -> Headline:
     """A run that ends where something opens has no time that lies behind it. Top speed stays: it is
-    reached with less throttle."""
+    what the part that opens lets through for good, reached with less throttle."""
     late = head.to_time_s is not None and head.to_time_s > t
     return dataclasses.replace(
         head,

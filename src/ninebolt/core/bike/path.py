@@ -87,6 +87,18 @@ def bms_peak_a(guard: Guard) -> float:
     return guard.bms.i_peak_a.or_else(guard.bms.i_cont_a.or_else(math.inf))
 
 
+def held_limits(guard: Guard) -> tuple[tuple[str, float], ...]:
+    """(choke, amps) of what opens where more flows on and on: BMS, fuse, breaker."""
+    iso, bms = guard.isolator, guard.bms
+    through = bms.discharge == "through" and bms.there
+    rows = (
+        ("BMS", bms.i_cont_a.amount if through else None),
+        ("path", guard.fuse.rated_a.amount if guard.fuse.there else None),
+        ("path", iso.i_cont_a.amount if iso.there and iso.kind == "breaker" else None),
+    )
+    return tuple((choke, amps) for choke, amps in rows if amps is not None)
+
+
 def plug_peak_a(guard: Guard) -> float:
     """Short-time limit of the plug, where its sheet gives one. What a fuse stands, its curve says: it
     opens, it does not limit."""

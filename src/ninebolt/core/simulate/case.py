@@ -68,6 +68,7 @@ class RunCase:
     ramp_s: float = 0.0
     thermal: Thermal | None = None
     start_temp_c: float = 20.0
+    held: tuple[LineLimit, ...] = ()  # what opens where more than this flows on and on
     peukert: float = 1.0  # what of its capacity a pack gives at a high current; 1 for all of it
 
     @property

@@ -33,9 +33,13 @@ class Envelope:
 
 
 def settled(case: RunCase) -> RunCase:
-    """The case with the slow resistance already in the pack's: how it stands after a while."""
+    """The case as it stands after a while: the slow resistance already in the pack's, and no more line amps than
+    what opens in time lets through for good."""
     return dataclasses.replace(
-        case, interconnect_ohm=case.interconnect_ohm + case.slow_ohm, r1_ohm=0.0
+        case,
+        interconnect_ohm=case.interconnect_ohm + case.slow_ohm,
+        r1_ohm=0.0,
+        limits=(*case.limits, *case.held),
     )
 
 
