@@ -20,7 +20,7 @@ from ninebolt.compiled import compile_now
 from ninebolt.core.battery.ocv import TYPICAL, interpolator
 from ninebolt.core.battery.pack import usable_wh
 from ninebolt.core.drive.point import Machine, Solver, Supply
-from ninebolt.core.kernel import is_compiled, plainly
+from ninebolt.core.kernel import is_compiled, kernel, plainly
 from ninebolt.core.simulate.case import LineLimit, RunCase, Thermal
 from ninebolt.core.simulate.run import Stop, run
 from ninebolt.core.simulate.steady import cruise, envelope, top_speed
@@ -159,6 +159,23 @@ def test_reluctance_torque_helps_below_base_speed() -> None:
     root = math.sqrt(m.flux_vs**2 + 8 * delta**2 * 300.0**2)
     assert p.id_a == pytest.approx((m.flux_vs - root) / (4 * delta), rel=1e-9)
     assert p.bound == "current"
+
+
+def test_no_first_press_compiles_anything() -> None:
+    """What set-up compiled is what is called: no entry has a second form after all of them were used."""
+    if not compile_now():
+        pytest.skip("no compiler here")
+    case = plain_case()
+    ridden = run(case, Stop(distance_m=100.0))
+    assert ridden.series.t_s and envelope(case, 20.0) and top_speed(case).speed_m_s > 0.0
+    assert cruise(case, 10.0, 20.0) is not None
+    solver, supply = Solver(case.machine), Supply(80.0, 0.05, 100.0)
+    solver.solve(case.machine.r_ohm, 100.0, supply, 50.0)
+    solver.at_torque(case.machine.r_ohm, 100.0, supply, 1.0)
+    assert solver.power(100.0, 10.0, 0.0) != 0.0 and solver.volts_needed(100.0, 10.0, 0.0) > 0.0
+    entries = {n: f for n, f in vars(kernel()).items() if hasattr(f, "signatures")}
+    assert len(entries) > 10
+    assert {n: len(f.signatures) for n, f in entries.items() if len(f.signatures) > 1} == {}
 
 
 def test_a_descent_has_no_range_and_no_minus() -> None:

@@ -70,6 +70,7 @@ class Solver:
         self.m = machine
         self.c = np.zeros(at.NUMBERS)
         machine_numbers(machine, self.c)
+        self.c.setflags(write=False)
 
     def power(self, we: float, iq: float, id_: float) -> float:
         """DC power into the controller at cold resistance (W)."""

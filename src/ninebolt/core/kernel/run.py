@@ -561,10 +561,12 @@ def top_speed(c: Any, xs: Any, ys: Any, soc: float, temp_c: float) -> tuple[floa
 
 
 def warm() -> None:
-    """Call each entry once with arrays, so that it is compiled or loaded."""
+    """Call each entry once with arrays like those it gets, so that it is compiled or loaded: an array that may be
+    written is another type to the compiler than one that may not, and would be compiled for at the first press."""
     c = np.ones(NUMBERS)
     c[RAMP_S] = c[HAS_HEAT] = c[FW_A] = c[FLOOR_V] = 0.0
     c[LIMIT_A] = c[PHASE_A] = 10.0
+    c.setflags(write=False)
     xs, ys = np.array([0.0, 1.0]), np.array([30.0, 40.0])
     speeds = np.array([0.0, 1.0])
     start = np.array([0.0, 0.0, 1.0, 0.0, 20.0, 20.0])
