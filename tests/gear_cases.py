@@ -13,6 +13,13 @@ HUB: dict[str, Any] = {
 DROPOUTS: dict[str, Any] = {"flat_m": 0.0098, "dropout_m": 0.006, "metal": "aluminium", "arms": 0}
 
 GEAR_CASES: list[tuple[str, dict[str, Any], str, str]] = [
+    ("gear.springs_half.front", {"gear.fork.travel_m": None}, "note", "full droop"),
+    (
+        "gear.springs_half.rear",
+        {"gear.shock.leverage": None, "gear.shock.rate_n_m": 6000},
+        "caution",
+        "decimal",
+    ),
     ("gear.rpm", {"drive.motor.rpm_max_rpm": 3000}, "stop", "magnets"),
     (
         "gear.chain_pull",

@@ -52,3 +52,19 @@ def test_unknown_rate_is_judged_against_the_donor(bike: Outside) -> None:
 def test_not_there_nothing_known_of_donor_or_springs_is_no_number(bike: Outside) -> None:
     bike.put(("donor.ratings", {}), ("donor.kind", "gas_roller"))
     assert end(bike, "rear")["more"] is None and end(bike, "rear")["rate_n_m"] is None
+
+
+def test_unknown_travel_beside_a_rate_is_said_and_a_spring_that_is_far_too_soft(
+    bike: Outside,
+) -> None:
+    """By hand: the fork carries about 600 N; 2 N/mm give some 300 mm of sag, 20 N/mm some 30."""
+    bike.put(("gear.fork.rate_n_m", 2000))
+    assert bike.says("gear.springs_half.front") == "caution"
+    assert "decimal" in bike.words("gear.springs_half.front")
+    assert 0.25 < (bike.findings()["gear.springs_half.front"]["measured"] or 0.0) < 0.35
+    bike.put(("gear.fork.rate_n_m", 20_000))
+    assert bike.says("gear.springs_half.front") == "note"
+    bike.put(("gear.fork.travel_m", 0.2))
+    assert bike.says("gear.springs_half.front") == ""
+    bike.put(("gear.shock.rate_n_m", 60_000), ("gear.shock.travel_m", 0.2))
+    assert "leverage" in bike.words("gear.springs_half.rear")

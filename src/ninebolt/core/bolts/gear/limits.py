@@ -20,6 +20,7 @@ GAP_M = Limit(0.006, "m", "room beside a tyre on each side, for its growth and a
 OVER_M = Limit(0.008, "m", "room that is left over a tyre at speed, for stones and a bent rim")
 AXLE_WATCH = Limit(0.95, "ratio", "load on an axle over what its tyre carries: watch")
 SAG_SHARE = Limit(0.30, "ratio", "sag with the rider on over the travel, aimed at")
+SAG_DEEP_M = Limit(0.12, "m", "sag of the longest travels there are, most")
 SAG_FRONT = (Limit(0.18, "ratio", "front sag, least"), Limit(0.36, "ratio", "front sag, most"))
 SAG_REAR = (Limit(0.23, "ratio", "rear sag, least"), Limit(0.40, "ratio", "rear sag, most"))
 SPRUNG_MORE = Limit(1.05, "ratio", "weight on springs over the donor's, worth another spring")

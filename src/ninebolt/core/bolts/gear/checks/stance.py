@@ -10,6 +10,7 @@ from ninebolt.core.bolts.gear.limits import (
     CLEARANCE_LEAST_M,
     NO_FOOT_M,
     RAKE_MOVED_DEG,
+    SAG_DEEP_M,
     SAG_FRONT,
     SAG_REAR,
     SAG_SHARE,
@@ -65,6 +66,41 @@ def sag_open(bike: Bike) -> Says | None:
         SPRUNG_MORE,
         parts=tuple(PART[s.end] for s in grown),
     )
+
+
+@check("gear.springs_half", "a spring rate is known, and its travel or leverage is not")
+def sag_half(bike: Bike) -> Iterator[Says]:
+    gear = bike.build.gear
+    for s in springs(bike):
+        part = gear.fork if s.end == "front" else gear.shock
+        blank = [
+            words
+            for words, known in (
+                ("the travel of the wheel", part.travel_m.known),
+                ("its leverage", s.end == "front" or part.leverage.known),
+            )
+            if not known
+        ]
+        if s.sag_m is None or not part.rate_n_m.known or not blank:
+            continue
+        deep = s.sag_m > SAG_DEEP_M
+        yield Says(
+            "caution" if deep else "note",
+            f"How deep the {s.end} sags is not all known",
+            f"Unknown: {', '.join(blank)}. By its rate it sags {q(s.sag_m, 'm')} with the rider on"
+            + (
+                ", reckoned with a spring that moves as far as the wheel"
+                if len(blank) > 1 or "leverage" in blank[0]
+                else ""
+            )
+            + (": more than any wheel has to spare. Is a unit or a decimal wrong?" if deep else ".")
+            + " Measure how far the wheel moves from full droop to the stop, and the spring with it.",
+            s.sag_m,
+            SAG_DEEP_M,
+            "m",
+            parts=(PART[s.end],),
+            at=s.end,
+        )
 
 
 @check("gear.stance", "rake, trail or clearance have come to where it handles badly", source=PLANE)
