@@ -5,6 +5,7 @@ from __future__ import annotations
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.bolts.tune.limits import TRIP_LEAST
 from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
 from ninebolt.core.bolts.tune.windows import windows
 from ninebolt.core.build import Build
@@ -64,6 +65,24 @@ def _outside(bike: Bike, row: ParamRow) -> Says:
         source=Source("computed", row.constraint),
         fixes=(Fix("Use the recommended value", (_drop(bike.build, row.name),)),),
         at=row.name,
+    )
+
+
+@check("tune.trip", "the over-current trip lies under the phase amps that are set", parts=("tune",))
+def trip(bike: Bike) -> Says | None:
+    by = {r.name: r.value for r in rows_of(bike)}
+    trips, amps = by.get("phase_trip_a"), by.get("phase_a")
+    if trips is None or amps is None or trips >= TRIP_LEAST * amps:
+        return None
+    return Says(
+        "caution",
+        "The over-current trip lies under the phase amps",
+        f"It trips at {q(trips, 'a')}, {q(amps, 'a')} are set: the drive lets go at the first hard pull, in the "
+        "middle of a corner as well.",
+        trips,
+        TRIP_LEAST * amps,
+        "a",
+        fixes=(Fix("Use the recommended trip", (_drop(bike.build, "phase_trip_a"),)),),
     )
 
 

@@ -43,3 +43,7 @@ LATE_SHARE = Limit(
 STEEP_TWIST = Limit(
     0.3, "ratio", "twist before which the ground ends the thrust: too steep to start with"
 )
+STOP_LEAST_C = Limit(70.0, "c", "motor temperature under which a stop comes on a warm day")
+BOX_LEAST_C = Limit(50.0, "c", "the same of the controller, for its roll-back")
+BROKEN_V = Limit(0.2, "v", "throttle reading under which a wire is off")
+TRIP_LEAST = Limit(1.05, "ratio", "over-current trip over the phase amps set, least")

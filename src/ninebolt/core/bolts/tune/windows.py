@@ -14,6 +14,8 @@ from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.bolts.tune.limits import (
+    BOX_LEAST_C,
+    BROKEN_V,
     BYPASS_V,
     MOTOR_BELOW_K,
     OVC_MOST,
@@ -21,6 +23,7 @@ from ninebolt.core.bolts.tune.limits import (
     RAMP_MOST_S,
     RAMP_S,
     REGEN_USUAL,
+    STOP_LEAST_C,
 )
 from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
 from ninebolt.core.simulate.regen import most_share
@@ -52,6 +55,11 @@ def windows(bike: Bike) -> dict[str, Window]:
     phase = phase_most(bike)
     if phase:
         out["phase_a"] = Window(None, phase[0], "", f"above {phase[1]}")
+    late = "the drive comes late and goes on after the hand is shut"
+    for mode in ("mode_1_ramp_s", "mode_2_ramp_s", "mode_3_ramp_s"):
+        out[mode] = Window(None, float(RAMP_MOST_S), "", late)
+    out["motor_stop_c"] = Window(float(STOP_LEAST_C), None, "it stops on a warm day")
+    out["controller_c"] = Window(float(BOX_LEAST_C), None, "it takes the power on a warm day")
     out["fw_id_a"] = Window(
         0.0, safe_weakening(bike), "", "back-EMF at speed passes the controller's ceiling"
     )
@@ -59,7 +67,7 @@ def windows(bike: Bike) -> dict[str, Window]:
         _least_ramp(bike),
         float(RAMP_MOST_S),
         "",
-        "the drive comes late and goes on after the hand is shut",
+        late,
     )
     share, link = regen_share(bike)
     out["regen_pct"] = Window(0.0, 100.0 * share, "", link)
@@ -99,7 +107,12 @@ def _throttle(bike: Bike) -> dict[str, Window]:
         out["throttle_low_v"] = Window(
             rest, most, "it pushes with the hand off", "the first quarter of the twist does nothing"
         )
-        out["throttle_fault_low_v"] = Window(0.0, rest - 0.05, "", "at rest it would be a fault")
+        out["throttle_fault_low_v"] = Window(
+            float(BROKEN_V),
+            rest - 0.05,
+            "a wire that is off is taken for a hand that is shut",
+            "at rest it would be a fault",
+        )
     if full is not None:
         least = full - 0.25 * (full - rest) if rest is not None else full - 0.5
         out["throttle_high_v"] = Window(
