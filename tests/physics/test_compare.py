@@ -164,6 +164,14 @@ def test_mass_is_taken_off_by_the_model() -> None:
     assert v.corrected[0].diff == pytest.approx(0, abs=1e-9) and not v.corrected[0].told
 
 
+def test_one_far_off_among_three_or_among_alike_is_shown() -> None:
+    """A false start of 25 s among runs of 8 s is far off, however few or alike the others are."""
+    assert summary("A", [8.0, 8.05, 25.0]).outliers == (2,)
+    assert summary("A", [8.0, 8.0, 8.0, 8.0, 25.0]).outliers == (4,)
+    assert summary("A", [8.0, 8.01, 8.1]).outliers == ()
+    assert summary("A", [8.0, 25.0]).outliers == ()
+
+
 def test_outliers_are_shown_and_count() -> None:
     s = summary("a", [8.0, 8.02, 7.99, 8.01, 9.5])
     assert s.outliers == (4,) and s.mean == pytest.approx(

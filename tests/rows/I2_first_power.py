@@ -77,3 +77,14 @@ def test_unknown_ends_of_the_throttle_take_the_usual_window(bike: Outside) -> No
 def test_not_there_a_hub_motor_has_no_chain(bike: Outside) -> None:
     bike.put(("drive.motor.kind", "hub"))
     assert "chain" not in gates(bike)
+
+
+def test_dangerous_a_reading_that_no_meter_gives_passes_nothing(bike: Outside) -> None:
+    """A turning wheel takes some amps, a ridden motor is not colder than the coldest day: the meter reads nothing."""
+    up_to(bike, "free_amps")
+    enter(bike, "free_amps", value=0.0)
+    assert bike.says("prove.gate.free_amps") == "stop"
+    enter(bike, "free_amps", value=1.5)
+    up_to(bike, "slow_ride")
+    enter(bike, "slow_ride", value=-300.0)
+    assert bike.says("prove.gate.slow_ride") == "stop"

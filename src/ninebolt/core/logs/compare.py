@@ -17,6 +17,8 @@ POWER = 0.8
 Z_POWER = 0.8416212335729143  # standard normal, 80 %
 MOST_TRIALS = 200
 OUTLIER = 3.5  # modified z-score of Iglewicz and Hoaglin (1993), shown and not removed
+LEAST_SPREAD = 0.001  # of the middle: what a stopwatch reads. Common practice, no source.
+THREE_OFF = 0.05  # of the middle, the same
 MAD_TO_SD = 1.4826
 
 
@@ -70,14 +72,16 @@ def summary(name: str, values: Sequence[float]) -> Summary:
 
 
 def _far(values: Sequence[float]) -> tuple[int, ...]:
-    """Places of values whose modified z-score is above 3.5; none where fewer than four."""
-    if len(values) < 4:
+    """Places of values whose modified z-score is above 3.5, values that are all alike taken to spread by LEAST_SPREAD;
+    of three only one that is off by more than THREE_OFF as well, of two none: nobody knows which."""
+    if len(values) < 3:
         return ()
     middle = _median(values)
-    mad = _median([abs(v - middle) for v in values])
-    if mad == 0:
-        return ()
-    return tuple(i for i, v in enumerate(values) if abs(v - middle) / (MAD_TO_SD * mad) > OUTLIER)
+    mad = max(_median([abs(v - middle) for v in values]), LEAST_SPREAD * abs(middle))
+    least = THREE_OFF * abs(middle) if len(values) == 3 else 0.0
+    return tuple(
+        i for i, v in enumerate(values) if abs(v - middle) > max(OUTLIER * MAD_TO_SD * mad, least)
+    )
 
 
 def _median(values: Sequence[float]) -> float:

@@ -31,6 +31,8 @@ RESTED_V = Limit(0.05, "v", "between groups before first power")
 FILLED = Limit(
     0.90, "ratio", "of the pack's volts that the controller stands at before the contactor closes"
 )
+IDLE_LEAST_A = Limit(0.05, "a", "a wheel that turns takes some: less, and the meter reads nothing")
+COLDEST_C = Limit(-30.0, "c", "a motor that was ridden and reads colder is not read at all")
 FREE_A = Limit(8.0, "a", "line amps with the wheel free and a small twist")
 PLUG_K = Limit(30.0, "k", "of a plug after the first pull: felt as hot")
 BACK_DEG = Limit(45.0, "ratio", "of a nut's turn at re-torque that says it was loose")
@@ -363,7 +365,7 @@ def _free(bike: Bike) -> list[Gate | None]:
             "A quarter twist, steady: line amps.",
             "live view or clamp",
             "a",
-            0.0,
+            float(IDLE_LEAST_A),
             float(FREE_A),
             True,
             "A rotor angle that is wrong takes many amps and little speed.",
@@ -410,7 +412,7 @@ def _ride(bike: Bike) -> list[Gate | None]:
             "First mode, ten minutes, stop and feel: plugs, motor, controller.",
             "hand, thermometer",
             "c",
-            None,
+            float(COLDEST_C),
             limit,
             True,
             "",
