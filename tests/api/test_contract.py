@@ -272,3 +272,61 @@ def test_any_file_is_read_or_refused_by_name(
     assert got.status_code < 500, got.text
     if got.status_code >= 400:
         assert set(got.json()) == PARTS and got.json()["what"]
+
+
+def is_number(schema: dict[str, Any]) -> bool:
+    kinds = {schema.get("type"), *(s.get("type") for s in schema.get("anyOf", ()))}
+    return "number" in kinds
+
+
+NUMBERS = [
+    (
+        p,
+        q["name"],
+        [x["name"] for x in op["parameters"] if x.get("required") and x["in"] == "query"],
+    )
+    for m, p, op in ROUTES
+    for q in op.get("parameters", ())
+    if m == "GET" and q["in"] == "query" and is_number(q["schema"])
+]
+
+
+@pytest.mark.parametrize("odd", ["nan", "inf", "-inf"])
+@pytest.mark.parametrize(
+    ("path", "name", "needed"), NUMBERS, ids=[f"{p} {n}" for p, n, _ in NUMBERS]
+)
+def test_a_number_that_is_none_is_refused_by_name(
+    bench: TestClient, path: str, name: str, needed: list[str], odd: str
+) -> None:
+    params = dict.fromkeys(needed, "1") | {name: odd}
+    log = bench.get("/api/builds/moss-84/logs").json()[0]["id"]
+    got = bench.get(filled_in(path, build_id="moss-84", log_id=log), params=params)
+    assert got.status_code == 422, f"{path} {name}={odd}: {got.text[:200]}"
+    assert set(got.json()) == PARTS and name in got.json()["where"]
+
+
+@pytest.mark.parametrize(
+    ("path", "body"),
+    [
+        ("gates/cell_spread", '{"value": NaN, "passed": true, "note": "", "who": ""}'),
+        (
+            "finder",
+            '{"symptom": "no movement", "readings": [{"place": "group_spread", "value": NaN}]}',
+        ),
+        ("changes", '{"changes": [{"path": "drive.controller.line_a", "value": Infinity}]}'),
+        (
+            "sessions",
+            '{"name": "S", "setups": ["A", "B"], "trials": 4, "spread": NaN, "gap": 0.3}',
+        ),
+    ],
+)
+def test_a_body_with_no_number_for_a_number_is_refused(
+    bench: TestClient, path: str, body: str
+) -> None:
+    """JSON has no such words, and yet they are sent."""
+    before = everything(bench)
+    got = bench.post(
+        f"/api/builds/moss-84/{path}", content=body, headers={"content-type": "application/json"}
+    )
+    assert got.status_code == 422 and set(got.json()) == PARTS, got.text
+    assert everything(bench) == before

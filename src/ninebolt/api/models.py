@@ -5,16 +5,21 @@ from __future__ import annotations
 import json
 from typing import Annotated, Any, Literal
 
+from fastapi import Query
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from ninebolt.errors import InputError
 from ninebolt.formats.table import Column
 
+# A number in a query: one that is none is no number.
+Finite = Annotated[float, Query(ge=-1e9, le=1e9, allow_inf_nan=False)]
+Above = Annotated[float, Query(gt=0, le=1e9, allow_inf_nan=False)]
+
 
 class Body(BaseModel):
     """Strict by default: a misspelt key is an error, not silence."""
 
-    model_config = ConfigDict(extra="forbid")
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 
 
 class ChangeIn(Body):

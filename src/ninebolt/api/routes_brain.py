@@ -7,6 +7,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
+from ninebolt.api.models import Finite
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.api.routes_packs import JobsDep
 from ninebolt.errors import InputError
@@ -73,13 +74,13 @@ def swept(
     house: HouseDep,
     build_id: str,
     x: Path,
-    x_from: float,
-    x_to: float,
+    x_from: Finite,
+    x_to: Finite,
     result: Annotated[str, Query(max_length=40)],
     x_n: Points = 41,
     y: Annotated[str, Query(max_length=120)] = "",
-    y_from: float = 0.0,
-    y_to: float = 0.0,
+    y_from: Finite = 0.0,
+    y_to: Finite = 0.0,
     y_n: Points = 31,
 ) -> SweepView:
     """One or two values swept, at once. Nothing is kept."""
@@ -100,13 +101,13 @@ def start_sweep(
     jobs: JobsDep,
     build_id: str,
     x: Path,
-    x_from: float,
-    x_to: float,
+    x_from: Finite,
+    x_to: Finite,
     result: Annotated[str, Query(max_length=40)],
     x_n: Points = 101,
     y: Annotated[str, Query(max_length=120)] = "",
-    y_from: float = 0.0,
-    y_to: float = 0.0,
+    y_from: Finite = 0.0,
+    y_to: Finite = 0.0,
     y_n: Points = 101,
 ) -> JobOut:
     """The same in the background, with what is there so far."""

@@ -11,7 +11,7 @@ from fastapi import APIRouter, Depends, Form, Query, Request, UploadFile
 from fastapi.responses import StreamingResponse
 from pydantic import Field
 
-from ninebolt.api.models import Body, places_of
+from ninebolt.api.models import Above, Body, Finite, places_of
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.api.routes_packs import JobsDep
 from ninebolt.core.setting.codes import CODES, Code, expected
@@ -340,7 +340,7 @@ def settings_history(house: HouseDep, build_id: str) -> list[HistoryItem]:
 
 @router.get("/builds/{build_id}/settings/swap")
 def settings_swap(
-    house: HouseDep, build_id: str, before: str = "", after: str = "", volts: float | None = None
+    house: HouseDep, build_id: str, before: str = "", after: str = "", volts: Finite | None = None
 ) -> SwapPlan:
     """Changing packs or purpose: what differs, in which order, whether the measured pack fits."""
     return settings.plan_swap(house, build_id, before, after, volts)
@@ -355,7 +355,7 @@ def settings_firmware(
     image_hardware: Annotated[str, Query(max_length=60)] = "",
     media_checked: bool | None = None,
     way_back: bool | None = None,
-    supply_v: float | None = None,
+    supply_v: Finite | None = None,
     wheel_free: bool | None = None,
     charger_off: bool | None = None,
 ) -> FirmwareOut:
@@ -371,11 +371,11 @@ def settings_firmware(
 def settings_display(
     house: HouseDep,
     build_id: str,
-    wheel_m: float | None = None,
-    ratio: float | None = None,
-    pole_pairs: float | None = None,
-    shown_m_s: float | None = None,
-    true_m_s: float | None = None,
+    wheel_m: Above | None = None,
+    ratio: Above | None = None,
+    pole_pairs: Above | None = None,
+    shown_m_s: Above | None = None,
+    true_m_s: Above | None = None,
 ) -> DisplayError:
     """How far the display is off: by what the controller holds, or by a speed that was measured beside it."""
     return settings.display(

@@ -184,7 +184,10 @@ def pack_at_power(
 
 
 @router.get("/sums/percent")
-def two_numbers(a: float, b: float) -> Percent:
+def two_numbers(
+    a: Annotated[float, Query(ge=-1e15, le=1e15, allow_inf_nan=False)],
+    b: Annotated[float, Query(ge=-1e15, le=1e15, allow_inf_nan=False)],
+) -> Percent:
     """Both readings of two numbers."""
     return percent(a, b)
 

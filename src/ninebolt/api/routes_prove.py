@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query, Response, UploadFile
 from pydantic import Field
 
 from ninebolt.api.answers import BENCH, answer
-from ninebolt.api.models import Body
+from ninebolt.api.models import Body, Finite
 from ninebolt.api.routes_builds import HouseDep, Shown, file_response
 from ninebolt.core.bolts.prove.finder import Hunt
 from ninebolt.core.logs import claims
@@ -247,32 +247,34 @@ sums = APIRouter(prefix="/api/sums", tags=["sums"])
 
 @sums.get("/power-from-time")
 def power_of_a_time(
-    mass_kg: float = 150.0,
-    speed_m_s: float = 27.0,
-    time_s: float = 6.0,
-    claimed_w: float | None = None,
+    mass_kg: Finite = 150.0,
+    speed_m_s: Finite = 27.0,
+    time_s: Finite = 6.0,
+    claimed_w: Finite | None = None,
 ) -> PowerGuess:
     """What a time to a speed asks of power; a claim beside it."""
     return claims.power_from_time(mass_kg, speed_m_s, time_s, claimed_w)
 
 
 @sums.get("/range-claim")
-def claim_of_range(range_m: float = 60_000.0, usable_wh: float = 3000.0) -> RangeGuess:
+def claim_of_range(range_m: Finite = 60_000.0, usable_wh: Finite = 3000.0) -> RangeGuess:
     """What a range that 'should be' implies."""
     return claims.range_claim(range_m, usable_wh)
 
 
 @sums.get("/runtime")
-def minutes(first_ah: float = 30.0, second_ah: float = 45.0, mean_a: float = 40.0) -> list[float]:
+def minutes(
+    first_ah: Finite = 30.0, second_ah: Finite = 45.0, mean_a: Finite = 40.0
+) -> list[float]:
     """Minutes of two packs at a mean current."""
     return list(claims.runtime_minutes(first_ah, second_ah, mean_a))
 
 
 @sums.get("/road-cap")
 def road_cap(
-    sight_m: float = 200.0,
-    wanted_m_s: float = 20.0,
-    limit_m_s: float | None = None,
+    sight_m: Finite = 200.0,
+    wanted_m_s: Finite = 20.0,
+    limit_m_s: Finite | None = None,
     loose: bool = False,
     closed: bool = True,
 ) -> Cap:

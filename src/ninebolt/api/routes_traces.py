@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from ninebolt.api.models import Body
+from ninebolt.api.models import Body, Finite
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.core.logs.between import Section
 from ninebolt.core.logs.traces import TraceWindow
@@ -28,8 +28,8 @@ def get_trace(
     build_id: str,
     log_id: str,
     axis: Literal["time", "distance"] = "time",
-    start: float | None = None,
-    end: float | None = None,
+    start: Finite | None = None,
+    end: Finite | None = None,
     points: Annotated[int, Query(ge=20, le=2000)] = 600,
 ) -> TraceWindow:
     """Every channel of a log between two places, thinned so that no peak is lost."""
@@ -80,8 +80,8 @@ def get_between(
     house: HouseDep,
     build_id: str,
     log_id: str,
-    start: float,
-    end: float,
+    start: Finite,
+    end: Finite,
     axis: Literal["time", "distance"] = "time",
 ) -> list[Section]:
     """Each pass between the places that the bike was at, at two values of an axis, in that direction."""
