@@ -43,6 +43,34 @@ def test_run(capsys: pytest.CaptureFixture[str]) -> None:
     assert json.loads(out(capsys))["speed_m_s"] < 20
 
 
+def test_a_sweep_by_its_ends_or_by_a_list(capsys: pytest.CaptureFixture[str]) -> None:
+    """Both ways give the same figures for the same values."""
+    path = str(BUILDS / "moss-84.json")
+    assert main(["sweep", path, "--json", "gear.rear_teeth", "48", "56", "--points", "3"]) == 0
+    ends = json.loads(out(capsys))
+    assert main(["sweep", path, "--json", "--vary", "gear.rear_teeth=48,52,56"]) == 0
+    listed = json.loads(out(capsys))
+    assert listed["x"]["values"] == [48, 52, 56] and listed["values"] == ends["values"]
+    both = ["--vary", "gear.rear_teeth=48,52", "--vary", "drive.controller.line_a=100 A,120 A"]
+    assert main(["sweep", path, "--json", *both]) == 0
+    assert len(json.loads(out(capsys))["values"]) == 4
+
+
+@pytest.mark.parametrize(
+    "odd",
+    [
+        [], ["gear.rear_teeth"], ["gear.rear_teeth", "44"], ["--vary", "gear.rear_teeth=nan,3"],
+        ["--vary", "gear.rear_teeth"], ["--vary", "zzz=1,2"], ["--vary", "gear.rear_teeth=48,9999"],
+        ["--vary", "gear.rear_teeth=1,2"] * 3,
+    ],
+)  # fmt: skip
+def test_a_sweep_that_cannot_be_is_bad_input_and_no_crash(
+    odd: list[str], capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["sweep", str(BUILDS / "moss-84.json"), *odd]) == 2
+    assert "ninebolt: " in capsys.readouterr().err
+
+
 def test_splits_of_two_loggers(capsys: pytest.CaptureFixture[str]) -> None:
     logs = [str(LOGS / f"brakka-96-s7-{x}") for x in ("gps.csv", "controller.csv")]
     assert main(["splits", "--json", *logs]) == 0

@@ -15,7 +15,19 @@ from ninebolt.units import parse_quantity
 def act(args: argparse.Namespace) -> int:
     """One or two values swept, a result as a curve or a map."""
     compile_now()
-    x, y = _axis(args.x, args.points), _axis(args.y, args.points) if args.y else None
+    axes = [_listed(v) for v in args.vary]
+    if args.x:
+        axes.insert(0, _axis(args.x, args.points))
+    if args.y:
+        axes.append(_axis(args.y, args.points))
+    if not 1 <= len(axes) <= 2:
+        raise InputError(
+            "One or two values are swept.",
+            where="sweep",
+            got=str(len(axes)),
+            expected="PATH FROM TO, or --vary PATH=V1,V2,…",
+        )
+    x, y = axes[0], axes[1] if len(axes) > 1 else None
     found = sweep(build_at(args.build), x, y, args.result)
     if args.json:
         print_json(found)
@@ -24,15 +36,47 @@ def act(args: argparse.Namespace) -> int:
     return 0
 
 
-def _axis(text: list[str], points: int) -> Axis:
-    path, start, stop = text
+def _key(path: str) -> str:
+    """The quantity of what is swept."""
     spec = spec_at(path)
     if spec is None or spec.kind not in ("number", "count"):
         raise InputError(
             "This cannot be swept.", where=path[:80], expected="a path such as gear.rear_teeth"
         )
-    key = spec.quantity(path.rsplit(".", 1)[-1]).key
+    return spec.quantity(path.rsplit(".", 1)[-1]).key
+
+
+def _axis(text: list[str], points: int) -> Axis:
+    path, start, stop = _three(text)
+    key = _key(path)
     return Axis(path, parse_quantity(start, key), parse_quantity(stop, key), points)
+
+
+def _three(text: list[str]) -> tuple[str, str, str]:
+    if len(text) != 3:
+        raise InputError(
+            "An axis is a path and its two ends.",
+            where="sweep",
+            got=" ".join(text)[:80],
+            expected="such as gear.rear_teeth 44 60",
+        )
+    return text[0], text[1], text[2]
+
+
+def _listed(text: str) -> Axis:
+    """PATH=V1,V2,…: just these values, decimals with a point."""
+    path, _, rest = text.partition("=")
+    words = [w for w in rest.split(",") if w.strip()]
+    if len(words) < 2:
+        raise InputError(
+            "A sweep needs two values or more.",
+            where=path[:80] or "--vary",
+            got=rest[:80],
+            expected="such as gear.rear_teeth=48,52,56",
+        )
+    key = _key(path)
+    values = tuple(dict.fromkeys(parse_quantity(w, key) for w in words))
+    return Axis(path, min(values), max(values), len(values), values)
 
 
 def _print(s: SweepView) -> None:
@@ -52,7 +96,14 @@ def _print(s: SweepView) -> None:
 def options(p: argparse.ArgumentParser) -> None:
     """What the verb takes."""
     p.add_argument("build")
-    p.add_argument("x", nargs=3, metavar=("PATH", "FROM", "TO"))
+    p.add_argument("x", nargs="*", metavar="PATH FROM TO", help="such as gear.rear_teeth 44 60")
     p.add_argument("--y", nargs=3, metavar=("PATH", "FROM", "TO"))
+    p.add_argument(
+        "--vary",
+        action="append",
+        default=[],
+        metavar="PATH=V1,V2",
+        help="just these values; twice for a map",
+    )
     p.add_argument("--points", type=count, default=21, help="of each axis")
     p.add_argument("--result", choices=sorted(RESULTS), default="top_speed")

@@ -36,12 +36,13 @@ WORKERS = 2
 
 @dataclass(frozen=True, slots=True)
 class Axis:
-    """What is swept: path of a number or a count, from, to, how many."""
+    """What is swept: path of a number or a count, from, to, how many; or just these values."""
 
     path: str
     start: float
     stop: float
     count: int
+    values: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,14 +158,21 @@ def _axis(build: Build, axis: Axis) -> tuple[AxisView, bool]:
             where=axis.path[:80],
             expected="a number or a count of the build",
         )
-    if not (math.isfinite(axis.start) and math.isfinite(axis.stop)) or axis.start == axis.stop:
+    if (
+        not all(map(math.isfinite, (axis.start, axis.stop, *axis.values)))
+        or axis.start == axis.stop
+    ):
         raise InputError(
             "A sweep needs two different ends.",
             where=axis.path,
             got=f"{axis.start:g} to {axis.stop:g}",
         )
     whole = spec.kind == "count"
-    values = np.linspace(axis.start, axis.stop, max(2, axis.count))
+    values = (
+        np.array(axis.values)
+        if axis.values
+        else np.linspace(axis.start, axis.stop, max(2, axis.count))
+    )
     if whole:
         values = np.unique(np.round(values))
     step = build.pack.cell.body_series if axis.path == "pack.series" else 1
