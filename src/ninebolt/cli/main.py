@@ -81,7 +81,12 @@ def parser() -> argparse.ArgumentParser:
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Entry point; returns the exit status."""
-    args = parser().parse_args(argv)
+    made = parser()
+    args, more = made.parse_known_args(argv)
+    if more:  # an axis that stands behind an option; else a word too many
+        if args.command != "sweep" or any(w.startswith("-") and not w[1:2].isdigit() for w in more):
+            made.error(f"unrecognized arguments: {' '.join(more)}")
+        args.x = [*args.x, *more]
     try:
         status = int(args.act(args))
         sys.stdout.flush()
