@@ -50,6 +50,7 @@ POINTS: dict[str, Point] = {
     for p in (
         Point("pack_rest", "Pack volts, nothing drawn", "v", lambda b: b.open_v()),
         Point("bus", "Volts at the controller", "v", lambda b: 0.0 if b.s.bms else b.s.bus_v),
+        Point("inputs", "No safety input holds the drive, 1 = yes", "ratio", lambda b: 1.0),
         Point("weakest", "Weakest group, nothing drawn", "v", lambda b: min(_rested(b))),
         Point(
             "group_spread",
@@ -73,7 +74,11 @@ POINTS: dict[str, Point] = {
             "hall_sequence",
             "Halls step in the order that the controller holds",
             "ratio",
-            lambda b: 0.0 if "hall-order" in b.faults and not b.turns_well() else 1.0,
+            lambda b: (
+                0.0
+                if "hall-dead" in b.faults or ("hall-order" in b.faults and not b.turns_well())
+                else 1.0
+            ),
         ),
         Point(
             "phase_order",
