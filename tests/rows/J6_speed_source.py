@@ -142,3 +142,36 @@ def test_each_launch_of_a_ride_can_be_read(bike: Outside) -> None:
     bike.put(("prove.launch", 1))
     assert quarter() == pytest.approx(slow.time_to(201.168), abs=0.05)
     assert len(bike.body["assessment"]["drawings"]["prove"]["launches"]) == 2
+
+
+def sent(bike: Outside, name: str, head: str, rows: list[str]) -> dict[str, Any]:
+    """A log imported as it is, chosen on Prove."""
+    data = "\n".join([head, *rows, ""]).encode()
+    got = bike.client.post(f"{bike.url}/logs", files={"file": (name, data, "text/csv")})
+    assert got.status_code == 201, got.text
+    log = next(x for x in bike.client.get(f"{bike.url}/logs").json() if x["name"] == name)
+    bike.put(("prove.log_id", log["id"]))
+    return dict(bike.body["assessment"]["drawings"]["prove"])
+
+
+def pulled() -> list[tuple[float, float]]:
+    """Five seconds at rest, then 3 m/s² up to 25 m/s."""
+    return [(k / 10, min(max(k / 10 - 5.0, 0.0) * 3.0, 25.0)) for k in range(400)]
+
+
+def test_dangerous_two_columns_of_speed_that_part_are_both_named(bike: Outside) -> None:
+    rows = [f"{t:.1f},{v:.2f},{3.6 * 1.1 * v:.2f}" for t, v in pulled()]
+    drawn = sent(bike, "two.csv", "time [s],speed [m/s],GPS speed [km/h]", rows)
+    assert any("GPS speed [km/h] reads 1.10 times" in x for x in drawn["issues"])
+    alike = [f"{t:.1f},{v:.2f},{3.6 * v:.2f},{60 * v:.0f}" for t, v in pulled()]
+    head = "time [s],speed [m/s],GPS speed [km/h],wheel speed [rpm]"
+    assert not sent(bike, "alike.csv", head, alike)["issues"]
+
+
+def test_unknown_unit_that_makes_another_bike_is_asked_about(bike: Outside) -> None:
+    """km/h under a title without a unit: 90 m/s of a bike that makes 27."""
+    drawn = sent(bike, "bare.csv", "time,speed", [f"{t:.1f},{3.6 * v:.2f}" for t, v in pulled()])
+    assert any("holds no unit" in x for x in drawn["issues"])
+    assert bike.says("prove.unit") == "caution" and "km/h" in bike.words("prove.unit")
+    sent(bike, "right.csv", "time,speed", [f"{t:.1f},{v:.2f}" for t, v in pulled()])
+    assert bike.says("prove.unit") == ""

@@ -19,8 +19,8 @@ import numpy as np
 
 from ninebolt.core.logs.clock import usual_step
 from ninebolt.core.logs.ride import Floats, Ride
-from ninebolt.core.logs.trust import APART, MISTAKEN, looks_like_speed
-from ninebolt.errors import FormatError, TooLargeError
+from ninebolt.core.logs.trust import APART, MISTAKEN, looks_like_speed, second_speed
+from ninebolt.errors import FormatError, NineBoltError, TooLargeError
 from ninebolt.formats.quick_table import mixed_columns, quick_columns
 from ninebolt.formats.ride_columns import CLOCK, DAY_S, MIDNIGHT_S, NUMBER, Rules, from_cells
 from ninebolt.formats.table import (
@@ -40,6 +40,10 @@ from ninebolt.formats.table import (
 MAX_ROWS = 2_000_000
 MAX_ODD_ROWS = 300_000
 MIN_HZ = 0.4
+SPEED_WORDS = re.compile(r"speed|veloc|\bsog\b", re.I)  # titles of columns that hold a speed
+TURNS = re.compile(
+    r"rpm|rad|1/min|motor|rotor|limit|target", re.I
+)  # and of those that hold another one
 NOTE = "# note: "  # a line before the titles that stays with the log
 NEEDED = ("t_s", "speed_m_s", "lat_deg", "lon_deg")
 NOT_MEASURED = ("nan", "-nan", "null", "none", "n/a", "na", "-", "--")  # written for "no value"
@@ -179,6 +183,7 @@ def _asked(
     speed; a speed whose title holds a unit that is none. Raises FormatError."""
     speed = next((c for c, _ in places if c.name == "speed_m_s"), None)
     if speed is not None:
+        ride = _with_second(ride, others)
         if mapping is None and not speed.unit:
             _known_or_asked(speed, ride.name)
             words = "the title of the speed holds no unit; it was read as m/s"
@@ -198,6 +203,30 @@ def _asked(
         expected="to be told which column holds the speed, and its unit",
         todo="Name it in the mapping; or give the mapping without a speed to read the positions.",
     )
+
+
+def _with_second(ride: Ride, others: dict[str, Floats]) -> Ride:
+    """A speed that is logged twice and not alike is said."""
+    speed = ride.columns.get("speed_m_s")
+    if speed is None:
+        return ride
+    said = [
+        second_speed(speed, title, _over_m_s(title), values)
+        for title, values in others.items()
+        if SPEED_WORDS.search(title) and not TURNS.search(title) and len(values) == len(speed)
+    ]
+    return replace(ride, issues=(*ride.issues, *(w for w in said if w)))
+
+
+def _over_m_s(title: str) -> float:
+    """What the unit in a title is in m/s; 1 where there is none that is known."""
+    said = re.search(r"[\[(]\s*([^\])]{1,12}?)\s*[\])]", title[:200])
+    if said is None:
+        return 1.0
+    try:
+        return scale_of(Column("speed_m_s", title, said.group(1)))[0]
+    except NineBoltError:
+        return 1.0
 
 
 def _known_or_asked(speed: Column, name: str) -> None:

@@ -16,6 +16,7 @@ from ninebolt.errors import FormatError
 from ninebolt.units import FOOT_M, KM_H_PER_M_S, KNOT_M_S, MILE_M, RPM_PER_RAD_S, S_PER_H
 
 APART = Limit(0.08, "ratio", "speed and positions further apart than this contradict each other")
+SECOND_APART = Limit(0.02, "ratio", "two columns of speed further apart than this are both named")
 SPIKE_M_S2 = Limit(60.0, "m_s2", "change of speed from one sample to the next that no bike can do")
 ALIKE = Limit(
     0.97, "ratio", "correlation with the positions' speed from which a column looks like speed"
@@ -148,6 +149,23 @@ def _apart(share: float) -> str:
         if abs(share * factor - 1.0) < APART:
             return f"{said}: m/s under a title of {unit}, it seems; it is not believed, the positions are used"
     return f"{said}; it is not believed, the positions are used"
+
+
+def second_speed(speed: Floats, title: str, factor: float, other: Floats) -> str:
+    """Words where another column that holds speed parts from the one that is used; '' where both agree or it holds
+    nothing. factor: its unit over m/s, 1 where its title says none."""
+    ok = np.isfinite(speed) & np.isfinite(other)
+    moving = ok & (speed > MOVING_M_S)
+    if moving.sum() < 5 or other[moving].sum() <= 0.0:
+        return ""
+    share = float(other[moving].sum() * factor / speed[moving].sum())
+    units = [1.0] if factor != 1.0 else [1.0, *(1.0 / f for f in MISTAKEN.values())]
+    if min(abs(share * u - 1.0) for u in units) <= SECOND_APART:
+        return ""
+    return (
+        f"another column holds speed: {title} reads {share:.2f} times the one that is used; one of them is a "
+        "display's, or in another unit. The satellite's is the one to use"
+    )
 
 
 def looks_like_speed(ride: Ride, others: dict[str, Floats]) -> tuple[str, float] | None:

@@ -23,11 +23,16 @@ from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.build import MISHAPS
 from ninebolt.core.finding import Fix, Source, q, setting
 from ninebolt.core.limits import Limit
+from ninebolt.core.logs.trust import MISTAKEN
 from ninebolt.core.simulate.run import BOOKS_CLOSE
 
 APART = Limit(0.05, "ratio", "a logged split this far from the predicted one")
 CARRIED = Limit(0.01, "ratio", "of a logged time that wind and slope may give before it is said")
 LEAST_HZ = Limit(4.0, "ratio", "samples a second under which short splits are guesses")
+UNIT_NEAR = Limit(0.2, "ratio", "how near a log's top speed lies to that of a mistaken unit")
+UNIT_LEAST = Limit(
+    1.6, "ratio", "top speed of a log over the predicted one from which that is asked"
+)
 OHM_APART = Limit(0.2, "ratio", "pack and path in the log over what is written")
 
 
@@ -77,6 +82,26 @@ def no_start(bike: Bike) -> Says | None:
         "rest it says nothing. Choose, or log, one with a second or more at rest before the run.",
         0,
         1,
+    )
+
+
+@check("prove.unit", "the logged speed is off by as much as a wrong unit")
+def unit(bike: Bike) -> Says | None:
+    ride, perf = chosen_ride(bike), bare_performance(bike)
+    if ride is None or perf is None or perf.top.speed_m_s <= 0.0:
+        return None
+    share = ride.top_speed_m_s / perf.top.speed_m_s
+    over = [u for u, f in MISTAKEN.items() if f > 1.5 and abs(share / f - 1.0) < UNIT_NEAR]
+    if not over or share < UNIT_LEAST:
+        return None
+    return Says(
+        "caution",
+        "Is the logged speed in another unit?",
+        f"It tops out at {q(ride.top_speed_m_s, 'm_s')}, {share:.1f} times what this bike can: as {over[0]} would read under "
+        "m/s. Import it again and say the unit; until then its times and speeds are another bike's.",
+        ride.top_speed_m_s,
+        perf.top.speed_m_s,
+        "m_s",
     )
 
 
