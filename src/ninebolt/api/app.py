@@ -27,7 +27,6 @@ from ninebolt.api import (
 )
 from ninebolt.api.answers import Application
 from ninebolt.api.gate import Gate
-from ninebolt.api.models import ProblemOut
 from ninebolt.errors import NotFoundError
 from ninebolt.services.bench_line import PORT
 from ninebolt.services.connection import Connection
@@ -51,7 +50,6 @@ def make_app(
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
-        responses={422: {"model": ProblemOut}, 404: {"model": ProblemOut}},
     )
     app.state.house = house
     app.state.jobs = Jobs()
@@ -71,9 +69,9 @@ def make_app(
         routes_pictures,
         routes_lan,
     ):
-        app.include_router(module.router)
-    app.include_router(routes_prove.sums)
-    app.include_router(routes_traces.sums)
+        # As they are: included, each would be worked out a second time, at the first request of all.
+        app.router.routes.extend(module.router.routes)
+    app.router.routes.extend([*routes_prove.sums.routes, *routes_traces.sums.routes])
     app.state.pairing = pairing or Pairing(house)
     app.add_middleware(Gate, pairing=app.state.pairing)
     _serve(app, front_end)

@@ -165,3 +165,7 @@ def places_of(text: str) -> dict[str, list[float]]:
             "The meanings are not as expected.", where="places", got=error.errors()[0]["msg"],
             expected='{"line_a": [8452, 0, 0.1, 0]}',
         ) from error  # fmt: skip
+
+
+# What every route may answer beside its own.
+PROBLEMS: dict[int | str, dict[str, Any]] = {422: {"model": ProblemOut}, 404: {"model": ProblemOut}}

@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import APIRouter, Query
+from pydantic.dataclasses import dataclass as worked_out_once
 
-from ninebolt.api.models import Finite
+from ninebolt.api.models import PROBLEMS, Finite
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.api.routes_packs import JobsDep
 from ninebolt.errors import InputError
@@ -20,10 +21,10 @@ from ninebolt.services.registers import PROPOSING, SAMPLING, SWEEPING
 from ninebolt.services.rides import LogReading
 from ninebolt.services.sweep import OFFERED, RESULTS, Axis, SweepView, sweep, sweep_steps
 
-router = APIRouter(prefix="/api", tags=["brain"])
+router = APIRouter(prefix="/api", tags=["brain"], responses=PROBLEMS)
 
 
-@dataclass(frozen=True, slots=True)
+@worked_out_once(frozen=True)
 class JobOut:
     """A job as pages look at it. result: the best so far; a sorting has a page of its own."""
 

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Depends, Query, Request, Response, UploadFile
 
 from ninebolt.api.answers import BENCH, answer
 from ninebolt.api.models import (
+    PROBLEMS,
     BuildEdit,
     ChangesIn,
     IdOut,
@@ -27,7 +28,7 @@ from ninebolt.services.house import House
 from ninebolt.services.workshop import Preview
 from ninebolt.store.builds import RevisionRow
 
-router = APIRouter(prefix="/api", tags=["builds"])
+router = APIRouter(prefix="/api", tags=["builds"], responses=PROBLEMS)
 
 
 def the_house(request: Request) -> House:

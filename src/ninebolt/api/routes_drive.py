@@ -6,6 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
+from ninebolt.api.models import PROBLEMS
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.drive.bolt import DriveDrawing
@@ -24,7 +25,7 @@ from ninebolt.services import workshop
 from ninebolt.services.drive_at import Conditions, drive_at
 from ninebolt.services.rewind import Rewinding, rewinding
 
-router = APIRouter(prefix="/api", tags=["drive"])
+router = APIRouter(prefix="/api", tags=["drive"], responses=PROBLEMS)
 Volts = Annotated[float, Query(gt=0, le=2000)]
 Amps = Annotated[float, Query(gt=0, le=5000)]
 Line = Annotated[float, Query(ge=0, le=5000)]

@@ -8,10 +8,11 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Form, Request, Response
 from fastapi.responses import HTMLResponse, RedirectResponse
 
+from ninebolt.api.models import PROBLEMS
 from ninebolt.errors import InputError
 from ninebolt.services.pairing import COOKIE, LanState, Offer, Pairing
 
-router = APIRouter(tags=["lan"])
+router = APIRouter(tags=["lan"], responses=PROBLEMS)
 MONTH_S = 30 * 86400
 
 

@@ -11,7 +11,7 @@ from fastapi import APIRouter, Depends, Form, Query, Request, UploadFile
 from fastapi.responses import StreamingResponse
 from pydantic import Field
 
-from ninebolt.api.models import Above, Body, Finite, places_of
+from ninebolt.api.models import PROBLEMS, Above, Body, Finite, places_of
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.api.routes_packs import JobsDep
 from ninebolt.core.setting.codes import CODES, Code, expected
@@ -38,7 +38,7 @@ from ninebolt.services.registers import IDENTIFYING
 from ninebolt.services.settings import HistoryItem, SetComparison, Source, SwapPlan
 from ninebolt.services.tunes import recommended_set
 
-router = APIRouter(prefix="/api", tags=["link"])
+router = APIRouter(prefix="/api", tags=["link"], responses=PROBLEMS)
 
 
 def connection(request: Request) -> Connection:

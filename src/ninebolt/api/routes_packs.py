@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Form, Query, Request, Response, UploadFile
 
 from ninebolt.api.answers import BENCH, answer
-from ninebolt.api.models import mapping_of
+from ninebolt.api.models import PROBLEMS, mapping_of
 from ninebolt.api.routes_builds import HouseDep, Shown, file_response
 from ninebolt.core.battery.ocv import FULL_V
 from ninebolt.core.bike.cells import cell_full_v
@@ -27,7 +27,7 @@ from ninebolt.services.jobs import Jobs, Progress
 from ninebolt.services.packs import SortProgress
 from ninebolt.services.registers import SORTING
 
-router = APIRouter(prefix="/api", tags=["packs"])
+router = APIRouter(prefix="/api", tags=["packs"], responses=PROBLEMS)
 Count = Annotated[int, Form(ge=1, le=1000)]
 Limit = Annotated[float | None, Form(ge=0)]
 Paper = Annotated[str, Query(pattern="^(a4|letter)$")]

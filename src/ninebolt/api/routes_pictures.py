@@ -6,11 +6,12 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query, Response, UploadFile
 
+from ninebolt.api.models import PROBLEMS
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.services import pictures
 from ninebolt.store.pictures import PictureRow
 
-router = APIRouter(prefix="/api/builds/{build_id}/pictures", tags=["pictures"])
+router = APIRouter(prefix="/api/builds/{build_id}/pictures", tags=["pictures"], responses=PROBLEMS)
 
 
 @router.get("")

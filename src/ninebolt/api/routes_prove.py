@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query, Response, UploadFile
 from pydantic import Field
 
 from ninebolt.api.answers import BENCH, answer
-from ninebolt.api.models import Body, Finite
+from ninebolt.api.models import PROBLEMS, Body, Finite
 from ninebolt.api.routes_builds import HouseDep, Shown, file_response
 from ninebolt.core.bolts.prove.finder import Hunt
 from ninebolt.core.logs import claims
@@ -21,7 +21,7 @@ from ninebolt.services.calibrate import Calibration, calibrate
 from ninebolt.services.riding import Accepted, ChargeEffect, RideGate
 from ninebolt.services.sessions import SessionView
 
-router = APIRouter(prefix="/api/builds/{build_id}", tags=["prove"])
+router = APIRouter(prefix="/api/builds/{build_id}", tags=["prove"], responses=PROBLEMS)
 Text = Annotated[str, Field(max_length=400)]
 
 
@@ -242,7 +242,7 @@ def effect_of_charge(
     return riding.charge_effect(house, build_id, protocol, first, second)
 
 
-sums = APIRouter(prefix="/api/sums", tags=["sums"])
+sums = APIRouter(prefix="/api/sums", tags=["sums"], responses=PROBLEMS)
 
 
 @sums.get("/power-from-time")

@@ -8,7 +8,7 @@ from typing import Any, cast
 
 from fastapi import APIRouter
 
-from ninebolt.api.models import FieldOut, PreferenceIn
+from ninebolt.api.models import PROBLEMS, FieldOut, PreferenceIn
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.core.build import Build
 from ninebolt.core.codec import fields_of
@@ -16,7 +16,7 @@ from ninebolt.core.parts.kinds import KINDS
 from ninebolt.services import rides
 from ninebolt.services.registers import Registers, registers
 
-router = APIRouter(prefix="/api", tags=["reference"])
+router = APIRouter(prefix="/api", tags=["reference"], responses=PROBLEMS)
 
 
 # The road is no thing that one buys or weighs.

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Response, UploadFile
 
 from ninebolt.api.answers import AS_BENCH, BENCH, answer
-from ninebolt.api.models import mapping_of
+from ninebolt.api.models import PROBLEMS, mapping_of
 from ninebolt.api.routes_brain import JobOut, job_out
 from ninebolt.api.routes_builds import HouseDep, Shown
 from ninebolt.api.routes_packs import JobsDep
@@ -16,7 +16,7 @@ from ninebolt.services.registers import READING
 from ninebolt.services.rides import LogPreview
 from ninebolt.store.rides import LogRow
 
-router = APIRouter(prefix="/api/builds/{build_id}/logs", tags=["logs"])
+router = APIRouter(prefix="/api/builds/{build_id}/logs", tags=["logs"], responses=PROBLEMS)
 
 
 @router.get("")

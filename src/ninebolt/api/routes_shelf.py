@@ -6,12 +6,12 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Query, Response, UploadFile
 
-from ninebolt.api.models import Body, CountOut
+from ninebolt.api.models import PROBLEMS, Body, CountOut
 from ninebolt.api.routes_builds import HouseDep, file_response
 from ninebolt.services import shelf
 from ninebolt.services.shelf import ShelfItem
 
-router = APIRouter(prefix="/api", tags=["shelf"])
+router = APIRouter(prefix="/api", tags=["shelf"], responses=PROBLEMS)
 
 
 class PartIn(Body):

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from ninebolt.api.models import Body, Finite
+from ninebolt.api.models import PROBLEMS, Body, Finite
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.core.logs.between import Section
 from ninebolt.core.logs.traces import TraceWindow
@@ -18,8 +18,8 @@ from ninebolt.services.log_figures import LogFigures, figures
 from ninebolt.services.log_setup import LogSetup, setup_of
 from ninebolt.services.traces import HeldView, Over
 
-router = APIRouter(prefix="/api/builds/{build_id}", tags=["traces"])
-sums = APIRouter(prefix="/api/sums", tags=["sums"])
+router = APIRouter(prefix="/api/builds/{build_id}", tags=["traces"], responses=PROBLEMS)
+sums = APIRouter(prefix="/api/sums", tags=["sums"], responses=PROBLEMS)
 
 
 @router.get("/logs/{log_id}/trace")

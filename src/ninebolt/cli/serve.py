@@ -11,6 +11,7 @@ import webbrowser
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from threading import Timer
 
 from ninebolt.cli.common import house_at
 from ninebolt.compiled import compile_soon
@@ -25,14 +26,18 @@ IN_THE_NETWORK = (
     "Phones can be paired at {lan}. Everybody in this network can reach that address; only browsers that you pair "
     "are answered, and what passes is not encrypted. Use a network of your own."
 )
+FIRST_PAGE_S = 0.5
 LOCAL = ("127.0.0.1", "localhost", "::1")
 
 
 def act(args: argparse.Namespace) -> int:
     """The web application on this machine."""
+    gc.disable()  # while modules are loaded there is no garbage worth a walk
     import uvicorn
 
     from ninebolt.api.app import make_app
+
+    gc.enable()
 
     if args.host not in LOCAL:
         raise InputError(
@@ -48,8 +53,8 @@ def act(args: argparse.Namespace) -> int:
     ):
         house = house_at(args)
         lan = f"http://{':'.join(map(str, outside.getsockname()))}" if outside else ""
-        compile_soon()
         if args.demo:
+            compile_soon()
             fill_demo(house)
         shown = f"[{args.host}]" if ":" in args.host else args.host
         address = f"http://{shown}:{listener.getsockname()[1]}"
@@ -60,6 +65,10 @@ def act(args: argparse.Namespace) -> int:
                 if self.started:
                     _settle()
                     _say(address, args.open)
+                    if not args.demo:  # once the first page has gone out
+                        later = Timer(FIRST_PAGE_S, compile_soon)
+                        later.daemon = True
+                        later.start()
                     if lan:
                         print(f"{IN_THE_NETWORK.format(lan=lan)}", flush=True)
 

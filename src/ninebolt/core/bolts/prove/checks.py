@@ -97,8 +97,8 @@ def unit(bike: Bike) -> Says | None:
     return Says(
         "caution",
         "Is the logged speed in another unit?",
-        f"It tops out at {q(ride.top_speed_m_s, 'm_s')}, {share:.1f} times what this bike can: as {over[0]} would read under "
-        "m/s. Import it again and say the unit; until then its times and speeds are another bike's.",
+        f"It tops out at {q(ride.top_speed_m_s, 'm_s')}, {share:.1f} times what this bike can: as {over[0]} would read "
+        "under m/s. Import it again and say the unit; until then its times and speeds are another bike's.",
         ride.top_speed_m_s,
         perf.top.speed_m_s,
         "m_s",
