@@ -18,6 +18,7 @@ from typing import Any
 
 import canopen
 
+from ninebolt.bench import HOST
 from ninebolt.bench.faults import HIDDEN, LIVE_FAULTS, known_fault
 from ninebolt.bench.gps import Receivers, sentences
 from ninebolt.bench.meter import POINTS, measure
@@ -29,7 +30,6 @@ from ninebolt.core.setting.codes import decoded
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import read_build
 
-HOST = "127.0.0.1"
 MOST_LINE = 4_000_000
 MOST_STEPS = 2000
 GPS_EVERY_S = 0.1

@@ -63,12 +63,10 @@ def act(args: argparse.Namespace) -> int:
             async def startup(self, sockets: list[socket.socket] | None = None) -> None:
                 await super().startup(sockets)
                 if self.started:
-                    _settle()
                     _say(address, args.open)
-                    if not args.demo:  # once the first page has gone out
-                        later = Timer(FIRST_PAGE_S, compile_soon)
-                        later.daemon = True
-                        later.start()
+                    later = Timer(FIRST_PAGE_S, _settle)
+                    later.daemon = True
+                    later.start()
                     if lan:
                         print(f"{IN_THE_NETWORK.format(lan=lan)}", flush=True)
 
@@ -119,8 +117,10 @@ def _own_address() -> str:
 
 
 def _settle() -> None:
-    """What is in memory by now stays: the collector need not walk through it again, which held an answer
-    up by a tenth of a second now and then; and it looks for garbage less often."""
+    """Once the first page has gone out: the physics is compiled or loaded; and what is in memory by then stays: the
+    collector need not walk through it again, which held an answer up by a tenth of a second now and then; and it
+    looks for garbage less often."""
+    compile_soon()
     gc.collect()
     gc.freeze()
     gc.set_threshold(20_000, 20, 100)

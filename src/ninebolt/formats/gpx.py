@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
+from typing import TYPE_CHECKING
 from xml.etree.ElementTree import ParseError
 
 import defusedxml.ElementTree as safe_xml
-import gpxpy
-import gpxpy.gpx
 import numpy as np
 from defusedxml import DefusedXmlException
 
 from ninebolt.core.logs.ride import Ride
 from ninebolt.errors import FormatError
+
+if TYPE_CHECKING:  # loaded when a track is read: not every start needs it
+    import gpxpy.gpx
 
 
 def read_gpx(data: bytes, name: str) -> Ride:
@@ -20,6 +22,8 @@ def read_gpx(data: bytes, name: str) -> Ride:
 
     Raises FormatError for broken XML, entities, no track, missing or backward times.
     """
+    import gpxpy.gpx
+
     try:
         safe_xml.fromstring(data)
         gpx = gpxpy.parse(data.decode("utf-8-sig"))
@@ -75,6 +79,8 @@ def _ride(points: list[gpxpy.gpx.GPXTrackPoint], name: str) -> Ride:
 
 def write_gpx(ride: Ride, start: datetime) -> bytes:
     """A GPX 1.1 track of a ride that has positions; times count from start."""
+    import gpxpy.gpx
+
     gpx = gpxpy.gpx.GPX()
     gpx.creator = "Nine Bolt"
     track = gpxpy.gpx.GPXTrack(name=ride.name)

@@ -8,7 +8,7 @@ import subprocess
 import sys
 from typing import Any
 
-from ninebolt.bench.live import HOST
+from ninebolt.bench import HOST
 from ninebolt.errors import InputError, LinkError
 
 PORT = 8791

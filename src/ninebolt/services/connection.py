@@ -11,7 +11,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Any
 
-from ninebolt.bench.live import HOST
+from ninebolt.bench import HOST
 from ninebolt.core.bolts.tune.profiles import belongs as pack_belongs
 from ninebolt.core.build import Build
 from ninebolt.core.setting.codes import decoded
