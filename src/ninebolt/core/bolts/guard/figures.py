@@ -62,7 +62,7 @@ def _figures(bike: Bike, links: tuple[ChainLink, ...], load: float | None) -> tu
         ),
         figure(
             "advice",
-            "Line amps that the chain carries for good",
+            "Line amps to set",
             chosen.amps if chosen else None,
             "a",
             f"least over the links: {chosen.words}" if chosen else "",
