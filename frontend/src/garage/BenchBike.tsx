@@ -18,7 +18,9 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
   const [readings, setReadings] = useState<NonNullable<BenchAnswer['reading']>[]>([])
   const cards = useCards().data ?? []
   const s = state.data?.state
-  const act = (what: string, more?: Record<string, unknown>, then?: (a: BenchAnswer) => void) => call.mutate({ what, more }, { onSuccess: then })
+  // By its own promise: a callback of the press is dropped when the next press comes before its answer, and a recorded ride with it.
+  const act = (what: string, more?: Record<string, unknown>, then?: (a: BenchAnswer) => void) =>
+    void call.mutateAsync({ what, more }).then(then, () => undefined)
   const heading = (
     <Flex align="center" gap="3" wrap="wrap" px={{ base: '3', md: '6' }} pt="4">
       <Text as="h1" id="work" textStyle="title" fontSize="30px">
