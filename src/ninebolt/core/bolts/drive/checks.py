@@ -125,10 +125,15 @@ def basis(bike: Bike) -> Says | None:
         amps,
         amps * math.sqrt(2),
         "a",
-        fixes=(
-            Fix("They are peak", (Change("drive.controller.amp_basis", "peak"),)),
-            Fix("They are RMS", (Change("drive.controller.amp_basis", "rms"),)),
-        ),
+        fixes=_basis_fixes("drive.controller.amp_basis"),
+    )
+
+
+def _basis_fixes(path: str) -> tuple[Fix, ...]:
+    """Both answers to what amps are."""
+    return (
+        Fix("They are peak", (Change(path, "peak"),)),
+        Fix("They are RMS", (Change(path, "rms"),)),
     )
 
 
@@ -146,10 +151,7 @@ def motor_basis(bike: Bike) -> Says | None:
         rated,
         rated * math.sqrt(2),
         "a",
-        fixes=(
-            Fix("They are peak", (Change("drive.motor.amp_basis", "peak"),)),
-            Fix("They are RMS", (Change("drive.motor.amp_basis", "rms"),)),
-        ),
+        fixes=_basis_fixes("drive.motor.amp_basis"),
     )
 
 

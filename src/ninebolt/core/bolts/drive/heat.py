@@ -131,33 +131,52 @@ def _rows(bike: Bike, perf: Performance, th: Thermal) -> Iterator[HeatRow]:
         over = next((r for r in done.runs if r.winding_c >= hot), None)
         label = f"{len(done.runs)} runs, {goal.rest_s.taken:.0f} s between"
         yield HeatRow("session", label, hottest, None, over.start_s if over else None, None)
-    for key, what, case, speed in _held(bike, perf):
-        yield _steady(key, what, case, speed, th)
+    for h in held(bike):
+        yield _steady(h, perf.case, th)
 
 
-def _held(bike: Bike, perf: Performance) -> Iterator[tuple[str, str, RunCase, float]]:
-    """(key, words, case, speed) of what is ridden without an end."""
-    goal = bike.build.goal
+@dataclass(frozen=True, slots=True)
+class Held:
+    """A way of riding without an end (key and words as of HeatRow): its speed, and what it draws; None
+    where the drive cannot."""
+
+    key: str
+    what: str
+    speed_m_s: float
+    at: Drawn | None
+
+
+@fact
+def held(bike: Bike) -> tuple[Held, ...]:
+    """The hill, the ride and near top speed, each worked out once; empty while the bike does not compute."""
+    perf, goal = bare_performance(bike), bike.build.goal
+    if perf is None:
+        return ()
+    rows = [
+        ("ride", "the ride's speed, held", perf.case, ride_speed(goal)),
+        ("top", "near top speed, held", perf.case, 0.98 * perf.top.speed_m_s),
+    ]
     grade, speed = goal.hill_pct.amount, goal.hill_speed_m_s.amount
     if grade and speed:
-        yield "climb", f"climb of {grade:.0f} %, held", on_grade(perf.case, grade), speed
-    yield "ride", "the ride's speed, held", perf.case, ride_speed(goal)
-    yield "top", "near top speed, held", perf.case, 0.98 * perf.top.speed_m_s
+        rows.insert(
+            0, ("climb", f"climb of {grade:.0f} %, held", on_grade(perf.case, grade), speed)
+        )
+    return tuple(Held(key, what, v, drawn(case, v)) for key, what, case, v in rows)
 
 
-def _steady(key: str, what: str, case: RunCase, speed: float, th: Thermal) -> HeatRow:
+def _steady(h: Held, case: RunCase, th: Thermal) -> HeatRow:
     """Held for good. Iron and drag warm the case, as along a run: to the winding the air is that much
     hotter."""
-    at: Drawn | None = drawn(case, speed)
+    at = h.at
     if at is None:
-        return HeatRow(key, f"{what} (the drive cannot)", None, None, 0.0, None)
+        return HeatRow(h.key, f"{h.what} (the drive cannot)", None, None, 0.0, None)
     watts = 1.5 * case.machine.r_ohm * at.phase_a**2
-    turns = speed * case.ratio / case.radius_m
+    turns = h.speed_m_s * case.ratio / case.radius_m
     air = th.air_c + (case.drag_nm + case.drag_nm_s_rad * turns) * turns * th.case_air_k_w
     paths = th.winding_case_k_w, th.case_air_k_w
     winding, shell = steady_c(watts, *paths, air)
     until = seconds_until(watts, *paths, th.winding_j_k, th.case_j_k, AIR_C, th.temp_max_c, air)
-    return HeatRow(key, what, finite(winding), finite(shell), finite(until), at.phase_a)
+    return HeatRow(h.key, h.what, finite(winding), finite(shell), finite(until), at.phase_a)
 
 
 def _cooling(perf: Performance, th: Thermal) -> Iterator[Cooling]:
@@ -213,12 +232,11 @@ def box_rows(bike: Bike) -> tuple[BoxRow, ...]:
     out = [_along("run", box, s.t_s, phase)]
     if done is not None:
         out.append(_along("session", box, done.t_s, done.phase_a))
-    for key, _, case, speed in _held(bike, perf):
-        at: Drawn | None = drawn(case, speed)
-        if at is not None:
-            watts = box.watts(at.phase_a)
+    for h in held(bike):
+        if h.at is not None:
+            watts = box.watts(h.at.phase_a)
             until = one_node_s(watts, box.k_w, box.j_k, box.limit_c, AIR_C, AIR_C)
-            out.append(BoxRow(key, AIR_C + watts * box.k_w, finite(until)))
+            out.append(BoxRow(h.key, AIR_C + watts * box.k_w, finite(until)))
     return tuple(out)
 
 

@@ -5,14 +5,12 @@ from __future__ import annotations
 import math
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bike.ride import bare_performance
-from ninebolt.core.bolts.drive.heat import BoxRow, HeatRow, box_rows, heat_view
+from ninebolt.core.bolts.drive.heat import BoxRow, HeatRow, box_rows, heat_view, held
 from ninebolt.core.bolts.drive.limits import TOP_HELD_S
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.finding import BUILD, Source, q
 from ninebolt.core.parts.goal import ride_speed
-from ninebolt.core.simulate.steady import drawn
 
 MOTOR = ("drive.motor",)
 NODES = Source("computed", "winding, case and air as two nodes; the controller as one")
@@ -86,8 +84,7 @@ def run_heat(bike: Bike) -> Says | None:
 def hill_heat(bike: Bike) -> Says | None:
     view, goal = heat_view(bike), bike.build.goal
     row = _row(bike, "climb")
-    speed, grade = goal.hill_speed_m_s.amount, goal.hill_pct.amount
-    if view is None or row is None or row.limit_s is None or not speed or not grade:
+    if view is None or row is None or row.limit_s is None:
         return None
     takes = _takes_s(bike, "climb")
     if row.limit_s > 5.0 * takes:
@@ -148,17 +145,17 @@ def ride_heat(bike: Bike) -> Says | None:
     source=BUILD,
 )
 def cont(bike: Bike) -> Says | None:
-    m, perf = bike.build.drive.motor, bare_performance(bike)
+    m = bike.build.drive.motor
     rated = amps_peak(m.phase_cont_a.or_else(math.nan), m.amp_basis)
-    at = drawn(perf.case, ride_speed(bike.build.goal)) if perf else None
-    if at is None or not at.phase_a > rated:
+    ride = next((h for h in held(bike) if h.key == "ride"), None)
+    if ride is None or ride.at is None or not ride.at.phase_a > rated:
         return None
     return Says(
         "caution",
         "The ride asks more than the motor's continuous phase amps",
-        f"{q(at.phase_a, 'a')} peak at {q(ride_speed(bike.build.goal), 'm_s')} against {q(rated, 'a')} that it "
+        f"{q(ride.at.phase_a, 'a')} peak at {q(ride.speed_m_s, 'm_s')} against {q(rated, 'a')} that it "
         "is rated for on and on. Shorter gearing asks for less current at the same speed.",
-        at.phase_a,
+        ride.at.phase_a,
         rated,
         "a",
     )
