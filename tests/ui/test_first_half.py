@@ -380,3 +380,12 @@ def test_every_tab_is_accessible_and_fits_a_phone(
     """axe-core finds nothing under any tab, and nothing is wider than a phone."""
     open_bolt(bench, server, build, bolt)
     every_tab_holds(bench, 2)
+
+
+def test_an_opened_part_comes_into_view_on_a_phone(bench: Page, server: str) -> None:
+    bench.set_viewport_size({"width": 390, "height": 844})
+    bench.goto(f"{server}/build/moss-84/goal")
+    bench.get_by_role("main").get_by_role("button", name="Goal", exact=True).click()
+    expect(
+        bench.get_by_role("complementary").get_by_role("heading", name="Goal")
+    ).to_be_in_viewport()

@@ -1,4 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
+import { useEffect, useRef } from 'react'
 import { useHistory } from '../api/hooks'
 import { title } from '../lib/nine'
 import type { ValueDoc } from '../lib/path'
@@ -23,8 +24,18 @@ export function SidePanel() {
     history: 'Kept changes',
   }
   const parent = panel.kind === 'part' && /\.\d+$/.test(panel.path) ? panel.path.split('.').slice(0, -2).join('.') : ''
+  const root = useRef<HTMLDivElement>(null)
+  const shown = JSON.stringify(panel)
+  const before = useRef(shown)
+  useEffect(() => {
+    // Where the column stands below the work, as on a phone, what was opened comes into view.
+    if (before.current === shown) return
+    before.current = shown
+    const top = root.current?.getBoundingClientRect().top ?? 0
+    if (panel.kind !== 'findings' && top > globalThis.innerHeight / 2) root.current?.scrollIntoView?.({ block: 'start' })
+  }, [shown, panel.kind])
   return (
-    <Flex direction="column" h="100%" minH="0">
+    <Flex ref={root} direction="column" h="100%" minH="0" scrollMarginTop="150px">
       <Flex align="center" justify="space-between" minH="48px" px="3" borderBottomWidth="1px" borderColor="rule" gap="2">
         <Text as="h2" textStyle="title" fontSize="20px" truncate>
           {heads[panel.kind]}
