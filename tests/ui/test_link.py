@@ -231,3 +231,31 @@ def test_a_scale_that_is_no_number_is_not_taken_for_one(
     assert got.value.status == 201
     kept = controllers.profiles(House(running[1] / DATABASE))[-1].places["line_a"]
     assert (kept.scale, kept.offset) == (0.1, -4.0)
+
+
+def test_an_adapter_is_described_by_its_words_and_remembered(
+    bench: Page, server: str, bench_bike: int
+) -> None:
+    """Another controller has another number on the bus; asked as number 16 it would never answer."""
+    tune(bench, server, "Controller")
+    bench.get_by_role("button", name="Another adapter").click()
+    press = bench.get_by_role("button", name="Connect", exact=True)
+    bench.get_by_label("Interface", exact=True).fill("slcan")
+    bench.get_by_label("Channel", exact=True).fill(f"socket://127.0.0.1:{bench_bike}")
+    for label, wrong, right in (
+        ("Node", "200", "0x10"),
+        ("Bits a second", "fast", "250000"),
+        ("More options", "quick please", "sleep_after_open=0"),
+    ):
+        field = bench.get_by_label(label, exact=True)
+        field.fill(wrong)
+        expect(bench.get_by_text(f"{label}: ").first).to_be_visible()
+        expect(press).to_be_disabled()
+        field.fill(right)
+    press.click()
+    expect(bench.get_by_role("button", name="Disconnect")).to_be_visible()
+    bench.get_by_role("button", name="Disconnect").click()
+    tune(bench, server, "Controller")
+    bench.get_by_role("button", name="Another adapter").click()
+    expect(bench.get_by_label("Node", exact=True)).to_have_value("16")
+    expect(bench.get_by_label("More options", exact=True)).to_have_value("sleep_after_open=0")

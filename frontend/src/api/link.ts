@@ -21,8 +21,33 @@ export interface Adapter {
   /** null: the bench bike beside the server. */
   channel: string | null
   bitrate: number
+  /** The controller's number on the bus. */
+  node: number
+  /** What else the interface takes, by name. */
+  more: Record<string, string>
   profile: string
 }
+
+const ADAPTER = 'adapter'
+const SOCKETCAN: Adapter = { interface: 'socketcan', channel: 'can0', bitrate: 250000, node: 16, more: {}, profile: 'bench' }
+
+/** The adapter that was connected last from this browser, so that it need not be described again. */
+export function adapterUsed(store: Pick<Storage, 'getItem'>): Adapter {
+  try {
+    return { ...SOCKETCAN, ...(JSON.parse(store.getItem(ADAPTER) ?? '{}') as Partial<Adapter>) }
+  } catch {
+    return SOCKETCAN
+  }
+}
+
+/** Options as they are written: name=value, with commas or blanks between; null where something is neither. */
+export function optionsIn(text: string): Record<string, string> | null {
+  const words = text.split(/[\s,]+/).filter(Boolean)
+  const pairs = words.map((w) => /^([a-z][a-z0-9_]*)=(\S+)$/.exec(w))
+  return pairs.every((p) => p) ? Object.fromEntries(pairs.map((p) => [p![1], p![2]])) : null
+}
+
+export const optionsOut = (more: Record<string, string>) => Object.entries(more).map(([name, value]) => `${name}=${value}`).join(' ')
 
 /** Who is on the link; looked at again and again while a page shows it. */
 export const useLink = () => useQuery({ queryKey: ['link'], refetchInterval: STATE_MS, retry: 0, queryFn: () => ok(http.GET('/api/link')) })
@@ -46,7 +71,8 @@ export function useLinkCall() {
     mutationFn: async (call) => {
       switch (call.do) {
         case 'connect': {
-          const s = await ok(http.POST('/api/link/connect', { body: { ...call.adapter, node: 16 } }))
+          const s = await ok(http.POST('/api/link/connect', { body: call.adapter }))
+          if (call.adapter.channel !== null) localStorage.setItem(ADAPTER, JSON.stringify(call.adapter))
           return { words: `Connected: ${s.device?.device ?? 'a controller'}, serial ${s.device?.serial ?? '?'}, firmware ${s.device?.firmware ?? '?'}.` }
         }
         case 'disconnect':

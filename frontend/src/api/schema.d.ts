@@ -3560,6 +3560,7 @@ export interface components {
         /**
          * ConnectIn
          * @description How the bus is reached, in the CAN library's words; a channel left out is the bench bike beside this server.
+         *     more: what else the interface takes by name (host and port of a bus on the network, an index, a speed).
          */
         ConnectIn: {
             /**
@@ -3574,6 +3575,10 @@ export interface components {
              * @default slcan
              */
             interface: string;
+            /** More */
+            more?: {
+                [key: string]: string | boolean | number;
+            };
             /**
              * Node
              * @default 16

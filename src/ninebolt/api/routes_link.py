@@ -50,13 +50,21 @@ LinkDep = Annotated[Connection, Depends(connection)]
 Name = Annotated[str, Field(max_length=120)]
 
 
+OptionName = Annotated[str, Field(pattern="^[a-z][a-z0-9_]{0,39}$")]
+OptionValue = Annotated[str, Field(max_length=200)] | bool | int | float
+
+
 class ConnectIn(Body):
-    """How the bus is reached, in the CAN library's words; a channel left out is the bench bike beside this server."""
+    """How the bus is reached, in the CAN library's words; a channel left out is the bench bike beside this server.
+    more: what else the interface takes by name (host and port of a bus on the network, an index, a speed)."""
 
     interface: Annotated[str, Field(max_length=40)] = "slcan"
     channel: Annotated[str | None, Field(min_length=1, max_length=200)] = None
     bitrate: Annotated[int, Field(ge=10_000, le=1_000_000)] = 250_000
     node: Annotated[int, Field(ge=1, le=127)] = NODE_CONTROLLER
+    more: Annotated[dict[OptionName, OptionValue], Field(max_length=20)] = Field(
+        default_factory=dict
+    )
     profile: Name = "bench"
 
 
@@ -193,7 +201,9 @@ def link_state(link: LinkDep) -> LinkState:
 def link_connect(link: LinkDep, body: ConnectIn) -> LinkState:
     """Connect and ask who is there; nothing is written."""
     channel = link.bench if body.channel is None else body.channel
-    return link.open(Adapter(body.interface, channel, body.bitrate, body.node), body.profile)
+    return link.open(
+        Adapter(body.interface, channel, body.bitrate, body.node, body.more), body.profile
+    )
 
 
 @router.post("/link/disconnect")

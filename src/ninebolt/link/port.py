@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from threading import RLock
 from typing import Any
 
@@ -49,21 +49,24 @@ ABORTS = {
 
 @dataclass(frozen=True, slots=True)
 class Adapter:
-    """How the bus is reached, in the CAN library's own words: interface (slcan, socketcan, …), channel, bits/s."""
+    """How the bus is reached, in the CAN library's own words: interface (slcan, socketcan, …), channel, bits/s, and
+    what else that interface takes by name. node: the controller's number on the bus, 1 to 127."""
 
     interface: str = "slcan"
     channel: str = "socket://127.0.0.1:8791"
     bitrate: int = 250_000
     node: int = NODE_CONTROLLER
+    more: Mapping[str, Scalar] = field(default_factory=dict)
 
     def options(self) -> dict[str, Any]:
         out: dict[str, Any] = {
+            **self.more,
             "interface": self.interface,
             "channel": self.channel,
             "bitrate": self.bitrate,
         }
         if self.interface == "slcan":
-            out["sleep_after_open"] = 0.0 if self.channel.startswith("socket://") else 2.0
+            out.setdefault("sleep_after_open", 0.0 if self.channel.startswith("socket://") else 2.0)
         return out
 
 

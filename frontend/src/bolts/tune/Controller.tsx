@@ -1,18 +1,18 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
-import { type Adapter, type DifferenceRow, type SourceIn, useComparison, useControllerKinds, useLink, useLinkCall } from '../../api/link'
+import { type Adapter, adapterUsed, type DifferenceRow, type SourceIn, useComparison, useLink, useLinkCall } from '../../api/link'
 import { at } from '../../lib/path'
 import { show, type UnitPrefs } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
 import { Tick } from '../../ui/Tick'
-import { Mapping } from './Mapping'
+import { AdapterForm, useAdapterForm } from './AdapterForm'
 import { NumberField, useNumber } from '../../ui/NumberField'
 
 /** No channel: the server knows where its bench bike is, before this page does. */
-const BENCH: Adapter = { interface: 'slcan', channel: null, bitrate: 250000, profile: 'bench' }
+const BENCH: Adapter = { interface: 'slcan', channel: null, bitrate: 250000, node: 16, more: {}, profile: 'bench' }
 const CONTROLLER: SourceIn = { kind: 'controller', name: '', text: '' }
 
 /** Connect, compare, write, off and on, look again: the guarded write, one step after the other. */
@@ -77,10 +77,9 @@ export function Controller() {
 function Connect() {
   const link = useLink().data
   const call = useLinkCall()
-  const kinds = useControllerKinds().data ?? []
-  const [adapter, setAdapter] = useState<Adapter>({ interface: 'socketcan', channel: 'can0', bitrate: 250000, profile: 'bench' })
+  const form = useAdapterForm(adapterUsed(localStorage))
   const [own, setOwn] = useState(false)
-  const change = (part: Partial<Adapter>) => setAdapter({ ...adapter, ...part })
+  const adapter = own ? form.adapter : BENCH
   if (link?.connected && link.device) {
     return (
       <Flex gap="3" align="center" wrap="wrap">
@@ -97,7 +96,7 @@ function Connect() {
   return (
     <Box>
       <Flex gap="2" align="center" wrap="wrap">
-        <Act tone="choice" disabled={call.isPending} onClick={() => call.mutate({ do: 'connect', adapter: own ? adapter : BENCH })}>
+        <Act tone="choice" disabled={call.isPending || !adapter} onClick={() => adapter && call.mutate({ do: 'connect', adapter })}>
           {call.isPending ? 'Connecting …' : own ? 'Connect' : 'Connect the bench bike'}
         </Act>
         <Act aria-pressed={own} onClick={() => setOwn(!own)}>
@@ -111,39 +110,10 @@ function Connect() {
           </Act>
         )}
         <Text color="ink-soft" flex="1 1 200px">
-          {own ? 'Names as the CAN library calls them: socketcan with can0, slcan with a serial port.' : 'A simulated controller on this machine: nothing here can hurt.'}
+          {own ? 'Names as the CAN library calls them: socketcan with can0, slcan with a serial port. Node: the controller’s own number, from its sheet.' : 'A simulated controller on this machine: nothing here can hurt.'}
         </Text>
       </Flex>
-      {own && (
-        <Flex gap="2" mt="2" wrap="wrap" align="end">
-          <Text as="label" display="grid">
-            Interface
-            <Input value={adapter.interface} onChange={(e) => change({ interface: e.target.value })} w="130px" />
-          </Text>
-          <Text as="label" display="grid">
-            Channel
-            <Input value={adapter.channel ?? ''} onChange={(e) => change({ channel: e.target.value })} w="240px" />
-          </Text>
-          <Text as="label" display="grid">
-            Bits a second
-            <Input value={String(adapter.bitrate)} inputMode="numeric" onChange={(e) => change({ bitrate: Number(e.target.value) || 250000 })} w="120px" />
-          </Text>
-          <Text as="label" display="grid">
-            Kind of controller
-            <NativeSelect.Root w="190px">
-              <NativeSelect.Field value={adapter.profile} onChange={(e) => change({ profile: e.target.value })}>
-                {kinds.map((k) => (
-                  <option key={k.key} value={k.key}>
-                    {k.name}
-                  </option>
-                ))}
-              </NativeSelect.Field>
-              <NativeSelect.Indicator />
-            </NativeSelect.Root>
-          </Text>
-          <Mapping />
-        </Flex>
-      )}
+      {own && <AdapterForm form={form} />}
       {call.error && (
         <Box mt="2">
           <Trouble text={problemText(call.error)} />
