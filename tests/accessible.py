@@ -25,8 +25,13 @@ def is_wide(page: Page) -> bool:
     return int(page.evaluate("document.documentElement.scrollWidth")) > PHONE["width"]
 
 
+CUT = """[...document.querySelectorAll('main *, aside *')].filter(e => e.tagName !== 'SELECT' && e.tagName !== 'INPUT'
+  && getComputedStyle(e).textOverflow === 'ellipsis' && e.clientWidth && e.scrollWidth > e.clientWidth + 1)
+  .map(e => e.innerText)"""
+
+
 def every_tab_holds(page: Page, least: int) -> None:
-    """axe-core finds nothing under any tab, and nothing is wider than a phone. least: how many tabs there are."""
+    """axe-core finds nothing under any tab, no words are cut, nothing is wider than a phone. least: how many tabs."""
     tabs = page.get_by_role("tab")
     tabs.nth(least - 1).wait_for()
     names = tabs.all_inner_texts()
@@ -35,9 +40,11 @@ def every_tab_holds(page: Page, least: int) -> None:
         page.get_by_role("tab", name=name, exact=True).click()
         page.wait_for_timeout(250)
         found += violations(page, name)
+        found += [f"{name}: cut: {words}" for words in page.evaluate(CUT)]
     assert not found, "\n".join(found)
     page.set_viewport_size(PHONE)  # type: ignore[arg-type]
     for name in names:
         page.get_by_role("tab", name=name, exact=True).click()
         page.wait_for_timeout(150)
         assert not is_wide(page), name
+        assert not page.evaluate(CUT), name

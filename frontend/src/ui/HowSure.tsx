@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { http, ok } from '../api/client'
 import { useJob } from '../api/job'
 import { show } from '../lib/units'
-import { Act, Trouble } from './atoms'
+import { Act, Trouble, Wrapped } from './atoms'
 import { useWorkshop, wordsFor } from './bench'
 import type { components } from '../api/schema'
 
@@ -42,7 +42,7 @@ export function HowSure() {
           {d.next.map((m, i) => (
             <Box key={m.path} mb="2">
               <Act w="100%" justifyContent="space-between" tone={i === 0 ? 'choice' : 'plain'} onClick={() => open({ kind: 'part', path: m.path.split('.').slice(0, -1).join('.') })}>
-                <Text truncate>{wordsFor(fields, m.path)}</Text>
+                <Wrapped>{wordsFor(fields, m.path)}</Wrapped>
                 <Text whiteSpace="nowrap">{Math.round(m.share * 100)} %</Text>
               </Act>
               <Text fontSize="14px" color="ink-soft">
@@ -64,7 +64,7 @@ export function HowSure() {
                 <Box w="110px" h="8px" bg="well" flexShrink="0">
                   <Box h="8px" bg="choice" style={{ width: `${s.share * 100}%` }} />
                 </Box>
-                <Text fontSize="14px" truncate>
+                <Text fontSize="14px">
                   {Math.round(s.share * 100)} % {s.label}
                 </Text>
               </Flex>

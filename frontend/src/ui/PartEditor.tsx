@@ -4,7 +4,7 @@ import type { FieldOut, ShelfItem } from '../api/client'
 import { problemText, useKeepFromBuild, useLibrary, useRegisters } from '../api/hooks'
 import { at, type Doc, type ValueDoc } from '../lib/path'
 import { show } from '../lib/units'
-import { Act } from './atoms'
+import { Act, Wrapped } from './atoms'
 import { fieldsAt, labelAt, one, specAt, useWorkshop } from './bench'
 import { ShelfPicture } from './ShelfPicture'
 import { useDraft } from './useDraft'
@@ -263,7 +263,7 @@ function ListField({ field, path, value }: FieldProps) {
       <Text fontWeight="500">{field.label}</Text>
       {items.map((item, i) => (
         <Act key={i} w="100%" justifyContent="space-between" mb="1" onClick={() => lines.open(i)}>
-          <Text truncate>{rowWords(item, i)}</Text>
+          <Wrapped>{rowWords(item, i)}</Wrapped>
           <span aria-hidden="true">›</span>
         </Act>
       ))}
@@ -291,9 +291,9 @@ export function PartButtons({ paths }: { paths: string[] }) {
         const says = name.toLowerCase().includes(label.toLowerCase())
         return (
           <Act key={path} onClick={() => open({ kind: 'part', path })} aria-pressed={here} bg={here ? 'choice-wash' : 'sheet'} maxW="230px" flexShrink="0">
-            <Text truncate>
+            <Wrapped>
               <b>{says ? name : label}</b> {says ? '' : name}
-            </Text>
+            </Wrapped>
           </Act>
         )
       })}

@@ -37,7 +37,7 @@ export function SidePanel() {
   return (
     <Flex ref={root} direction="column" h="100%" minH="0" scrollMarginTop="150px">
       <Flex align="center" justify="space-between" minH="48px" px="3" borderBottomWidth="1px" borderColor="rule" gap="2">
-        <Text as="h2" textStyle="title" fontSize="20px" truncate>
+        <Text as="h2" textStyle="title" fontSize="20px" lineHeight="1.15" overflowWrap="anywhere">
           {heads[panel.kind]}
         </Text>
         {panel.kind === 'findings' && (

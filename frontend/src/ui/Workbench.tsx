@@ -45,7 +45,7 @@ function Head({ tools }: { tools?: ReactNode }) {
       <Text as="h1" id="work" textStyle="title" fontSize={{ base: '22px', lg: '26px' }}>
         {title(bolt)}
       </Text>
-      <Text color="ink-soft" flex="1 1 90px" minW="0" fontSize="16px" truncate>
+      <Text color="ink-soft" flex="1 1 140px" minW="0" fontSize="16px" lineHeight="1.2">
         {QUESTION[bolt]}
       </Text>
       {tools}
@@ -68,7 +68,7 @@ function Sign() {
         : ''
   return (
     <Flex align="center" gap="2" className="no-print" minW="0">
-      <Text fontSize="14px" color="ink-soft" display={{ base: 'none', lg: 'block' }} maxW="150px" truncate>
+      <Text fontSize="14px" color="ink-soft" display={{ base: 'none', lg: 'block' }} maxW="150px" lineHeight="1.2">
         {why || STATE_WORDS[report.state]}
       </Text>
       {marked ? (
@@ -144,7 +144,11 @@ function Figures() {
             px="2"
             py="0.5"
             minH="46px"
-            flex="1 1 104px"
+            display="flex"
+            flexDirection="column"
+            justifyContent="space-between"
+            alignItems="stretch"
+            flex="1 1 112px"
             maxW="200px"
             cursor="pointer"
             bg={here ? 'choice-wash' : 'transparent'}
@@ -152,7 +156,7 @@ function Figures() {
             borderColor={moved ? 'choice' : 'rule-strong'}
             _hover={{ bg: 'well' }}
           >
-            <Text textStyle="label" truncate>
+            <Text textStyle="label" overflowWrap="anywhere">
               {f.label}
             </Text>
             <Text textStyle="digits" fontSize="20px">

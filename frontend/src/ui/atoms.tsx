@@ -65,3 +65,12 @@ export function Nothing({ title, children }: { title: string; children?: ReactNo
     </Flex>
   )
 }
+
+/** A long name in a button: on a second line, not cut. */
+export function Wrapped({ children }: { children: ReactNode }) {
+  return (
+    <Text whiteSpace="normal" textAlign="left" lineHeight="1.15" overflowWrap="anywhere" minW="0">
+      {children}
+    </Text>
+  )
+}

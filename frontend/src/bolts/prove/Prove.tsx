@@ -5,7 +5,7 @@ import { useLogs } from '../../api/hooks'
 import { stringAt } from '../../lib/path'
 import { percentChange, show } from '../../lib/units'
 import { paint } from '../../theme/paint'
-import { Act, Severity } from '../../ui/atoms'
+import { Act, Severity, Wrapped } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
 import { Plot } from '../../ui/Plot'
@@ -147,7 +147,7 @@ function Under({ d }: { d: P }) {
         {logs.map((l) => (
           <Flex key={l.id} gap="1" mb="1">
             <Act flex="1" minW="0" justifyContent="flex-start" aria-pressed={l.id === chosen} bg={l.id === chosen ? 'choice-wash' : 'sheet'} onClick={() => change([{ path: 'prove.log_id', value: l.id }], `Showed ${l.name}`)}>
-              <Text truncate>{l.name}</Text>
+              <Wrapped>{l.name}</Wrapped>
             </Act>
             {asked === l.id ? (
               <Act tone="choice" onClick={() => (setAsked(''), setRemoved(l), send({ do: 'unlog', logId: l.id }))}>
@@ -162,7 +162,7 @@ function Under({ d }: { d: P }) {
         ))}
         {removed && !logs.some((l) => l.id === removed.id) && (
           <Act w="100%" justifyContent="flex-start" onClick={() => (send({ do: 'relog', logId: removed.id }), setRemoved(null))}>
-            <Text truncate>Put {removed.name} back</Text>
+            <Wrapped>Put {removed.name} back</Wrapped>
           </Act>
         )}
         {d.launches.length > 1 && (

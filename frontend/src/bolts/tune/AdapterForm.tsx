@@ -40,7 +40,7 @@ export function AdapterForm({ form }: { form: ReturnType<typeof useAdapterForm> 
         ).map(([key, label, w]) => (
           <Text key={key} as="label" display="grid">
             {label}
-            <Input value={typed[key] ?? ''} onChange={(e) => change({ [key]: e.target.value })} w={w} autoCapitalize="off" spellCheck={false} />
+            <Input value={typed[key] ?? ''} onChange={(e) => change({ [key]: e.target.value })} w={w} placeholder={key === 'more' ? 'name=value …' : undefined} autoCapitalize="off" spellCheck={false} />
           </Text>
         ))}
         <Text as="label" display="grid">
