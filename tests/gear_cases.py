@@ -30,6 +30,7 @@ GEAR_CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("gear.chain_pull", {"gear.chain": "420", "gear.rear_teeth": 44}, "caution", "tight run"),
     ("gear.chain_size", {"gear.chain": "none"}, "note", "side plates"),
     ("gear.belt_pull", {"gear.chain": "belt 14 mm"}, "note", "maker's tables"),
+    ("gear.belt_pull", {"gear.chain": "belt 14 mm", "gear.run.stands_n": 900}, "stop", "strips"),
     (
         "gear.belt_mesh",
         {"gear.chain": "belt 8 mm", "gear.front_teeth": 12, "gear.rear_teeth": 60},

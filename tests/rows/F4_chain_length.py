@@ -92,7 +92,7 @@ def test_a_belt_s_teeth_and_length_against_plane_geometry(bike: Outside) -> None
     length = 2 * 0.545 * math.cos(tilt) + math.pi * (a + b) + 2 * (b - a) * tilt
     assert found["links_exact"] == pytest.approx(length / 0.008, abs=0.05)
     assert found["mesh"] == pytest.approx(28 * (math.pi - 2 * tilt) / (2 * math.pi), rel=1e-9)
-    assert found["tensile_n"] is None and found["slack_m"] is None
+    assert found["stands_n"] is None and found["slack_m"] is None
     assert bike.says("gear.belt_mesh") == "" and bike.says("gear.belt_pull") == "note"
 
 
@@ -119,6 +119,22 @@ def test_dangerous_a_belt_that_does_not_reach_is_a_stop_and_is_no_chain(bike: Ou
     assert "belt" in bike.words("gear.chain_length") and "chain" not in bike.words(
         "gear.chain_length"
     )
+
+
+def test_what_a_belt_is_allowed_is_held_against_its_pull(bike: Outside) -> None:
+    """The boundary by hand: at once and at 1.5 times the pull (common practice, no source)."""
+    pull = belt(bike)["pull_n"]
+    assert isinstance(pull, float)
+    for share, says in ((0.99, "stop"), (1.2, "caution"), (1.6, "")):
+        bike.put(("gear.run.stands_n", {"amount": pull * share, "origin": "datasheet"}))
+        assert bike.says("gear.belt_pull") == says, share
+
+
+def test_dangerous_a_heavier_chain_does_not_keep_the_old_one_s_strength(bike: Outside) -> None:
+    bike.put(("gear.chain", "420"), ("gear.run.stands_n", {"amount": 3000.0, "origin": "measured"}))
+    assert bike.says("gear.chain_pull") == "stop"
+    fix = bike.findings()["gear.chain_pull"]["fixes"][0]["changes"]
+    assert bike.put(*((c["path"], c["value"]) for c in fix)).says("gear.chain_pull") != "stop"
 
 
 def test_unknown_run_of_a_belt_is_said(bike: Outside) -> None:

@@ -3273,8 +3273,9 @@ export interface components {
         };
         /**
          * ChainPull
-         * @description Hardest pull of the chain or belt, its tensile strength (None: its maker's tables decide), and length and slack
-         *     where its run is known. mesh: teeth of the front one that hold a belt.
+         * @description Hardest pull of the chain or belt, what it stands (tensile strength of a chain, allowed pull of a belt; None: its
+         *     maker's tables decide), and length and slack where its run is known. mesh: teeth of the front one that hold a
+         *     belt.
          */
         ChainPull: {
             /** Belt */
@@ -3294,8 +3295,8 @@ export interface components {
                 number,
                 number
             ] | null;
-            /** Tensile N */
-            tensile_n: number | null;
+            /** Stands N */
+            stands_n: number | null;
         };
         /**
          * Change

@@ -52,7 +52,7 @@ export function WorkshopProvider(props: { bench: Bench; bolt: Bolt; prefs: UnitP
   const panel = opened.bolt === bolt ? opened.panel : FINDINGS
   const value = useMemo<Workshop>(() => {
     const send: Workshop['send'] = (what, done) => {
-      call.mutate(what, { onSuccess: done })
+      void call.mutateAsync(what).then(done, () => {}) // by its own promise: the next press does not drop what follows
       startTransition(() => setLast(what.do === 'change' ? figuresOf(bench) : {})) // the call leaves first
     }
     return {

@@ -125,7 +125,7 @@ export function ChainWords({ c }: { c: C }) {
           heads={['', '']}
           rows={[
             ['hardest pull', show(k.pull_n, 'n', prefs).text],
-            ['it is sure to stand', k.tensile_n == null ? "what its maker's tables say" : `${show(k.tensile_n, 'n', prefs).text}, ${(k.tensile_n / k.pull_n).toFixed(1)} times`],
+            ['it is sure to stand', k.stands_n == null ? "what its maker's tables say" : `${show(k.stands_n, 'n', prefs).text}, ${(k.stands_n / k.pull_n).toFixed(1)} times`],
             ...(k.belt ? [['teeth of the front pulley in the belt', k.mesh == null ? 'measure from shaft to axle' : k.mesh.toFixed(1)]] : []),
             [`${k.belt ? 'teeth' : 'links'}, as the axle stands`, k.links_exact == null ? 'measure from shaft to axle' : k.links_exact.toFixed(2)],
             [`${k.belt ? 'belt' : 'chain'} to fit`, k.links == null ? '–' : `${k.links} ${k.belt ? 'teeth' : 'links'}, axle ${signOf(k.move_m ?? 0)}${show(Math.abs(k.move_m ?? 0), 'm', prefs).text}, both sides alike`],

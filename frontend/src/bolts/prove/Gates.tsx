@@ -66,7 +66,7 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
   const gate = g.gate
   const unit = gate.quantity ? shownUnit(gate.quantity, gate.high ?? gate.low ?? 1, prefs) : null
   const reading = useNumber(gate.quantity, unit?.symbol ?? '')
-  const send = (value: number | null, passed: boolean | null) => call.mutate({ gate: gate.key, value, passed, note, who }, { onSuccess: done })
+  const send = (value: number | null, passed: boolean | null) => void call.mutateAsync({ gate: gate.key, value, passed, note, who }).then(done, () => {})
   return (
     <Box px="3" pb="3">
       <Text>{gate.do}</Text>

@@ -75,6 +75,14 @@ class ChainRun:
         "Axle can move back by", lo=0, hi=0.2, help="left in the slot from where it stands"
     )
     forward_m: Value = num("Axle can move forward by", lo=0, hi=0.2)
+    stands_n: Value = num(
+        "Pull it stands",
+        above=0,
+        hi=200_000,
+        detail=True,
+        help="of a chain its tensile strength, from its sheet; of a belt the pull that its maker's table allows for "
+        "its width at the front pulley",
+    )
     front_most: int | None = count("Largest front sprocket that clears", 5, 60)
     rear_most: int | None = count("Largest rear sprocket that clears", 10, 200)
     offset_m: Value = num(

@@ -76,12 +76,13 @@ class HubHold:
 
 @dataclass(frozen=True, slots=True)
 class ChainPull:
-    """Hardest pull of the chain or belt, its tensile strength (None: its maker's tables decide), and length and slack
-    where its run is known. mesh: teeth of the front one that hold a belt."""
+    """Hardest pull of the chain or belt, what it stands (tensile strength of a chain, allowed pull of a belt; None: its
+    maker's tables decide), and length and slack where its run is known. mesh: teeth of the front one that hold a
+    belt."""
 
     belt: bool
     pull_n: float
-    tensile_n: float | None
+    stands_n: float | None
     mesh: float | None
     links_exact: float | None
     links: int | None
@@ -201,7 +202,7 @@ def chain_pull(bike: Bike) -> ChainPull | None:
     return ChainPull(
         belt,
         pull_n(torque, pitch, rear),
-        TENSILE_N.get(gear.chain),
+        gear.run.stands_n.amount if gear.run.stands_n.known else TENSILE_N.get(gear.chain),
         teeth_in_mesh(pitch, front, rear, at) if belt and at else None,
         exact_links(pitch, front, rear, at) if at else None,
         fit[0] if fit else None,

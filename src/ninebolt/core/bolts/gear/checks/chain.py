@@ -7,6 +7,8 @@ from ninebolt.core.bolts.blank import Blank, blank_says
 from ninebolt.core.bolts.gear.chassis import chain_pull
 from ninebolt.core.bolts.gear.checks.ratio import current
 from ninebolt.core.bolts.gear.limits import (
+    BELT_STOP,
+    BELT_WATCH,
     CHAIN_LINE_M,
     CHAIN_MAX_M_S,
     CHAIN_STOP,
@@ -46,21 +48,30 @@ def speed(bike: Bike) -> Says | None:
 )
 def pull(bike: Bike) -> Says | None:
     found = chain_pull(bike)
-    if found is None or found.tensile_n is None or found.tensile_n >= CHAIN_WATCH * found.pull_n:
+    if found is None or found.stands_n is None or found.belt:
         return None
-    spare, size = found.tensile_n / found.pull_n, bike.build.gear.chain
-    same = [c for c in TENSILE_N if PITCH_M[c] == PITCH_M[size] and TENSILE_N[c] > found.tensile_n]
+    spare, size = found.stands_n / found.pull_n, bike.build.gear.chain
+    if spare >= CHAIN_WATCH:
+        return None
+    same = [c for c in TENSILE_N if PITCH_M[c] == PITCH_M[size] and TENSILE_N[c] > found.stands_n]
     to = next((c for c in same if TENSILE_N[c] >= CHAIN_WATCH * found.pull_n), None)
     return Says(
         "stop" if spare < CHAIN_STOP else "caution",
         "The chain is weak for this pull",
-        f"{q(found.pull_n, 'n')} in the tight run against {q(found.tensile_n, 'n')} that a {size} chain is "
+        f"{q(found.pull_n, 'n')} in the tight run against {q(found.stands_n, 'n')} that a {size} chain is "
         f"sure to stand, {spare:.1f} times: jolts and wear take the rest. A chain that snaps locks the wheel or "
         "takes a leg. A heavier chain, a reinforced one, or a larger rear sprocket.",
         spare,
         CHAIN_STOP if spare < CHAIN_STOP else CHAIN_WATCH,
-        fixes=(Fix(f"Fit a {to} chain", (Change("gear.chain", to),)),) if to else (),
+        fixes=(_heavier(bike, to),) if to else (),
     )
+
+
+def _heavier(bike: Bike, to: str) -> Fix:
+    """What is written of the old chain's strength goes with it."""
+    own = bike.build.gear.run.stands_n.known
+    old = (Change("gear.run.stands_n", None),) if own else ()
+    return Fix(f"Fit a {to} chain", (Change("gear.chain", to), *old))
 
 
 @check("gear.chain_size", "there is a sprocket and nobody says which chain", parts=("gear",))
@@ -98,13 +109,15 @@ def mesh(bike: Bike) -> Says | None:
 
 @check(
     "gear.belt_pull",
-    "a belt carries the pull, and only its maker knows how much it stands",
-    parts=("gear",),
+    "a belt carries the pull, and what its maker allows is unknown or leaves no room",
+    parts=("gear", "gear.run"),
 )
 def belt(bike: Bike) -> Says | None:
     found, now = chain_pull(bike), current(bike)
     if found is None or now is None or not found.belt:
         return None
+    if found.stands_n is not None:
+        return _belt_allowed(found.pull_n, found.stands_n)
     if not bike.build.gear.run.centre_m.known:
         unknown = " Measure from shaft to axle: how many teeth hold it decides as well."
     else:
@@ -113,8 +126,27 @@ def belt(bike: Bike) -> Says | None:
         "note",
         "The belt is to be found in its maker's tables",
         f"It has to carry {q(found.pull_n, 'n')} in the tight run, up to {q(now.chain_m_s or 0.0, 'm_s')}: look up the "
-        f"width for that at {bike.build.gear.front_teeth} teeth, with the factor for shocks. A belt wants its tension "
-        f"set by a gauge or by its tone, guards on both pulleys, and no stones between.{unknown}",
+        f"width for that at {bike.build.gear.front_teeth} teeth, with the factor for shocks, and write down what it "
+        "stands. A belt wants its tension set by a gauge or by its tone, guards on both pulleys, and no stones "
+        f"between.{unknown}",
+    )
+
+
+def _belt_allowed(pull_n: float, stands_n: float) -> Says | None:
+    spare = stands_n / pull_n
+    if spare >= BELT_WATCH:
+        return None
+    over = spare < BELT_STOP
+    return Says(
+        "stop" if over else "caution",
+        "The belt is pulled harder than it is allowed"
+        if over
+        else "The belt has no room for shocks",
+        f"{q(pull_n, 'n')} in the tight run against {q(stands_n, 'n')} that its maker allows: landings, stones and a "
+        f"wheel that grips again ask for {BELT_WATCH:g} times. A belt that strips its teeth leaves the bike without "
+        "drive and without regen. A wider belt, a larger front pulley, or fewer phase amps.",
+        spare,
+        BELT_STOP if over else BELT_WATCH,
     )
 
 
