@@ -240,7 +240,7 @@ def test_outlines_in_the_examples_are_read(capsys: pytest.CaptureFixture[str]) -
     got = json.loads(out(capsys))
     assert got["corners"] == [pytest.approx(c) for c in bay["outline"]]
     assert main(["outline", str(ROOT / "examples/bays/brakka-engine-bay.dxf")]) == 0
-    assert "4 corners, 0.36 m x 0.27 m" in out(capsys)
+    assert "4 corners, 360 mm x 270 mm" in out(capsys)
     assert main(["outline", str(BUILDS / "moss-84.json")]) == 2
 
 

@@ -2,6 +2,12 @@
 
 from __future__ import annotations
 
+import io
+
+from fastapi.testclient import TestClient
+from PIL import Image
+from pypdf import PdfReader
+
 from rows.conftest import Outside
 from rows.I1_cold_checks import enter, gates
 
@@ -88,3 +94,57 @@ def test_dangerous_a_reading_that_no_meter_gives_passes_nothing(bike: Outside) -
     up_to(bike, "slow_ride")
     enter(bike, "slow_ride", value=-300.0)
     assert bike.says("prove.gate.slow_ride") == "stop"
+
+
+# On paper: what was found, and room for what was not.
+
+
+def sheet(bike: Outside) -> str:
+    got = bike.client.get(f"{bike.url}/gates.pdf")
+    assert got.status_code == 200 and got.headers["content-type"] == "application/pdf"
+    return " ".join(
+        "\n".join(p.extract_text() for p in PdfReader(io.BytesIO(got.content)).pages).split()
+    )
+
+
+def test_the_sheet_has_every_gate_with_what_must_be_read(bike: Outside) -> None:
+    text = sheet(bike)
+    for i, s in enumerate(gates(bike).values(), 1):
+        assert f"{i}. {s['gate']['title']}" in text
+    assert text.count("Reading ....") == len(gates(bike)) and "0 of" in text
+    ohm = gates(bike)["isolation"]["gate"]["low"]
+    assert f"at least {ohm:.4g} Ohm" in text
+
+
+def test_dangerous_a_failed_gate_says_on_paper_what_to_look_for(bike: Outside) -> None:
+    enter(bike, "cell_spread", value=0.4, note="group 7", who="Tove")
+    text = sheet(bike)
+    assert "Found: 0.4 V, failed" in text and "by Tove. group 7" in text
+    assert "Look in this order: not balanced yet" in text and "HOLD" in text
+
+
+def test_photos_stand_beside_their_gate(bike: Outside) -> None:
+    held = io.BytesIO()
+    Image.new("RGB", (1600, 900), (90, 120, 60)).save(held, "JPEG")
+    for name, data in (("torque.jpg", held.getvalue()), ("torn.jpg", b"\xff\xd8\xff torn")):
+        got = bike.client.post(
+            f"{bike.url}/pictures",
+            params={"place": "gate:marks_cold"},
+            files={"file": (name, data)},
+        )
+        assert got.status_code == 201
+    got = PdfReader(io.BytesIO(bike.client.get(f"{bike.url}/gates.pdf").content))
+    (image,) = got.pages[0].images
+    assert max(image.image.size) <= 480
+    assert "cannot be shown: torn.jpg" in sheet(bike)
+
+
+def test_unknown_a_build_without_a_pack_prints_too(client: TestClient) -> None:
+    made = client.post("/api/builds", json={"name": "Ω – “bare”"}).json()["id"]
+    text = sheet(Outside(client, made))
+    assert 'Ohm - "bare"' in text and "no limit is known" in text
+
+
+def test_not_there(client: TestClient) -> None:
+    assert client.get("/api/builds/none/gates.pdf").status_code == 404
+    assert client.get("/api/builds/moss-84/gates.pdf", params={"paper": "a7"}).status_code == 422

@@ -57,6 +57,13 @@ def enter_gate(
     return answer(done, bolt_shown)
 
 
+@router.get("/gates.pdf", response_class=Response)
+def gates_sheet(house: HouseDep, build_id: str, paper: Literal["a4", "letter"] = "a4") -> Response:
+    """Commissioning to print: every gate in its order, what was found, its photos."""
+    name, data = commission.sheet(house, build_id, paper)
+    return file_response(data, "application/pdf", name)
+
+
 @router.post("/finder")
 def find_fault(house: HouseDep, build_id: str, body: HuntIn) -> Hunt:
     """Suspects after the readings, and the reading that tells most next."""

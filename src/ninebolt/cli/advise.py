@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import argparse
 
-from ninebolt.cli.common import build_at, print_json, say
+from ninebolt.cli.common import build_at, print_json
 from ninebolt.compiled import compile_now
+from ninebolt.formats.spoken import say
 from ninebolt.services.advisor import Advice, advise
 from ninebolt.services.house import bundled_shelf
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import argparse
 
-from ninebolt.cli.common import build_at, print_json, say, sentence
+from ninebolt.cli.common import build_at, print_json
 from ninebolt.core.bolts.assess import assess
 from ninebolt.errors import InputError
+from ninebolt.formats.spoken import say, sentence
 from ninebolt.services.alike import KEYS, alike
 from ninebolt.services.beside import Beside, beside
 from ninebolt.services.house import bundled_shelf

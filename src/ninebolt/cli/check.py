@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import argparse
 
-from ninebolt.cli.common import build_at, print_json, say, sentence
+from ninebolt.cli.common import build_at, print_json
 from ninebolt.core.bolts.assess import Assessment, assess
+from ninebolt.formats.spoken import say, sentence
 from ninebolt.services.house import bundled_shelf
 
 

@@ -6,7 +6,6 @@ import argparse
 import dataclasses
 import json
 import math
-import re
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -15,26 +14,7 @@ from ninebolt.core.build import Build
 from ninebolt.errors import InputError, QuantityError
 from ninebolt.formats.build_json import read_build
 from ninebolt.services.house import House
-from ninebolt.units import QUANTITIES, parse_quantity, to_unit
-
-SHOWN_IN = {"m_s": "km/h", "w": "kW", "m": "m", "wh": "kWh", "ohm": "mΩ", "farad": "µF"}
-FAR_M = 2000.0  # from here on kilometres
-_TOKEN = re.compile(r"\{\{([^|}]+)\|(\w+)\}\}")
-
-
-def say(value: float | None, quantity: str) -> str:
-    """A number for people, in metric units."""
-    if value is None:
-        return "–"
-    if quantity == "m" and abs(value) >= FAR_M:
-        return f"{value / 1000.0:.4g} km"
-    symbol = SHOWN_IN.get(quantity, QUANTITIES[quantity].units[0].symbol)
-    return f"{to_unit(value, quantity, symbol):.4g} {symbol}".strip()
-
-
-def sentence(text: str) -> str:
-    """A finding's sentence with its number tokens spelt out."""
-    return _TOKEN.sub(lambda m: say(float(m.group(1)), m.group(2)), text)
+from ninebolt.units import parse_quantity
 
 
 def read_file(path: str) -> bytes:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import argparse
 
-from ninebolt.cli.common import print_json, say
+from ninebolt.cli.common import print_json
 from ninebolt.core.drive.label import read_label
 from ninebolt.errors import InputError
+from ninebolt.formats.spoken import say
 
 
 def act(args: argparse.Namespace) -> int:

@@ -5,7 +5,8 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from ninebolt.cli.common import build_at, print_json, say
+from ninebolt.cli.common import build_at, print_json
+from ninebolt.formats.spoken import say
 from ninebolt.services import packs
 
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import argparse
 
-from ninebolt.cli.common import print_json, read_file, say
+from ninebolt.cli.common import print_json, read_file
+from ninebolt.formats.spoken import say
 
 
 def act(args: argparse.Namespace) -> int:

@@ -6,10 +6,11 @@ import argparse
 import sys
 from pathlib import Path
 
-from ninebolt.cli.common import build_at, count, print_json, say, sentence
+from ninebolt.cli.common import build_at, count, print_json
 from ninebolt.compiled import compile_now
 from ninebolt.core.codec import encode
 from ninebolt.formats.build_json import build_of, write_build
+from ninebolt.formats.spoken import say, sentence
 from ninebolt.services.house import bundled_shelf
 from ninebolt.services.propose import LOOKED_AT, ROLLERS, Proposals, prepared, proposing_steps
 from ninebolt.services.workshop import with_changes

@@ -6,8 +6,9 @@ import argparse
 import math
 import sys
 
-from ninebolt.cli.common import build_at, print_json, quantity, say
+from ninebolt.cli.common import build_at, print_json, quantity
 from ninebolt.core.simulate.run import BOOKS_CLOSE, Stop
+from ninebolt.formats.spoken import say
 from ninebolt.services.runs import LONGEST_S, RunResult, straight_run
 
 

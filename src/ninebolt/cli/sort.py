@@ -5,10 +5,11 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from ninebolt.cli.common import build_at, count, from_zero, print_json, read_file, say
+from ninebolt.cli.common import build_at, count, from_zero, print_json, read_file
 from ninebolt.errors import InputError
 from ninebolt.formats.cells_csv import read_cells, write_assignment
 from ninebolt.formats.labels import write_labels
+from ninebolt.formats.spoken import say
 from ninebolt.services import packs
 
 

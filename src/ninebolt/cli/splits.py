@@ -5,12 +5,13 @@ from __future__ import annotations
 import argparse
 import math
 
-from ninebolt.cli.common import plain, print_json, read_file, say
+from ninebolt.cli.common import plain, print_json, read_file
 from ninebolt.core.logs.ride import analyse
 from ninebolt.core.logs.shown import stretch
 from ninebolt.core.logs.trust import with_wheel
 from ninebolt.formats.build_json import read_build
 from ninebolt.formats.ride_log import read_log
+from ninebolt.formats.spoken import say
 from ninebolt.services.house import wheel_of
 
 

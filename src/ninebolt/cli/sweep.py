@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import argparse
 
-from ninebolt.cli.common import build_at, count, print_json, say
+from ninebolt.cli.common import build_at, count, print_json
 from ninebolt.compiled import compile_now
 from ninebolt.errors import InputError
+from ninebolt.formats.spoken import say
 from ninebolt.services.bands import spec_at
 from ninebolt.services.sweep import RESULTS, Axis, SweepView, sweep
 from ninebolt.units import parse_quantity

@@ -29,6 +29,14 @@ def open_pdf(paper: str) -> tuple[FPDF, float, float]:
     return pdf, page_w, page_h
 
 
+# What the built-in faces lack, and how it is written without.
+WITHOUT = str.maketrans(
+    {"Ω": "Ohm", "–": "-", "—": "-", "−": "-", "’": "'", "‘": "'", "“": '"', "”": '"', "→": "->", "…": "...",
+     "≤": "<=", "≥": ">=", "≈": "about ", "√": "root ", "π": "pi", "Δ": "delta ", "μ": "µ", "✓": "x", "✕": "!",
+     "\u2009": " ", "\u202f": " ", "₂": "2", "Σ": "sum "}
+)  # fmt: skip
+
+
 def plain(text: str) -> str:
     """Text that the built-in faces can show."""
-    return text.encode("latin-1", "replace").decode("latin-1")
+    return text.translate(WITHOUT).encode("latin-1", "replace").decode("latin-1")

@@ -8,7 +8,8 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.prove.finder import Hunt, hunt
 from ninebolt.core.bolts.prove.gates import gate_states
 from ninebolt.errors import ConflictError, InputError, NotFoundError
-from ninebolt.services import workshop
+from ninebolt.formats.gate_sheet import Photo, write_gate_sheet
+from ninebolt.services import pictures, workshop
 from ninebolt.services.house import House
 from ninebolt.services.workshop import Bench
 
@@ -57,6 +58,20 @@ def _entries(house: House, build_id: str) -> list[dict[str, object]]:
     doc = workshop.bench(house, build_id).doc
     rows: list[dict[str, object]] = doc["prove"].get("gates", [])
     return rows
+
+
+def sheet(house: House, build_id: str, paper: str = "a4") -> tuple[str, bytes]:
+    """(file name, PDF): every gate with what was found there, its photos, and room for what was not. Raises
+    NotFoundError, InputError for an unknown paper."""
+    build = workshop.shown_build(house, build_id)
+    photos = [
+        Photo(p.place, p.name, pictures.picture(house, build_id, p.id)[1])
+        for p in pictures.pictures(house, build_id)
+        if p.place.startswith(pictures.GATE)
+    ]
+    return f"{build.name}-gates.pdf", write_gate_sheet(
+        build.name, gate_states(Bike(build)), photos, paper
+    )
 
 
 def find(house: House, build_id: str, symptom: str, readings: list[tuple[str, float]]) -> Hunt:

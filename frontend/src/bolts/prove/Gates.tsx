@@ -12,12 +12,17 @@ const MARK = { passed: '✓', failed: '✕', open: '·', blocked: '–' } as con
 
 /** Commissioning in its order: what to do, what must be read, what was; one gate open at a time. */
 export function Gates({ gates }: { gates: GateState[] }) {
-  const { prefs } = useWorkshop()
+  const { bench, prefs } = useWorkshop()
   const next = gates.find((g) => g.state === 'open' || g.state === 'failed')
   const [chosen, setChosen] = useState('')
   const passed = gates.filter((g) => g.state === 'passed').length
   return (
     <Box py="3">
+      <Act asChild float="right">
+        <a href={`/api/builds/${encodeURIComponent(bench.id)}/gates.pdf`} download>
+          Sheet to print
+        </a>
+      </Act>
       <Text fontWeight="600" mb="2" role="status">
         {passed} of {gates.length} gates are passed{next ? `; next: ${next.gate.title}` : ''}.
       </Text>
@@ -42,6 +47,10 @@ export function Gates({ gates }: { gates: GateState[] }) {
                   {g.value !== null && g.gate.quantity ? show(g.value, g.gate.quantity, prefs, 3).text : g.state}
                 </Text>
               </Act>
+              <Text display="none" _print={{ display: 'block' }} px="3">
+                {g.state === 'passed' ? '☑' : '☐'} {g.gate.title}: {g.value !== null && g.gate.quantity ? `${show(g.value, g.gate.quantity, prefs, 3).text}, ` : ''}
+                {g.state} {g.who} {g.note}
+              </Text>
               {open && <One key={g.gate.key} g={g} prefs={prefs} done={() => setChosen('')} />}
             </Box>
           </Box>
