@@ -23,25 +23,29 @@ SILENT = frozenset({"name", "note", "source"})
 class Trace:
     """Where leaves are written down: the frame that is open."""
 
-    __slots__ = ("top",)
+    __slots__ = ("had", "top")
 
     def __init__(self) -> None:
         self.top: dict[str, Any] = {}
+        self.had: set[str] = set()  # facts whose leaves are in the frame that is open
 
     def note(self, path: str, value: Any) -> None:
         self.top[path] = value
 
-    def note_all(self, leaves: dict[str, Any]) -> None:
-        self.top.update(leaves)
+    def note_fact(self, name: str, leaves: dict[str, Any]) -> None:
+        """All leaves of a fact, once a frame."""
+        if name not in self.had:
+            self.had.add(name)
+            self.top.update(leaves)
 
     @contextmanager
     def frame(self) -> Iterator[dict[str, Any]]:
         """Inside, leaves go into a dict of their own."""
-        outer, self.top = self.top, {}
+        outer, self.top, had, self.had = self.top, {}, self.had, set()
         try:
             yield self.top
         finally:
-            self.top = outer
+            self.top, self.had = outer, had
 
 
 class _Traced:

@@ -122,7 +122,7 @@ class Bike:
             if self._memory is not None:
                 self._memory.put(name, kept)
         self._known[name] = kept
-        self.trace.note_all(kept.leaves)
+        self.trace.note_fact(name, kept.leaves)
         return kept.value
 
     def leaves_of(self, name: str) -> dict[str, Any]:

@@ -534,6 +534,15 @@ def envelope(c: Any, xs: Any, ys: Any, soc: float, temp_c: float, speeds: Any) -
 
 
 @JIT
+def pulls(c: Any, xs: Any, ys: Any, soc: float, temp_c: float, v: float, asked: Any) -> Any:
+    """Thrusts (N) that the drive could push at a speed, for each of the phase amps asked."""
+    out = np.empty(len(asked))
+    for i in range(len(asked)):
+        out[i] = instant(c, xs, ys, v, soc, 0.0, temp_c, math.inf, asked[i])[2]
+    return out
+
+
+@JIT
 def top_speed(c: Any, xs: Any, ys: Any, soc: float, temp_c: float) -> tuple[float, int]:
     """(highest steady speed, the choke that holds it there). The case's slow resistance is to be in
     its pack resistance. Past it the drive cannot hold speed; 0 if it cannot move."""
@@ -573,6 +582,7 @@ def warm() -> None:
     rows, _, _ = run(c, xs, ys, start, 1.0, 100.0, 0.1, 1.0)
     fill(c, xs, ys, rows, ROW_EACH_S)
     envelope(c, xs, ys, 1.0, 20.0, speeds)
+    pulls(c, xs, ys, 1.0, 20.0, 1.0, speeds)
     top_speed(c, xs, ys, 1.0, 20.0)
     instant(c, xs, ys, 1.0, 1.0, 0.0, 20.0, 1.0, math.inf)
     solve(c, 1.0, 1.0, 40.0, 1.0, 10.0, 10.0)

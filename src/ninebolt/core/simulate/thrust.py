@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from typing import NamedTuple
+
+import numpy as np
 
 from ninebolt.core.kernel import kernel
 from ninebolt.core.kernel.point import ROOT3
@@ -47,6 +50,14 @@ def instant(case: RunCase, speed_m_s: float, asked_a: float = math.inf) -> Insta
         float(asked_a),
     )
     return Instant._make((*now[:3], CHOKES[now[3]], *now[4:]))
+
+
+def pulls(case: RunCase, speed_m_s: float, asked_a: Sequence[float]) -> list[float]:
+    """Thrusts (N) that the drive could push at a speed, as `instant` gives them, for each of the phase amps asked."""
+    c, xs, ys = numbers(case)
+    soc, temp_c = float(case.start_soc), float(case.start_temp_c)
+    out = kernel().pulls(c, xs, ys, soc, temp_c, float(speed_m_s), np.array(asked_a, dtype=float))
+    return [float(x) for x in out]
 
 
 def emf_share(case: RunCase, speed_m_s: float, bus_v: float) -> float:

@@ -16,7 +16,7 @@ from ninebolt.core.bolts.goal.need import (
     VoltageRow,
     answer,
     need_of,
-    power,
+    powers,
     voltage_rows,
 )
 from ninebolt.core.bolts.goal.wishes import Check, Give, spent, wishes
@@ -88,8 +88,8 @@ def drawing(bike: Bike) -> GoalDrawing | None:
     rows = voltage_rows(bike, need)
     return GoalDrawing(
         speeds,
-        [power(body, v) for v in speeds],
-        [power(body, v, hill) for v in speeds] if hill is not None else None,
+        powers(body, speeds),
+        powers(body, speeds, hill) if hill is not None else None,
         envelope(settled(perf.case), reach, ROWS).power_w if perf else None,
         target,
         need.top_w,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ninebolt.core.battery.ocv import FULL_V
@@ -126,11 +127,16 @@ def _phase_a(bike: Bike, need: Need) -> float | None:
     return torque / (1.5 * case.machine.pole_pairs * case.machine.flux_vs)
 
 
-def power(body: Body, speed: float, grade_pct: float | None = None) -> float:
-    """Power that the road takes (W)."""
+def powers(body: Body, speeds: Sequence[float], grade_pct: float | None = None) -> list[float]:
+    """Power that the road takes at each speed (W)."""
     if grade_pct is not None:
         body = dataclasses.replace(body, grade_pct=grade_pct)
-    return road_load(body, speed).total_n * speed
+    return [road_load(body, v).total_n * v for v in speeds]
+
+
+def power(body: Body, speed: float, grade_pct: float | None = None) -> float:
+    """Power that the road takes (W)."""
+    return powers(body, (speed,), grade_pct)[0]
 
 
 @fact

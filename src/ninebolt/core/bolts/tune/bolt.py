@@ -14,7 +14,7 @@ from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
 from ninebolt.core.finding import Figure
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.run import Stop, reached_s, run
-from ninebolt.core.simulate.thrust import instant
+from ninebolt.core.simulate.thrust import pulls
 
 RAMP_LOOK_S = 60.0
 __all__ = ["TuneDrawing", "assess", "checks", "sets", "throttle"]
@@ -40,7 +40,7 @@ def assess(bike: Bike) -> Result:
         figure(
             "crawl",
             "Thrust at a tenth of twist",
-            _pull(perf, 0.0, tenth) if perf else None,
+            _thrusts(perf, 0.0, [tenth])[0] if perf else None,
             "n",
             "from rest",
         ),
@@ -81,8 +81,9 @@ def ramp_cost(bike: Bike) -> float | None:
 def _thrust(perf: Performance, share: list[float]) -> tuple[tuple[float, list[float]], ...]:
     """Thrust (N) at each share of torque, at rest, a third and two thirds of top speed."""
     speeds = (0.0, perf.top.speed_m_s / 3, perf.top.speed_m_s * 2 / 3)
-    return tuple((v, [_pull(perf, v, s) for s in share]) for v in speeds)
+    return tuple((v, _thrusts(perf, v, share)) for v in speeds)
 
 
-def _pull(perf: Performance, speed_m_s: float, share: float) -> float:
-    return max(instant(perf.case, speed_m_s, perf.case.phase_a * share).free_n, 0.0)
+def _thrusts(perf: Performance, speed_m_s: float, share: list[float]) -> list[float]:
+    asked = [perf.case.phase_a * s for s in share]
+    return [max(n, 0.0) for n in pulls(perf.case, speed_m_s, asked)]
