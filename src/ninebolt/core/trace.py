@@ -11,6 +11,7 @@ import hashlib
 import json
 from collections.abc import Hashable, Iterator
 from contextlib import contextmanager
+from functools import cache
 from typing import Any, cast
 
 from ninebolt.core.build import Build
@@ -18,6 +19,7 @@ from ninebolt.core.codec import encode, fields_of
 from ninebolt.core.value import Value
 
 SILENT = frozenset({"name", "note", "source"})
+PLAIN = (Value, str, float, int, type(None))  # leaves, and most of what there is
 
 
 class Trace:
@@ -50,47 +52,34 @@ class Trace:
 
 class _Traced:
     """Stands for a dataclass of the build and writes down each leaf that is read. A part inside it is no leaf: once
-    looked at it is a plain attribute."""
+    looked at it is a plain attribute. Made by _traced, of a class that has what the dataclass has."""
 
     def __init__(self, obj: Any, path: str, trace: Trace) -> None:
         self._obj, self._path, self._trace = obj, path, trace
         self._fields = fields_of(cast(Hashable, type(obj)))
         self._seen: dict[str, tuple[Any, str, Any]] = {}
 
-    def __getattr__(self, key: str) -> Any:
-        found = self._seen.get(key)
-        if found is None:
-            if key not in self._fields:
-                return self._method(key)
-            found = self._seen[key] = self._wrap(getattr(self._obj, key), key)
-        value, path, leaf = found
-        if path:
-            self._trace.top[path] = leaf
-        else:
-            self.__dict__[key] = value
-        return value
+    def _look(self, key: str) -> tuple[Any, str, Any]:
+        found = self._seen[key] = self._wrap(getattr(self._obj, key), key)
+        return found
 
     def _wrap(self, value: Any, key: str) -> tuple[Any, str, Any]:
         """(what the reader gets, path of the leaf that this is or '', the leaf)."""
         path = f"{self._path}.{key}" if self._path else key
+        if isinstance(value, PLAIN):
+            return value, path, value
         if isinstance(value, tuple) and value and dataclasses.is_dataclass(value[0]):
-            rows = tuple(_Traced(v, f"{path}.{i}", self._trace) for i, v in enumerate(value))
+            rows = tuple(_traced(v, f"{path}.{i}", self._trace) for i, v in enumerate(value))
             return rows, f"{path}.#", len(value)
         if isinstance(value, tuple) and not value and self._holds_parts(key):
             return value, f"{path}.#", 0
-        if dataclasses.is_dataclass(value) and not isinstance(value, Value):
-            return _Traced(value, path, self._trace), "", None
+        if dataclasses.is_dataclass(value):
+            return _traced(value, path, self._trace), "", None
         return value, path, value
 
     def _holds_parts(self, key: str) -> bool:
         spec, _ = self._fields[key]
         return spec is not None and spec.kind == "list" and bool(spec.part)
-
-    def _method(self, key: str) -> Any:
-        found = getattr(type(self._obj), key)
-        if isinstance(found, property):
-            return cast(Any, found.fget)(self)
-        return found.__get__(self) if callable(found) else found
 
     def _whole(self) -> Any:
         """The thing itself; all of it counts as read."""
@@ -109,6 +98,38 @@ class _Traced:
         return hash(self._whole())
 
 
+class _Leaf:
+    """A field of a traced class. Not a property, so that a part can stand in its way as a plain attribute."""
+
+    __slots__ = ("key",)
+
+    def __init__(self, key: str) -> None:
+        self.key = key
+
+    def __get__(self, obj: Any, owner: Any = None) -> Any:
+        seen = obj._seen
+        value, path, leaf = seen[self.key] if self.key in seen else obj._look(self.key)
+        if path:
+            obj._trace.top[path] = leaf
+        else:
+            obj.__dict__[self.key] = value
+        return value
+
+
+@cache
+def _class_of(cls: Any) -> type[_Traced]:
+    """A traced class with the fields of a dataclass, and with its methods and properties as they are."""
+    own = {
+        n: v for c in reversed(cls.__mro__) for n, v in vars(c).items() if not n.startswith("__")
+    }
+    fields = {key: _Leaf(key) for key in fields_of(cast(Hashable, cls))}
+    return type(f"Traced{cls.__name__}", (_Traced,), {**own, **fields})
+
+
+def _traced(obj: Any, path: str, trace: Trace) -> _Traced:
+    return _class_of(cast(Hashable, type(obj)))(obj, path, trace)
+
+
 def plain(obj: Any) -> Any:
     """The thing itself, wherever a traced one may come in; all of it counts as read."""
     return obj._whole() if isinstance(obj, _Traced) else obj
@@ -121,7 +142,7 @@ def kind_of(obj: Any) -> type:
 
 def traced(build: Build, trace: Trace) -> Build:
     """The build to compute with; what is read goes into the trace."""
-    return cast(Build, _Traced(build, "", trace))
+    return cast(Build, _traced(build, "", trace))
 
 
 def recorded(leaves: dict[str, Any]) -> dict[str, Any]:
