@@ -25,3 +25,11 @@ def test_unknown_liner_is_not_silent(bike: Outside) -> None:
 
 def test_unknown_housing(bike: Outside) -> None:
     assert bike.says("pack.housing_open") != ""
+
+
+def test_dangerous_a_tight_plastic_box_bursts_too(bike: Outside) -> None:
+    for housing in ("plastic", "wood_or_fibre"):
+        bike.put(("pack.housing", housing), ("pack.vent", False))
+        assert bike.says("pack.sealed") == "caution" and bike.says("pack.metal_box") == ""
+    assert bike.put(("pack.vent", None)).says("pack.sealed") == "note"
+    assert bike.put(("pack.vent", True)).says("pack.sealed") == ""

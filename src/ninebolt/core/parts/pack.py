@@ -127,7 +127,7 @@ class Pack:
     placed: tuple[Placed, ...] = many("Put down by hand", Placed, most=400)
     rested_v: Value = num("Pack voltage, rested", above=0, hi=1000, help="an hour without load")
     loaded_v: Value = num("Pack voltage under load", above=0, hi=1000, detail=True)
-    loaded_a: Value = num("at a current of", above=0, hi=5000, detail=True)
+    loaded_a: Value = num("Current under that load", above=0, hi=5000, detail=True)
     claimed_wh: Value = num("Energy that is claimed", above=0, hi=1e6, detail=True)
     group_v: tuple[tuple[float, float], ...] = curve(
         "Group voltages",

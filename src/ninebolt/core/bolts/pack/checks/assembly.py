@@ -253,6 +253,29 @@ def metal_box(bike: Bike) -> Says | None:
     )
 
 
+@check(
+    "pack.sealed",
+    "a housing that is not of metal has no way out for gas, or nobody looked",
+    parts=("pack",),
+)
+def sealed(bike: Bike) -> Says | None:
+    pack = bike.build.pack
+    if pack_facts(bike) is None or pack.housing in ("unknown", "metal") or pack.vent:
+        return None
+    if pack.vent is None:
+        return Says(
+            "note",
+            "Whether gas finds a way out of the housing is not said",
+            "A cell that vents fills it in a moment: a flap, a plug that gives or a membrane, away from the rider.",
+        )
+    return Says(
+        "caution",
+        "The housing has no way out for gas",
+        "A cell that vents fills it in a moment, and a tight housing bursts. A flap, a plug that gives or a membrane, "
+        "on the side away from the rider.",
+    )
+
+
 @check("pack.housing_open", "what the housing is made of is unknown", parts=("pack",))
 def housing_open(bike: Bike) -> Says | None:
     pack = bike.build.pack
