@@ -193,6 +193,12 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("pack.stand_in_s", {"pack.stand_in.series": 20}, "caution", "profile of its own"),
     ("pack.taps", {"pack.tap_v": [[0, 0], [1, 4.1], [2, 4.1]]}, "stop", "Lead 2"),
     ("pack.strap", {"pack.strap_n": 300}, "caution", "times"),
+    (
+        "pack.sum",
+        {"pack.group_v": [[i, 3.9] for i in range(1, 27)], "pack.rested_v": 92.0},
+        "caution",
+        "one number",
+    ),
     ("pack.sealed", {"pack.housing": "plastic", "pack.vent": False}, "caution", "bursts"),
     ("pack.sealed", {"pack.housing": "wood_or_fibre", "pack.vent": None}, "note", "membrane"),
     ("pack.metal_box", {"pack.housing": "metal"}, "stop", "short circuit"),

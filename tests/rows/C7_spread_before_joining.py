@@ -31,6 +31,20 @@ def test_unread_groups_are_said(bike: Outside) -> None:
     assert bike.put(("pack.group_v", pairs([3.78] * 20))).says("pack.groups_unread") != ""
 
 
+def test_dangerous_groups_that_do_not_add_up_to_the_terminals(bike: Outside) -> None:
+    """By hand: 23 x 3.78 V = 86.9 V; two meters differ by less than 2 % (common practice, no source)."""
+    bike.put(("pack.group_v", pairs([3.78] * 23)), ("pack.rested_v", 86.5))
+    assert bike.says("pack.sum") == ""
+    assert bike.put(("pack.rested_v", 80.0)).says("pack.sum") == "caution"
+    assert "86.9" in bike.words("pack.sum") and "80" in bike.words("pack.sum")
+    leads = [[i, 3.78 * i] for i in range(24)]
+    bike.put(("pack.rested_v", None), ("pack.tap_v", leads))
+    assert bike.says("pack.sum") == ""
+    bike.put(("pack.tap_v", [[i, 3.6 * i] for i in range(24)]))
+    assert bike.says("pack.sum") == "caution" and "balance lead" in bike.words("pack.sum")
+    assert bike.put(("pack.group_v", [])).says("pack.sum") == ""  # nothing to hold it against
+
+
 def test_not_one_group_read_of_cells_with_a_past_is_not_silent(bike: Outside) -> None:
     bike.put(("pack.group_v", []), ("pack.source", "salvaged_cells"))
     assert bike.says("pack.groups_open") == "caution"

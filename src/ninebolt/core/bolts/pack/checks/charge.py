@@ -18,6 +18,7 @@ from ninebolt.core.bolts.pack.limits import (
     JOIN_SPREAD_V,
     OVER_V,
     OVERFULL,
+    SUM_OFF,
 )
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import q
@@ -254,4 +255,36 @@ def groups_unread(bike: Bike) -> Says | None:
         f"Read: {len(read)}; open: {shown}. The one that is not read is the one that can be dead.",
         len(read),
         pack.series,
+    )
+
+
+@check(
+    "pack.sum",
+    "groups, balance leads and terminals of one pack do not read the same volts",
+    parts=("pack",),
+)
+def sum_off(bike: Bike) -> Says | None:
+    pack, rows = bike.build.pack, _rows(bike)
+    taps = {round(n): v for n, v in pack.tap_v}
+    want = steps_of(pack) if pack.cell.body_series > 1 else pack.series
+    read = {
+        "the terminals": pack.rested_v.amount,
+        "the groups together": sum(v for _, v in rows) if want and len(rows) == want else None,
+        "the last balance lead": taps.get(pack.series or 0),
+    }
+    known = sorted((v, name) for name, v in read.items() if v is not None)
+    if len(known) < 2:
+        return None
+    (low, least), (high, most) = known[0], known[-1]
+    if high - low <= SUM_OFF * high:
+        return None
+    return Says(
+        "caution",
+        "The pack does not add up",
+        f"By {most} it has {q(high, 'v')}, by {least} {q(low, 'v')}. Read at one time and at rest these "
+        "are one number: a link or a plug that does not carry, a group counted twice or left out, a BMS that is off, "
+        "or a meter to be doubted. Read again before anything is charged.",
+        high - low,
+        SUM_OFF * high,
+        "v",
     )
