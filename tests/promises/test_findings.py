@@ -347,6 +347,16 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("pack.source_other", {"pack.source": "lead_acid"}, "caution", "Say which"),
     ("wire.confirm", {"wire.halls.0.confirmed": False}, "note", "backwards"),
     (
+        "donor.salvage_odd.0",
+        {
+            "donor.salvage": [
+                {"name": "wreck", "kind": "pack", "series": 24, "lowest_v": 3.9, "highest_v": 3.5}
+            ]
+        },
+        "caution",
+        "contradicts itself",
+    ),
+    (
         "donor.salvage.0",
         {"donor.salvage.0.damage": "shaft or housing damaged"},
         "caution",

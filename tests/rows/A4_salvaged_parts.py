@@ -79,3 +79,47 @@ def test_unknown_groups_leave_it_open(bike: Outside) -> None:
 
 def test_none(bike: Outside) -> None:
     assert bike.body["assessment"]["drawings"]["donor"]["salvage"] == []
+
+
+# Readings that cannot all be true are never "sound".
+
+READ = {
+    **PACK,
+    "volts_v": 86.4,
+    "rested_v": 90.0,
+    "lowest_v": 3.74,
+    "highest_v": 3.76,
+    "has_bms": True,
+}
+
+
+def test_ordinary_readings_that_agree(bike: Outside) -> None:
+    verdict, why = judged(bike, **READ)
+    assert verdict == "go" and "sound" in why and bike.says("donor.salvage_odd") == ""
+
+
+def test_dangerous_readings_that_contradict_each_other(bike: Outside) -> None:
+    """24 x 3.74 = 89.8 V is the least that these groups can make at the terminals."""
+    for more, words in (
+        ({"lowest_v": 3.9, "highest_v": 3.5}, "its highest 3.50"),
+        ({"rested_v": 80.0}, "no group is under 3.74"),
+        ({"rested_v": 98.0}, "no group is over 3.76"),
+        ({"volts_v": 51.8}, "2.16 V a cell"),
+    ):
+        verdict, why = judged(bike, **{**READ, **more})
+        assert verdict == "open" and words in why and "sound" not in why, more
+        assert bike.says("donor.salvage_odd") == "caution"
+
+
+def test_a_label_of_the_full_pack_is_no_contradiction(bike: Outside) -> None:
+    assert judged(bike, **{**READ, "volts_v": 100.8})[0] == "go"
+
+
+def test_dangerous_more_watts_than_volts_and_amps_can_make(bike: Outside) -> None:
+    """√3/2 x 96 V x 100 A (peak) = 8.3 kW: a star-connected machine on a sine inverter."""
+    motor = {**FULL, "volts_v": 96, "amps_a": 100, "amp_basis": "peak"}
+    assert judged(bike, **{**motor, "rated_w": 8000})[0] == "go"
+    verdict, why = judged(bike, **{**motor, "rated_w": 50000})
+    assert verdict == "open" and "50 kW cannot come of" in why
+    assert bike.says("donor.salvage_odd") == "caution"
+    assert judged(bike, **{**motor, "rated_w": 50000, "amps_a": None})[0] == "go"

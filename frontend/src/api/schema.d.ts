@@ -6189,7 +6189,8 @@ export interface components {
         };
         /**
          * Salvaged
-         * @description A salvaged motor or pack as far as it is known. usable: what may be planned on meanwhile.
+         * @description A salvaged motor or pack as far as it is known. usable: what may be planned on meanwhile. odd: what is written of
+         *     it that cannot all be true.
          */
         Salvaged: {
             /** Kind */
@@ -6198,6 +6199,8 @@ export interface components {
             missing: number;
             /** Name */
             name: string;
+            /** Odd */
+            odd: string[];
             /** Proofs */
             proofs: components["schemas"]["Proof"][];
             /** Usable */

@@ -15,6 +15,9 @@ from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.pack import Pack
 
 STRIP_RISE_K = Limit(30.0, "k", "rise of a strip: it must not warm the cells it is welded to")
+SUM_OFF = Limit(
+    0.02, "ratio", "groups, leads and terminals of one pack apart: two meters differ by less"
+)
 DEAD_V = Limit(2.0, "v", "a nickel-rich or manganese group under this is scrap")
 LVC_HIGH_V = Limit(3.3, "v", "cut-off per nickel-rich cell above which much stays unused")
 SAFE_V = Limit(5.0, "v", "measured at the controller before a hand goes in, every time")

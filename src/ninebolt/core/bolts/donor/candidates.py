@@ -7,15 +7,16 @@ import math
 from dataclasses import dataclass
 
 from ninebolt.core.battery.ocv import EMPTY_V, FULL_V, NOMINAL_V
-from ninebolt.core.bike.cells import DEAD_V
+from ninebolt.core.bike.cells import DEAD_V, SUM_OFF
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.mass import total_kg
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.shape import body_of
-from ninebolt.core.bolts.donor.limits import FRAME_NO, FRAME_OPEN, SPREAD_V
+from ninebolt.core.bolts.donor.limits import FRAME_NO, FRAME_OPEN, ODD_LABEL, SPREAD_V
 from ninebolt.core.build import Build
 from ninebolt.core.drive.constants import amps_peak, torque_nm
 from ninebolt.core.finding import q
+from ninebolt.core.kernel.point import ROOT3
 from ninebolt.core.match.fill import ways
 from ninebolt.core.match.space import Space, rectangle
 from ninebolt.core.parts.candidate import Chassis, Salvage
@@ -82,7 +83,8 @@ class Proof:
 
 @dataclass(frozen=True, slots=True)
 class Salvaged:
-    """A salvaged motor or pack as far as it is known. usable: what may be planned on meanwhile."""
+    """A salvaged motor or pack as far as it is known. usable: what may be planned on meanwhile. odd: what is written of
+    it that cannot all be true."""
 
     name: str
     kind: str
@@ -90,6 +92,7 @@ class Salvaged:
     proofs: tuple[Proof, ...]
     usable: tuple[str, ...]
     missing: int
+    odd: tuple[str, ...]
 
 
 @fact
@@ -255,11 +258,13 @@ def _words(label: str, text: str, todo: str) -> Proof:
     )
 
 
-def _verdict(s: Salvage, proofs: tuple[Proof, ...], against: list[str]) -> str:
+def _verdict(
+    s: Salvage, proofs: tuple[Proof, ...], against: list[str], odd: tuple[str, ...]
+) -> str:
     if s.damage in DAMAGED or against:
         return "no"
     missing = sum(p.state == "missing" for p in proofs)
-    return "open" if missing or s.damage == "unknown" else "go"
+    return "open" if missing or odd or s.damage == "unknown" else "go"
 
 
 def _motor(s: Salvage) -> Salvaged:
@@ -304,7 +309,21 @@ def _motor(s: Salvage) -> Salvaged:
     against = [f"its shaft: {s.shaft[:60]}; it may let go under torque"] if hurt else []
     if gone and not hurt:
         usable.append(f"to be found or made before it can drive anything: {s.shaft[:60]}")
-    return _envelope(s, proofs, usable, against)
+    return _envelope(s, proofs, usable, against, _odd_motor(s))
+
+
+def _odd_motor(s: Salvage) -> tuple[str, ...]:
+    """Power over what volts and phase amps can be together: √3/2 of their product (peak amps), space-vector."""
+    volts, amps, watts = s.volts_v.amount, s.amps_a.amount, s.rated_w.amount
+    if not volts or not amps or not watts:
+        return ()
+    most = ROOT3 / 2.0 * volts * amps_peak(amps, "rms" if s.amp_basis == "unknown" else s.amp_basis)
+    if watts <= most:
+        return ()
+    return (
+        f"{watts / 1000:.3g} kW cannot come of {volts:.0f} V and {amps:.0f} phase amps, which give {most / 1000:.3g} "
+        "at the most: the amps are of the pack, or one of the three is misread",
+    )
 
 
 # Words in what somebody wrote of a shaft that say it is no shaft to ride on, or that a piece is gone.
@@ -348,13 +367,37 @@ def _pack(s: Salvage, build: Build) -> Salvaged:
         usable.append(f"{wh / 1000:.2f} kWh when new; plan on 70 % until it has been measured")
         usable += _per(s, wh / 1000.0, "a kWh when new", "kWh/kg when new")
     against = _pack_against(s, chemistry, per_cell)
-    if s.lowest_v.amount is not None and s.highest_v.amount is not None:
+    odd = _odd_pack(s, per_cell, nominal)
+    if s.lowest_v.amount is not None and s.highest_v.amount is not None and not odd:
         spread = s.highest_v.amount - s.lowest_v.amount
         usable.append(
             f"groups {spread * 1000:.0f} mV apart"
             + (": a weak or leaking group" if spread > SPREAD_V else ": sound")
         )
-    return _envelope(s, proofs, usable, against)
+    return _envelope(s, proofs, usable, against, odd)
+
+
+def _odd_pack(s: Salvage, per_cell: float | None, nominal: float) -> tuple[str, ...]:
+    """Readings of one pack that cannot all be true."""
+    low, high, label = s.lowest_v.amount, s.highest_v.amount, s.volts_v.amount
+    out = []
+    if low is not None and high is not None and low > high:
+        out.append(f"its lowest group reads {low:.2f} V, its highest {high:.2f} V")
+    elif per_cell is not None and low is not None and per_cell < low * (1.0 - SUM_OFF):
+        out.append(
+            f"{per_cell:.2f} V a cell by the terminals, and no group is under {low:.2f} V: a link that does not "
+            "carry, a BMS that is off, or fewer cells than written"
+        )
+    elif per_cell is not None and high is not None and per_cell > high * (1.0 + SUM_OFF):
+        out.append(
+            f"{per_cell:.2f} V a cell by the terminals, and no group is over {high:.2f} V: more cells than written"
+        )
+    if label and s.series and not ODD_LABEL[0] <= label / s.series / nominal <= ODD_LABEL[1]:
+        out.append(
+            f"{label:.4g} V on the label over {s.series} in series is {label / s.series:.2f} V a cell: another count, "
+            "or another chemistry"
+        )
+    return tuple(out)
 
 
 def _pack_against(s: Salvage, chemistry: str, per_cell: float | None) -> list[str]:
@@ -385,9 +428,19 @@ def _pack_against(s: Salvage, chemistry: str, per_cell: float | None) -> list[st
 
 
 def _envelope(
-    s: Salvage, proofs: tuple[Proof, ...], usable: list[str], against: list[str]
+    s: Salvage,
+    proofs: tuple[Proof, ...],
+    usable: list[str],
+    against: list[str],
+    odd: tuple[str, ...],
 ) -> Salvaged:
     missing = sum(p.state == "missing" for p in proofs)
     return Salvaged(
-        s.name or s.kind, s.kind, _verdict(s, proofs, against), proofs, (*against, *usable), missing
+        s.name or s.kind,
+        s.kind,
+        _verdict(s, proofs, against, odd),
+        proofs,
+        (*against, *odd, *usable),
+        missing,
+        odd,
     )

@@ -70,6 +70,23 @@ def salvage(bike: Bike) -> Iterator[Says]:
 
 
 @check(
+    "donor.salvage_odd",
+    "what is written of a salvaged motor or pack cannot all be true",
+    parts=("donor",),
+)
+def salvage_odd(bike: Bike) -> Iterator[Says]:
+    for i, found in enumerate(envelopes(bike.build)):
+        if found.odd:
+            yield Says(
+                "caution",
+                f"What is written of {found.name} contradicts itself",
+                f"{'; '.join(found.odd)}. Read it again before it is bought or charged.",
+                parts=(f"donor.salvage.{i}",),
+                at=str(i),
+            )
+
+
+@check(
     "donor.sums",
     "more came off than there was",
     parts=("donor",),

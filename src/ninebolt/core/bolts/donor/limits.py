@@ -21,6 +21,10 @@ SPEED_WATCH = Limit(0.95, "ratio", "top speed over what the tyres stand: watch")
 SPEED_BEFORE = Limit(1.0, "ratio", "the same: change before riding")
 FRAME_OPEN = Limit(2.0, "ratio", "power over what a frame was made for: only with work")
 FRAME_NO = Limit(4.0, "ratio", "power over what a frame was made for: no")
+ODD_LABEL = (
+    Limit(0.85, "ratio", "a label's volts a cell over its chemistry's nominal ones, lower end"),
+    Limit(1.20, "ratio", "the same, upper end: some labels give the full pack's"),
+)
 SPREAD_V = Limit(0.030, "v", "group spread of a sound pack at rest")
 SAME_PART = Limit(
     0.25, "ratio", "a ledger line this near to a fitted part's mass is that part again"

@@ -29,7 +29,6 @@ SIZE_LOW, SIZE_HIGH = (
     Limit(1.25, "ratio", "the same, upper end"),
 )
 NEAR_SOC = 0.05
-SUM_OFF = Limit(0.02, "ratio", "groups, leads and terminals of one pack apart: two meters differ by less")
 TAP_LOW_V = Limit(0.3, "v", "room below empty for a balance lead's step")
 TAP_HIGH_V = Limit(0.05, "v", "room above full for a balance lead's step")
 TAP_ZERO_V = Limit(0.1, "v", "how near to nothing the first balance lead reads")

@@ -6,7 +6,7 @@ import math
 
 from ninebolt.core.battery.ocv import EMPTY_V, FULL_V
 from ninebolt.core.bike.back import LITHIUM
-from ninebolt.core.bike.cells import DEAD_V, cell_empty_v, cell_full_v
+from ninebolt.core.bike.cells import DEAD_V, SUM_OFF, cell_empty_v, cell_full_v
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bike.shape import steps_of
@@ -18,7 +18,6 @@ from ninebolt.core.bolts.pack.limits import (
     JOIN_SPREAD_V,
     OVER_V,
     OVERFULL,
-    SUM_OFF,
 )
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import q
