@@ -1,4 +1,4 @@
-"""Cases of the last two bolts: what is changed in a sound build, and the finding it must bring."""
+"""Cases of the last two bolts, and of readings that do not agree: what is changed in a sound build, and the finding it must bring."""
 
 from __future__ import annotations
 
@@ -124,4 +124,25 @@ TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
     ("pack.groups_unread", {"pack.group_v": [[99, 3.9]]}, "caution", "another pack"),
     ("donor.total_given", {"road.total_kg": 190}, "caution", "heavier pack"),
     ("prove.no_log", {}, "note", "standing start"),
+]
+
+READINGS: list[tuple[str, dict[str, Any], str, str]] = [
+    (
+        "pack.sum",
+        {"pack.group_v": [[i, 3.9] for i in range(1, 27)], "pack.rested_v": 92.0},
+        "caution",
+        "one number",
+    ),
+    ("pack.sealed", {"pack.housing": "plastic", "pack.vent": False}, "caution", "bursts"),
+    ("pack.sealed", {"pack.housing": "wood_or_fibre", "pack.vent": None}, "note", "membrane"),
+    (
+        "donor.salvage_odd.0",
+        {
+            "donor.salvage": [
+                {"name": "wreck", "kind": "pack", "series": 24, "lowest_v": 3.9, "highest_v": 3.5}
+            ]
+        },
+        "caution",
+        "contradicts itself",
+    ),
 ]

@@ -35,6 +35,11 @@ def torque_nm(kv_rpm_v: float, iq_peak_a: float) -> float:
     return 0.5 * math.sqrt(3.0) * ke_ll_peak(kv_rpm_v) * iq_peak_a
 
 
+def most_w(volts_v: float, phase_peak_a: float) -> float:
+    """Power that a DC voltage and a phase current can be at the most, at full sinusoidal modulation: √3/2 V i."""
+    return 0.5 * math.sqrt(3.0) * volts_v * phase_peak_a
+
+
 def amps_peak(amps: float, basis: str) -> float:
     """Peak amplitude; 'unknown' is read as peak, which promises less torque."""
     return amps * math.sqrt(2.0) if basis == "rms" else amps

@@ -14,9 +14,8 @@ from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.shape import body_of
 from ninebolt.core.bolts.donor.limits import FRAME_NO, FRAME_OPEN, ODD_LABEL, SPREAD_V
 from ninebolt.core.build import Build
-from ninebolt.core.drive.constants import amps_peak, torque_nm
+from ninebolt.core.drive.constants import amps_peak, most_w, torque_nm
 from ninebolt.core.finding import q
-from ninebolt.core.kernel.point import ROOT3
 from ninebolt.core.match.fill import ways
 from ninebolt.core.match.space import Space, rectangle
 from ninebolt.core.parts.candidate import Chassis, Salvage
@@ -313,11 +312,11 @@ def _motor(s: Salvage) -> Salvaged:
 
 
 def _odd_motor(s: Salvage) -> tuple[str, ...]:
-    """Power over what volts and phase amps can be together: √3/2 of their product (peak amps), space-vector."""
+    """More watts than volts and phase amps can make; amps of an unknown basis are taken for the larger one."""
     volts, amps, watts = s.volts_v.amount, s.amps_a.amount, s.rated_w.amount
     if not volts or not amps or not watts:
         return ()
-    most = ROOT3 / 2.0 * volts * amps_peak(amps, "rms" if s.amp_basis == "unknown" else s.amp_basis)
+    most = most_w(volts, amps_peak(amps, "rms" if s.amp_basis == "unknown" else s.amp_basis))
     if watts <= most:
         return ()
     return (
