@@ -1,4 +1,4 @@
-"""Cases of the last two bolts, and of readings that do not agree: what is changed in a sound build, and the finding it must bring."""
+"""Cases of the last two bolts, and of readings that do not agree: what is changed, and the finding it must bring."""
 
 from __future__ import annotations
 
@@ -145,4 +145,7 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
         "caution",
         "contradicts itself",
     ),
+    ("pack.cell_order", {"pack.cell.i_peak_a": 1.0}, "caution", "for a while"),
+    ("guard.order.bms", {"guard.bms.i_peak_a": 100.0}, "caution", "contradicts itself"),
+    ("guard.order.dcdc", {"guard.dcdc.in_min_v": 160.0}, "caution", "input from"),
 ]

@@ -53,3 +53,28 @@ def test_dangerous_top_speed_is_what_the_bms_lets_through_for_good(bike: Outside
     assert 0.75 * 40 * volts < load * top < 0.97 * 40 * volts  # what is left of 40 A at the tyre
     bike.put(("guard.bms.discharge", "bypassed"))
     assert bike.head["top_speed_m_s"] == pytest.approx(free, rel=1e-3)  # its switch drops no volts
+
+
+def test_dangerous_labels_that_contradict_themselves(bike: Outside) -> None:
+    """A peak under the continuous current, volts the wrong way round: one of the two is misread."""
+    for path, value, key in (
+        ("guard.bms.i_peak_a", 75, "guard.order.bms"),
+        ("guard.bms.cell_low_v", 4.3, "guard.order.bms"),
+        ("guard.plug.i_peak_a", 90, "guard.order.plug"),
+        ("guard.dcdc.in_min_v", 130, "guard.order.dcdc"),
+        ("guard.charger.cut_a", 20, "guard.order.charger"),
+        ("pack.cell.empty_v", 4.3, "pack.cell_order"),
+        ("pack.cell.nominal_v", 4.4, "pack.cell_order"),
+        ("pack.cell.i_peak_a", 6, "pack.cell_order"),
+    ):
+        assert bike.says(key) == "", path
+        assert bike.put((path, value)).says(key) == "caution", path
+        bike.client.post(f"{bike.url}/undo")
+        bike.body = bike.client.get(bike.url).json()
+
+
+def test_unknown_or_equal_is_no_contradiction(bike: Outside) -> None:
+    assert bike.put(("guard.bms.i_peak_a", 150)).says("guard.order") == ""
+    assert bike.put(("guard.bms.i_peak_a", None)).says("guard.order") == ""
+    bike.put(("guard.charger.cut_a", 20), ("guard.charger.presence", "not there"))
+    assert bike.says("guard.order") == ""

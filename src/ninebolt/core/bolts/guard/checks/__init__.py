@@ -9,6 +9,7 @@ from ninebolt.core.bolts.guard.checks import (
     fuse,
     isolation,
     isolator,
+    order,
     plug,
     precharge,
 )
@@ -22,6 +23,7 @@ __all__ = [
     "fuse",
     "isolation",
     "isolator",
+    "order",
     "plug",
     "precharge",
 ]

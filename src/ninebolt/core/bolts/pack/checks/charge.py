@@ -10,6 +10,7 @@ from ninebolt.core.bike.cells import DEAD_V, SUM_OFF, cell_empty_v, cell_full_v
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bike.shape import steps_of
+from ninebolt.core.bolts.order import Row, order_says
 from ninebolt.core.bolts.pack.limits import (
     CELL_OVER_V,
     CELL_UNDER_V,
@@ -89,6 +90,14 @@ def cell_volts(bike: Bike) -> Says | None:
             "v",
         )
     return None
+
+
+@check("pack.cell_order", "numbers of the cell stand the wrong way round", parts=("pack.cell",))
+def cell_order(bike: Bike) -> Says | None:
+    cell = bike.build.pack.cell
+    volts = (("empty", cell.empty_v), ("nominal", cell.nominal_v), ("full", cell.full_v))
+    amps = (("continuous", cell.i_cont_a), ("for a while", cell.i_peak_a))
+    return order_says("cell", (Row("v", volts, level=False), Row("a", amps)))
 
 
 @check("pack.loaded_up", "the pack's volts under load are not below those at rest", parts=("pack",))
