@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import Any
 
 from ninebolt.core.drive.scaling import CLASSES, motor_like, rewound
+from ninebolt.core.vehicle.brake import drum_kg
 from ninebolt.core.vehicle.chain import PITCH_M, TEETH, pitch_radius
 
 LIBRARY = Path(__file__).resolve().parents[1] / "src/ninebolt/library"
@@ -254,6 +255,13 @@ def others() -> dict[str, list[Doc]]:
             ("Supermoto", "front", 320, 5.0, 2.4, 290), ("Street", "front", 300, 4.5, 2.2, 190),
             ("Street", "rear", 240, 5.0, 1.7, 130),
         ]
+    ]  # fmt: skip
+    brakes += [
+        {"id": f"dr-{mm}{end[0]}", "name": f"{use} {end} drum {mm} mm", "kind": "drum", "presence": "fitted",
+         "rotor_m": label(mm / 1000, 0.01), "rotor_kg": guess(round(drum_kg(mm / 1000), 3), 0.3), "mass_kg": guess(kg),
+         "price_money": guess(price, 0.3), "source": f"{made}; iron ring of 7 x 30 mm"}
+        for use, end, mm, kg, price in [("Pit", "front", 84, 1.1, 22), ("Pit", "rear", 110, 1.4, 26),
+                                        ("Light trail", "rear", 130, 2.0, 34)]
     ]  # fmt: skip
     springs = [
         {"id": id, "name": name, "rate_n_m": label(rate * 1000, 0.05), "travel_m": label(travel, 0.02),

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import pytest
 
 from rows.conftest import NONE, Outside
@@ -69,3 +71,46 @@ def test_not_there_no_front_brake_is_no_ride(bike: Outside) -> None:
 def test_an_upgrade_that_is_written_down_counts(bike: Outside) -> None:
     bike.put(("gear.front_brake", {}), ("donor.upgrades", [{"what": "brakes", "fitted": True}]))
     assert bike.says("gear.brake_energy") == "" and bike.says("gear.top_mode") == ""
+
+
+# A drum: its iron heats inside and cools through the hub; shoes fade at half a disc's heat.
+
+
+def drum(bike: Outside, inner_m: float, **more: object) -> dict[str, float]:
+    part = {"kind": "drum", "presence": "fitted", "rotor_m": inner_m, **more}
+    bike.put(("gear.front_brake", part))
+    return front(bike)
+
+
+def test_heat_of_a_drum_by_hand(bike: Outside) -> None:
+    """Ring of 7 x 30 mm iron, 7200 kg/m³, 500 J/kg K (handbook values, from memory): m = π (D + t) t w ρ."""
+    e = drum(bike, 0.13)
+    kg = math.pi * 0.137 * 0.007 * 0.030 * 7200
+    most = 0.9 * e["share"] * (bike.figure("gear", "stop_energy") or 0) / (kg * 500)
+    assert 0.80 * most < e["one_c"] - 25.0 < 0.97 * most
+
+
+def test_dangerous_a_small_drum_in_front_fades(bike: Outside) -> None:
+    e = drum(bike, 0.09)
+    assert bike.says("gear.brake_heat.front") == "stop"
+    words = bike.words("gear.brake_heat.front")
+    assert "Shoes fade" in words and "Pads" not in words and e["drum"] is True
+    assert bike.says("gear.top_mode") == "caution" and "drum" in bike.words("gear.top_mode")
+    assert (bike.figure("gear", "fit_speed") or 99) < bike.head["top_speed_m_s"]
+
+
+def test_a_drum_is_held_to_shoes_and_a_disc_to_pads(bike: Outside) -> None:
+    """The same iron, as hot: 250 °C is much for shoes (200) and little for pads (400)."""
+    for kilos in (0.25, 0.3, 0.4, 0.5, 0.6, 0.8):
+        e = drum(bike, 0.13, rotor_kg=kilos)
+        hot = max(e["one_c"], e["many_c"], e["hill_c"])
+        said = bike.says("gear.brake_heat.front")
+        assert said == ("stop" if hot > 300 else "caution" if hot > 200 else ""), (kilos, hot)
+
+
+def test_unknown_drum_is_said(bike: Outside) -> None:
+    bike.put(("gear.front_brake", {"kind": "drum", "presence": "fitted"}))
+    bike.put(("donor.ratings", {}), ("donor.kind", "gas_roller"))
+    assert front(bike)["many_c"] is None
+    assert (bike.figure("gear", "fit_speed") or 0) == pytest.approx(45 / 3.6)
+    assert bike.says("gear.top_mode") == "caution"

@@ -3145,9 +3145,12 @@ export interface components {
         /**
          * BrakeEnd
          * @description One wheel. share: of the braking. Temperatures of its rotor after one stop from top speed, after
-         *     several from most of it, and down a hill; None while the rotor is not known. there: as of a part.
+         *     several from most of it, and down a hill; None while the rotor is not known. there: as of a part. drum: else a
+         *     disc.
          */
         BrakeEnd: {
+            /** Drum */
+            drum: boolean;
             /** End */
             end: string;
             /** Hill C */

@@ -82,7 +82,7 @@ export function BrakeTable({ c }: { c: C }) {
       <Rows
         label="Brakes"
         heads={['brake', '', 'of the braking', 'after one stop', 'after five', 'down the hill']}
-        rows={b.ends.map((e) => [e.end, THERE[String(e.there)], `${Math.round(e.share * 100)} %`, show(e.one_c, 'c', prefs).text, show(e.many_c, 'c', prefs).text, show(e.hill_c, 'c', prefs).text])}
+        rows={b.ends.map((e) => [e.drum ? `${e.end}, drum` : e.end, THERE[String(e.there)], `${Math.round(e.share * 100)} %`, show(e.one_c, 'c', prefs).text, show(e.many_c, 'c', prefs).text, show(e.hill_c, 'c', prefs).text])}
       />
       <Rows label="Tyres" heads={['tyre', 'on the axle', 'its index carries', 'taller at top speed']} rows={c.axles.map((a) => [a.end, show(a.kg, 'kg', prefs).text, a.carries_kg == null ? 'not read' : show(a.carries_kg, 'kg', prefs).text, show(a.grown_m, 'm', prefs, 2).text])} />
     </Box>

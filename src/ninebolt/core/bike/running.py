@@ -27,6 +27,10 @@ STOP_WATCH = Limit(1.0, "ratio", "energy of a stop over what the brakes were mad
 STOP_BEFORE = Limit(1.15, "ratio", "the same: change before riding")
 ROTOR_WATCH_C = Limit(400.0, "c", "a brake rotor from which on most pads fade")
 ROTOR_STOP_C = Limit(600.0, "c", "a brake rotor from which on any pad fades and the fluid boils")
+DRUM_WATCH_C = Limit(200.0, "c", "a brake drum from which on shoes fade")
+DRUM_STOP_C = Limit(
+    300.0, "c", "a brake drum from which on shoes glaze and it grows away from them"
+)
 STOPS = Limit(5, "ratio", "hard stops in a row that brakes must take")
 STOPS_EACH_S = Limit(45.0, "s", "from one hard stop to the next")
 STOPS_FROM = Limit(0.7, "ratio", "of the top speed, from which those stops are made")
@@ -111,14 +115,28 @@ def stop_ratio(bike: Bike) -> float | None:
 @dataclass(frozen=True, slots=True)
 class BrakeEnd:
     """One wheel. share: of the braking. Temperatures of its rotor after one stop from top speed, after
-    several from most of it, and down a hill; None while the rotor is not known. there: as of a part."""
+    several from most of it, and down a hill; None while the rotor is not known. there: as of a part. drum: else a
+    disc."""
 
     end: str
     there: bool | None
+    drum: bool
     share: float
     one_c: float | None
     many_c: float | None
     hill_c: float | None
+
+    @property
+    def what(self) -> str:
+        return "drum" if self.drum else "rotor"
+
+    @property
+    def watch_c(self) -> Limit:
+        return DRUM_WATCH_C if self.drum else ROTOR_WATCH_C
+
+    @property
+    def stop_c(self) -> Limit:
+        return DRUM_STOP_C if self.drum else ROTOR_STOP_C
 
     @property
     def hottest_c(self) -> float | None:
@@ -173,13 +191,16 @@ def _hill_w(bike: Bike, perf: Performance) -> tuple[float, float]:
 def _end(
     end: str, brake: Brake, share: float, joules: float, hill: tuple[float, float]
 ) -> BrakeEnd:
-    rotor = braking.rotor_of(brake.rotor_m.amount, brake.rotor_kg.amount)
-    if rotor is None or brake.there is False or brake.kind == "drum":
-        return BrakeEnd(end, brake.there, share, None, None, None)
+    drum = brake.kind == "drum"
+    kind = braking.drum_of if drum else braking.rotor_of
+    rotor = kind(brake.rotor_m.amount, brake.rotor_kg.amount)
+    if rotor is None or brake.there is False:
+        return BrakeEnd(end, brake.there, drum, share, None, None, None)
     own = share * joules
     return BrakeEnd(
         end,
         brake.there,
+        drum,
         share,
         braking.after_stops_c(rotor, own, 1, STOPS_EACH_S, AIR_C),
         braking.after_stops_c(rotor, STOPS_FROM**2 * own, int(STOPS), STOPS_EACH_S, AIR_C),
@@ -208,9 +229,9 @@ def top_mode(bike: Bike) -> TopMode | None:
     done = {u.what for u in build.donor.upgrades if u.fitted}
     for e in found.ends:
         hot = e.hottest_c
-        if hot is not None and hot > ROTOR_WATCH_C:
-            fit = top * math.sqrt((ROTOR_WATCH_C - AIR_C) / (hot - AIR_C))
-            limits.append((fit, f"the {e.end} rotor comes to {hot:.0f} °C"))
+        if hot is not None and hot > e.watch_c:
+            fit = top * math.sqrt((e.watch_c - AIR_C) / (hot - AIR_C))
+            limits.append((fit, f"the {e.end} {e.what} comes to {hot:.0f} °C"))
     if found.ends[0].there is False:
         limits.append((0.0, "no front brake"))
     elif found.ends[0].many_c is None and "brakes" not in done:

@@ -18,12 +18,12 @@ class Brake(Fitting):
     TELLING: ClassVar[tuple[str, ...]] = ("rotor_m", "rotor_kg")
 
     kind: str = choice("Kind", ("disc", "drum"))
-    rotor_m: Value = num("Rotor diameter", above=0, hi=0.6)
+    rotor_m: Value = num("Rotor diameter", above=0, hi=0.6, help="of a drum its inner one")
     rotor_kg: Value = num(
         "Mass of the rotor's ring",
         above=0,
         hi=10,
-        help="what heats, without its carrier; unknown = from the diameter",
+        help="what heats, without carrier or hub; unknown = from the diameter",
     )
 
 

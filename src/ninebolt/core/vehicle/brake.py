@@ -14,6 +14,9 @@ STEEL_KG_M3, STEEL_J_KG_K = 7800.0, 480.0  # handbook values, from memory
 INTO_ROTOR = 0.9  # the rest goes into pads and caliper. Common practice, no source.
 # Both faces, in the wind of riding, with what a hot ring radiates. Common practice, no source.
 COOLING_W_M2_K = 100.0
+# The iron ring of a drum: it heats inside and cools outside only, through the hub. Common practice, no source.
+DRUM_WIDE_M, DRUM_THICK_M, DRUM_COOLING_W_M2_K = 0.030, 0.007, 60.0
+IRON_KG_M3, IRON_J_KG_K = 7200.0, 500.0  # handbook values, from memory
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,8 +32,22 @@ def ring_kg(diameter_m: float) -> float:
     return math.pi * (diameter_m - RING_M) * RING_M * THICK_M * STEEL_KG_M3 * SOLID
 
 
-def rotor_of(diameter_m: float | None, kg: float | None) -> Rotor | None:
+def drum_kg(inner_m: float) -> float:
+    """Mass of a drum's iron ring from its inner diameter (kg)."""
+    return math.pi * (inner_m + DRUM_THICK_M) * DRUM_THICK_M * DRUM_WIDE_M * IRON_KG_M3
+
+
+def drum_of(inner_m: float | None, kg: float | None) -> Rotor | None:
     """From what is known of it; None where neither is."""
+    mass = kg if kg is not None else None if inner_m is None else drum_kg(inner_m)
+    if mass is None:
+        return None
+    area = mass / (IRON_KG_M3 * DRUM_THICK_M)
+    return Rotor(mass * IRON_J_KG_K, DRUM_COOLING_W_M2_K * area)
+
+
+def rotor_of(diameter_m: float | None, kg: float | None) -> Rotor | None:
+    """A disc from what is known of it; None where neither is."""
     if diameter_m is not None and diameter_m <= RING_M:
         return None
     mass = kg if kg is not None else None if diameter_m is None else ring_kg(diameter_m)

@@ -9,8 +9,6 @@ from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bike.running import (
     HILL_M,
     HILL_PCT,
-    ROTOR_STOP_C,
-    ROTOR_WATCH_C,
     STOP_BEFORE,
     STOPS,
     STOPS_EACH_S,
@@ -85,25 +83,29 @@ def rotor_open(bike: Bike) -> Says | None:
     )
 
 
-@check("gear.brake_heat", "a brake rotor gets too hot", source=HEAT)
+@check("gear.brake_heat", "a brake's rotor or drum gets too hot", source=HEAT)
 def brake_heat(bike: Bike) -> Iterator[Says]:
     found = brakes(bike)
     for e in found.ends if found else ():
         if e.one_c is None or e.many_c is None or e.hill_c is None:
             continue
         hot = max(e.one_c, e.many_c, e.hill_c)
-        if hot <= ROTOR_WATCH_C:
+        if hot <= e.watch_c:
             continue
-        stop = hot > ROTOR_STOP_C
+        stop = hot > e.stop_c
         yield Says(
             "stop" if stop else "caution",
             f"The {e.end} brake overheats" if stop else f"The {e.end} brake gets hot",
             f"{q(e.one_c, 'c')} after one stop from top speed, {q(e.many_c, 'c')} after {STOPS:.0f} "
             f"from {STOPS_FROM:.0%} of it {q(STOPS_EACH_S, 's')} apart, {q(e.hill_c, 'c')} after "
-            f"{q(HILL_M, 'm')} of {HILL_PCT:.0f} % down, regeneration not counted: a full pack takes none. Pads "
-            "fade and the lever comes to the bar. A larger or heavier rotor, or less speed.",
+            f"{q(HILL_M, 'm')} of {HILL_PCT:.0f} % down, regeneration not counted: a full pack takes none. "
+            + (
+                "Shoes fade, and a hot drum grows away from them. A disc, a larger drum, or less speed."
+                if e.drum
+                else "Pads fade and the lever comes to the bar. A larger or heavier rotor, or less speed."
+            ),
             hot,
-            ROTOR_STOP_C if stop else ROTOR_WATCH_C,
+            e.stop_c if stop else e.watch_c,
             "c",
             parts=(f"gear.{e.end}_brake",),
             at=e.end,
@@ -127,7 +129,7 @@ def brake_energy(bike: Bike) -> Says | None:
         "The brakes take up more than the donor's did",
         f"{q(found.stop_j, 'j')} a stop from top speed, {ratio:.1f} times the donor's. "
         + (
-            f"Their own heat decides: the front rotor comes to {q(found.ends[0].hottest_c or 0.0, 'c')}."
+            f"Their own heat decides: the front {found.ends[0].what} comes to {q(found.ends[0].hottest_c or 0.0, 'c')}."
             if known
             else "Measure the rotors to see how hot they get; until then the top mode stays locked."
         ),
