@@ -24,6 +24,10 @@ CLOCK = r"^(\d{1,2}):(\d{2})(?::(\d{2}(?:\.\d+)?))?$"
 STAMP = (
     r"^(\d{4}-\d{2}-\d{2})[T ](\d{2}):(\d{2}):(\d{2}(?:\.\d{3}(?:\d{3})?)?)(Z|[+-]\d{2}:\d{2})?$"
 )
+LAP = r"^(\d{1,3}):(\d{2}\.\d+)$"  # minutes and seconds
+# Any date, a time of day, a half of the day. Only whether the date changes counts: nothing says which number of it is
+# the month.
+DATED = r"^(\d{1,4}[./-]\d{1,2}[./-]\d{2,4})[ T,]+(\d{1,2}):(\d{2})(?::(\d{2}(?:\.\d+)?))? ?([AaPp])?(?:[Mm])?$"
 DAY_S = 86_400.0
 MIDNIGHT_S = 0.8 * DAY_S  # a clock that falls by more went over midnight; by less it was set back
 LOOKED_AT = 1000  # cells that are no number for the library, tried by Python
@@ -160,6 +164,11 @@ def _times(text: polars.Series, column: Column, seen: Sniffed) -> Floats | None:
         return np.asarray(values * factor + zero, dtype=np.float64)
     if re.match(CLOCK, first.replace(",", ".")):
         return over_midnight(_seconds([plain.str.extract(CLOCK, k) for k in (1, 2, 3)]))
+    if re.match(LAP, first.replace(",", ".")):
+        minutes, rest = (
+            plain.str.extract(LAP, k).cast(polars.Float64, strict=False) for k in (1, 2)
+        )
+        return np.asarray((minutes * 60.0 + rest).fill_null(math.nan).to_numpy())
     if re.match(STAMP, first.replace(",", ".")):
         clock = _seconds([plain.str.extract(STAMP, k) for k in (2, 3, 4)])
         day = plain.str.extract(STAMP, 1) + "T00:00:00" + plain.str.extract(STAMP, 5).fill_null("")
@@ -172,7 +181,25 @@ def _times(text: polars.Series, column: Column, seen: Sniffed) -> Floats | None:
         zero = next((v for v in starts.values() if math.isfinite(v)), 0.0)
         begun = day.replace_strict(starts, default=math.nan, return_dtype=polars.Float64)
         return np.asarray(clock + (begun.fill_null(math.nan).to_numpy() - zero))
+    if re.match(DATED, first.replace(",", ".")):
+        return _dated(plain)
     return None
+
+
+def _dated(text: polars.Series) -> Floats:
+    """Seconds from a date of any order and a time of day; each change of the date is one more day."""
+    import polars
+
+    h, m, s = (text.str.extract(DATED, k).cast(polars.Float64, strict=False) for k in (2, 3, 4))
+    half = text.str.extract(DATED, 5).str.to_lowercase()
+    hour = (h % 12).set(half.is_null(), None).fill_null(0.0) + h.set(
+        half.is_not_null(), None
+    ).fill_null(0.0)
+    late = (half == "p").fill_null(False).cast(polars.Float64) * 12.0
+    day = text.str.extract(DATED, 1).fill_null(strategy="forward")
+    days = np.cumsum((day != day.shift(1)).fill_null(False).to_numpy())
+    of_day = (hour + late) * 3600.0 + m * 60.0 + s.fill_null(0.0)
+    return np.asarray(of_day.fill_null(math.nan).to_numpy() + days * DAY_S)
 
 
 def over_midnight(clock: Floats) -> Floats:

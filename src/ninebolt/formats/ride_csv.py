@@ -22,7 +22,17 @@ from ninebolt.core.logs.ride import Floats, Ride
 from ninebolt.core.logs.trust import APART, MISTAKEN, looks_like_speed, second_speed
 from ninebolt.errors import FormatError, NineBoltError, TooLargeError
 from ninebolt.formats.quick_table import mixed_columns, quick_columns
-from ninebolt.formats.ride_columns import CLOCK, DAY_S, MIDNIGHT_S, NUMBER, Rules, from_cells
+from ninebolt.formats.ride_columns import (
+    CLOCK,
+    DATED,
+    DAY_S,
+    LAP,
+    MIDNIGHT_S,
+    NUMBER,
+    STAMP,
+    Rules,
+    from_cells,
+)
 from ninebolt.formats.table import (
     Column,
     Sniffed,
@@ -50,7 +60,22 @@ NOT_MEASURED = ("nan", "-nan", "null", "none", "n/a", "na", "-", "--")  # writte
 
 # Our column -> words seen in headers, lower case, without unit. Common practice, no source.
 ALIASES: dict[str, tuple[str, ...]] = {
-    "t_s": ("t", "time", "timestamp", "elapsed", "seconds", "zeit", "tid", "utc", "date time"),
+    "t_s": (
+        "t",
+        "time",
+        "timestamp",
+        "elapsed",
+        "seconds",
+        "zeit",
+        "tid",
+        "utc",
+        "date time",
+        "datetime",
+        "millis",
+        "milliseconds",
+        "micros",
+        "microseconds",
+    ),
     "speed_m_s": ("speed", "velocity", "v", "gps speed", "gps_speed", "spd", "ground speed"),
     "lat_deg": ("lat", "latitude"),
     "lon_deg": ("lon", "lng", "long", "longitude"),
@@ -92,9 +117,41 @@ ALIASES: dict[str, tuple[str, ...]] = {
 }
 
 
+# A bare number of a clock that counts from 1970: where the years 1990 to 2100 lie in a unit, no other does.
+EPOCH_S = (6.3e8, 4.1e9)
+EPOCH_UNITS = {"ms": 1e3, "µs": 1e6, "ns": 1e9}
+
+
+def sniff_ride(data: bytes, name: str) -> Sniffed:
+    """What a log looks like; the unit of a time that counts from 1970, or is called by its unit, found. Raises
+    FormatError."""
+    seen = sniff(data, name, ALIASES)
+    time = next((c for c in seen.mapping if c.name == "t_s" and not c.unit), None)
+    if time is None:
+        return seen
+    unit = _unit_of_title(time.column) or _epoch_unit(seen, time)
+    rest = tuple(replace(c, unit=unit) if c is time else c for c in seen.mapping)
+    return replace(seen, mapping=rest) if unit else seen
+
+
+def _unit_of_title(title: str) -> str:
+    named = {"millis": "ms", "milliseconds": "ms", "micros": "µs", "microseconds": "µs"}
+    return named.get(title.strip().lower(), "")
+
+
+def _epoch_unit(seen: Sniffed, time: Column) -> str:
+    at = seen.header.index(time.column)
+    first = next((r[at].strip() for r in seen.rows if len(r) > at and r[at].strip()), "")
+    if not re.match(NUMBER, first):
+        return ""
+    value = _lenient(first, seen)
+    low, high = EPOCH_S
+    return next((u for u, per_s in EPOCH_UNITS.items() if low * per_s < value < high * per_s), "")
+
+
 def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None) -> Ride:
     """The log as SI columns. Raises FormatError naming file, line and column."""
-    seen = sniff(data, name, ALIASES)
+    seen = sniff_ride(data, name)
     columns = checked(mapping, ALIASES, name) if mapping is not None else seen.mapping
     places = _places(columns, seen.header, name)
     found = quick_columns(data, seen)
@@ -333,13 +390,17 @@ def _ride(
             f"{len(skipped)} rows without a number or with a repeated time were left out, the "
             f"first at line {skipped[0]}"
         )
-    if len(arrays["t_s"]) > 2 and usual_step(arrays["t_s"]) > 1.0 / MIN_HZ:
+    step = usual_step(arrays["t_s"]) if len(arrays["t_s"]) > 2 else 0.0
+    if step > 1.0 / MIN_HZ:
         raise FormatError(
             "The samples are too far apart for a run.",
             where=name,
-            got=f"one each {usual_step(arrays['t_s']):.3g} s",
+            got=f"one each {step:.3g} s",
             expected="at least one in 2.5 s",
-            todo="Check the unit of the time column.",
+            todo="Say the unit of the time column"
+            + (
+                f": as ms it is one each {step / 1e3:.3g} s." if step / 1e3 <= 1.0 / MIN_HZ else "."
+            ),
         )
     return Ride(name, arrays, tuple(issues))
 
@@ -423,6 +484,16 @@ class _Clock:
     base: float | None = None
     last: float = 0.0
     days: float = 0.0
+    date: str = ""
+
+    def on_date(self, found: re.Match[str]) -> float:
+        """A date of any order, a time of day."""
+        day, h, m, s, half = found.groups()
+        if self.date and day != self.date:
+            self.days += DAY_S
+        self.date = day
+        hour = float(h) if not half else float(h) % 12 + (12 if half in "Pp" else 0)
+        return hour * 3600 + float(m) * 60 + float(s or 0) + self.days
 
     def of_day(self, now: float) -> float:
         if now - self.last < -MIDNIGHT_S:
@@ -440,13 +511,17 @@ def _time(cell: str, column: Column, seen: Sniffed, where: str, clock: _Clock) -
         if time := re.match(CLOCK, text):
             h, m, s = (float(x or 0) for x in time.groups())
             return clock.of_day(h * 3600 + m * 60 + s)
+        if lap := re.match(LAP, text):
+            return float(lap[1]) * 60 + float(lap[2])
+        if (dated := re.match(DATED, text)) and not re.match(STAMP, text):
+            return clock.on_date(dated)
         stamp = datetime.fromisoformat(text).timestamp()
     except (ValueError, OverflowError, OSError) as error:
         raise FormatError(
             "This is not a time.",
             where=where,
             got=repr(cell[:40]),
-            expected="seconds, 12:01:02.5 or 2024-05-01T12:01:02.5Z",
+            expected="seconds, 12:01:02.5, 1.5.2024 12:01:02.5 or 2024-05-01T12:01:02.5Z",
         ) from error
     if clock.base is None:
         clock.base = stamp

@@ -14,9 +14,9 @@ from ninebolt.core.logs.trust import with_wheel
 from ninebolt.errors import FormatError, InputError, NotFoundError
 from ninebolt.formats.bundle import MAX_LOG_NAME
 from ninebolt.formats.candump import is_candump, to_table
-from ninebolt.formats.ride_csv import ALIASES, write_ride
+from ninebolt.formats.ride_csv import ALIASES, sniff_ride, write_ride
 from ninebolt.formats.ride_log import kind_of, read_log
-from ninebolt.formats.table import Column, Sniffed, sniff
+from ninebolt.formats.table import Column, Sniffed
 from ninebolt.services import workshop
 from ninebolt.services.house import House, wheel_of
 from ninebolt.services.mappings import remember, remembered
@@ -84,7 +84,7 @@ def reading_steps(
                 yield LogReading("done", 0, seen)
                 return
         kind = kind_of(given, name)
-        sniffed = sniff(given, name, ALIASES) if kind == "csv" else None
+        sniffed = sniff_ride(given, name) if kind == "csv" else None
         if sniffed is not None:
             table = table or remembered(house, sniffed)
         try:
@@ -124,7 +124,7 @@ def import_log(
     seen = None
     name = clean_text(" ".join(name.split()), "name")[:MAX_LOG_NAME] or "log"
     if kind_of(data, name) == "csv":
-        seen = sniff(data, name, ALIASES)
+        seen = sniff_ride(data, name)
         mapping = mapping or remembered(house, seen)
         stored = [asdict(c) for c in mapping or seen.mapping]
     ride = _read(house, name, data, mapping)
