@@ -22,6 +22,11 @@ SAME = {
     "no units": "t,g1,g2\n0,3.6,3.61\n300,3.7,3.72\n",
     "hours": "time [h],cell 1 [V],cell 2 [V]\n0,3.6,3.61\n0.08333333333,3.7,3.72\n",
     "decimal commas": "elapsed [s];C1 (mV);C2 (mV)\n0;3600,0;3610,0\n300;3700,0;3720,0\n",
+    "stamps": "timestamp,cell_1,cell_2\n2026-05-01T23:58:00,3.6,3.61\n2026-05-02T00:03:00,3.7,3.72\n",
+    "time of day over midnight": "Time,Cell 1 voltage,Cell 2 voltage\n23:58:00,3.6,3.61\n00:03:00,3.7,3.72\n",
+    "dates of any order": "Date time,V1,V2\n01/05/2026 11:58:00 PM,3.6,3.61\n02/05/2026 12:03:00 AM,3.7,3.72\n",
+    "ms since 1970": "time,cell1_mv,cell2_mv\n1777679880000,3600,3610\n1777680180000,3700,3720\n",
+    "seconds by suffix": "time_s,g1,g2\n0,3.6,3.61\n300,3.7,3.72\n",
     "tabs and more columns": "time [s]\tamps\tv 1\tv 2\n0\t10\t3.6\t3.61\n300\t9\t3.7\t3.72\n",
 }
 
@@ -35,8 +40,10 @@ def test_one_charge_in_many_dialects(name: str) -> None:
 
 
 BAD = {
-    "missing": ("time,group 1,group 2\n0,3.6,3.6\n9,,3.7\n", "reading is missing", "line 3"),
-    "short row": ("time,group 1,group 2\n0,3.6\n", "reading is missing", "column group 2"),
+    "missing": ("time,group 1,group 2\n0,3.6,3.6\n9,,3.7\n12,,3.7\n", "not read in most", "line 3"),
+    "short row": ("time,group 1,group 2\n0,3.6\n", "not read in most", "column group 2"),
+    "twice": ("time,group 1,cell 1,group 2\n0,3.6,3.6,3.6\n", "of group 1", "c.csv"),
+    "no time": ("time,group 1,group 2\nnoon,3.6,3.6\n", "not a time", "line 2, column time"),
     "millivolts": ("time,group 1,group 2\n0,3600,3610\n", "cannot be a group", "line 2"),
     "negative": ("time,group 1,group 2\n0,-3.6,3.6\n", "cannot be a group", "line 2"),
     "infinite": ("time,group 1,group 2\n0,inf,3.6\n", "not a number", "column group 1"),
@@ -51,6 +58,20 @@ def test_a_bad_charge_log_is_named_with_its_place(name: str) -> None:
     with pytest.raises(FormatError, match=words) as caught:
         read_charge(text.encode(), "c.csv")
     assert "c.csv" in caught.value.where and place in caught.value.where
+
+
+def test_a_row_with_a_blank_is_left_out_and_counted() -> None:
+    log = read_charge(b"time,g1,g2\n0,3.6,3.6\n9,,3.7\n20,3.7,3.7\n", "c.csv")
+    assert log.t_s.tolist() == [0, 20] and log.skipped == 1
+    assert watch(log, 4.2).skipped == 1
+
+
+def test_dangerous_volts_stay_with_their_group_whatever_the_order_of_the_columns() -> None:
+    """Taken over as group voltages, the low one would be looked for in another place."""
+    log = read_charge(b"time,cell 3,cell 1,cell 2\n0,3.6,3.6,3.6\n9,3.7,2.9,3.8\n", "c.csv")
+    assert watch(log, 4.2).last == ((1.0, 2.9), (2.0, 3.8), (3.0, 3.7))
+    zero = read_charge(b"time,cell 0,cell 1\n0,3.6,3.6\n9,3.7,2.9\n", "c.csv")
+    assert watch(zero, 4.2).last == ((1.0, 3.7), (2.0, 2.9))
 
 
 @st.composite

@@ -3409,7 +3409,7 @@ export interface components {
          * ChargeReport
          * @description spread_v at the end, worst_v at any time. stop_s: when charging should have stopped (None =
          *     not at all), and why. Columns thinned for drawing; last: the last row, group number and
-         *     volts.
+         *     volts, counted from 1. skipped: rows in which a group was not read.
          */
         ChargeReport: {
             /** Groups */
@@ -3429,6 +3429,8 @@ export interface components {
             name: string;
             /** Outliers */
             outliers: components["schemas"]["Outlier"][];
+            /** Skipped */
+            skipped: number;
             /** Spread V */
             spread_v: number;
             /** Stop S */

@@ -18,6 +18,7 @@ def act(args: argparse.Namespace) -> int:
         print(
             f"{report.name}: {len(report.groups)} groups, {report.spread_v * 1000:.0f} mV apart at "
             f"the end, at most {report.worst_v * 1000:.0f} mV"
+            + (f"; {report.skipped} rows with a group not read left out" if report.skipped else "")
         )
         for o in report.outliers:
             print(f"  group {o.group}: {o.off_v * 1000:+.0f} mV, {o.words}")

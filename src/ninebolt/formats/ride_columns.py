@@ -14,22 +14,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ninebolt.core.logs.ride import Floats
+from ninebolt.formats.clocks import CLOCK, DATED, DAY_S, LAP, MIDNIGHT_S, NUMBER, STAMP
 from ninebolt.formats.table import Column, Sniffed, scale_of
 
 if TYPE_CHECKING:
     import polars
 
-NUMBER = r"^[+-]?[\d.,]+(?:[eE][+-]?\d+)?$"
-CLOCK = r"^(\d{1,2}):(\d{2})(?::(\d{2}(?:\.\d+)?))?$"
-STAMP = (
-    r"^(\d{4}-\d{2}-\d{2})[T ](\d{2}):(\d{2}):(\d{2}(?:\.\d{3}(?:\d{3})?)?)(Z|[+-]\d{2}:\d{2})?$"
-)
-LAP = r"^(\d{1,3}):(\d{2}\.\d+)$"  # minutes and seconds
-# Any date, a time of day, a half of the day. Only whether the date changes counts: nothing says which number of it is
-# the month.
-DATED = r"^(\d{1,4}[./-]\d{1,2}[./-]\d{2,4})[ T,]+(\d{1,2}):(\d{2})(?::(\d{2}(?:\.\d+)?))? ?([AaPp])?(?:[Mm])?$"
-DAY_S = 86_400.0
-MIDNIGHT_S = 0.8 * DAY_S  # a clock that falls by more went over midnight; by less it was set back
 LOOKED_AT = 1000  # cells that are no number for the library, tried by Python
 Bools = NDArray[np.bool_]
 

@@ -11,8 +11,7 @@ import io
 import math
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from datetime import datetime
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -21,18 +20,9 @@ from ninebolt.core.logs.clock import usual_step
 from ninebolt.core.logs.ride import Floats, Ride
 from ninebolt.core.logs.trust import APART, MISTAKEN, looks_like_speed, second_speed
 from ninebolt.errors import FormatError, NineBoltError, TooLargeError
+from ninebolt.formats.clocks import Clock, time_cell, time_unit
 from ninebolt.formats.quick_table import mixed_columns, quick_columns
-from ninebolt.formats.ride_columns import (
-    CLOCK,
-    DATED,
-    DAY_S,
-    LAP,
-    MIDNIGHT_S,
-    NUMBER,
-    STAMP,
-    Rules,
-    from_cells,
-)
+from ninebolt.formats.ride_columns import Rules, from_cells
 from ninebolt.formats.table import (
     Column,
     Sniffed,
@@ -117,36 +107,14 @@ ALIASES: dict[str, tuple[str, ...]] = {
 }
 
 
-# A bare number of a clock that counts from 1970: where the years 1990 to 2100 lie in a unit, no other does.
-EPOCH_S = (6.3e8, 4.1e9)
-EPOCH_UNITS = {"ms": 1e3, "µs": 1e6, "ns": 1e9}
-
-
 def sniff_ride(data: bytes, name: str) -> Sniffed:
     """What a log looks like; the unit of a time that counts from 1970, or is called by its unit, found. Raises
     FormatError."""
     seen = sniff(data, name, ALIASES)
     time = next((c for c in seen.mapping if c.name == "t_s" and not c.unit), None)
-    if time is None:
-        return seen
-    unit = _unit_of_title(time.column) or _epoch_unit(seen, time)
+    unit = time_unit(seen, time.column) if time else ""
     rest = tuple(replace(c, unit=unit) if c is time else c for c in seen.mapping)
     return replace(seen, mapping=rest) if unit else seen
-
-
-def _unit_of_title(title: str) -> str:
-    named = {"millis": "ms", "milliseconds": "ms", "micros": "µs", "microseconds": "µs"}
-    return named.get(title.strip().lower(), "")
-
-
-def _epoch_unit(seen: Sniffed, time: Column) -> str:
-    at = seen.header.index(time.column)
-    first = next((r[at].strip() for r in seen.rows if len(r) > at and r[at].strip()), "")
-    if not re.match(NUMBER, first):
-        return ""
-    value = _lenient(first, seen)
-    low, high = EPOCH_S
-    return next((u for u, per_s in EPOCH_UNITS.items() if low * per_s < value < high * per_s), "")
 
 
 def read_ride(data: bytes, name: str, mapping: tuple[Column, ...] | None = None) -> Ride:
@@ -201,7 +169,7 @@ def _rules(cells: list[Any], places: list[tuple[Column, int]], seen: Sniffed, na
     def fails(i: int) -> None:
         line = seen.header_line + 1 + i
         row = [str(column[i]) for column in cells]
-        _row(row, places, seen, f"{name}, line {line}", _Clock(), {}, line)
+        _row(row, places, seen, f"{name}, line {line}", Clock(), {}, line)
 
     def back(i: int, last: float, now: float) -> None:
         line = seen.header_line + 1 + i
@@ -347,7 +315,7 @@ def _row_by_row(
     table: dict[str, list[float]] = {c.name: [] for c, _ in places}
     skipped: list[int] = []
     odd: dict[str, list[int]] = {}
-    clock = _Clock()
+    clock = Clock()
     rows = split_rows(lines, seen.separator, name)
     for line, row in enumerate(rows, seen.header_line + 1):
         if not any(c.strip() for c in row):
@@ -446,7 +414,7 @@ def _row(
     places: list[tuple[Column, int]],
     seen: Sniffed,
     where: str,
-    clock: _Clock,
+    clock: Clock,
     odd: dict[str, list[int]],
     line: int,
 ) -> list[float] | None:
@@ -470,62 +438,11 @@ def _row(
             return None
         spot = f"{where}, column {column.column}"
         out.append(
-            _time(cell, column, seen, spot, clock)
+            time_cell(cell, column, seen, spot, clock)
             if column.name == "t_s"
             else number(cell, column, seen, spot)
         )
     return out
-
-
-@dataclass
-class _Clock:
-    """Where the times of a file began, and how often they went over midnight."""
-
-    base: float | None = None
-    last: float = 0.0
-    days: float = 0.0
-    date: str = ""
-
-    def on_date(self, found: re.Match[str]) -> float:
-        """A date of any order, a time of day."""
-        day, h, m, s, half = found.groups()
-        if self.date and day != self.date:
-            self.days += DAY_S
-        self.date = day
-        hour = float(h) if not half else float(h) % 12 + (12 if half in "Pp" else 0)
-        return hour * 3600 + float(m) * 60 + float(s or 0) + self.days
-
-    def of_day(self, now: float) -> float:
-        if now - self.last < -MIDNIGHT_S:
-            self.days += DAY_S
-        self.last = now
-        return now + self.days
-
-
-def _time(cell: str, column: Column, seen: Sniffed, where: str, clock: _Clock) -> float:
-    """Seconds from a number, a clock time (12:01:02.5) or an ISO date and time."""
-    if re.match(NUMBER, cell):
-        return number(cell, column, seen, where)
-    text = cell.replace(",", ".")
-    try:
-        if time := re.match(CLOCK, text):
-            h, m, s = (float(x or 0) for x in time.groups())
-            return clock.of_day(h * 3600 + m * 60 + s)
-        if lap := re.match(LAP, text):
-            return float(lap[1]) * 60 + float(lap[2])
-        if (dated := re.match(DATED, text)) and not re.match(STAMP, text):
-            return clock.on_date(dated)
-        stamp = datetime.fromisoformat(text).timestamp()
-    except (ValueError, OverflowError, OSError) as error:
-        raise FormatError(
-            "This is not a time.",
-            where=where,
-            got=repr(cell[:40]),
-            expected="seconds, 12:01:02.5, 1.5.2024 12:01:02.5 or 2024-05-01T12:01:02.5Z",
-        ) from error
-    if clock.base is None:
-        clock.base = stamp
-    return stamp - clock.base
 
 
 def write_ride(ride: Ride) -> bytes:

@@ -174,7 +174,7 @@ function ChargeLog() {
             verticals={report.stop_s === null ? [] : [{ at: report.stop_s, label: 'stop here', colour: paint('stop') }]}
           />
           <Text fontWeight="600" color={report.stop_s === null ? 'ink' : 'stop'}>
-            {report.stop_s === null ? 'Nothing called for a stop.' : `Stop charging: ${report.stop_words}.`} {show(report.spread_v, 'v', prefs).text} apart at the end, at most {show(report.worst_v, 'v', prefs).text}.
+            {report.stop_s === null ? 'Nothing called for a stop.' : `Stop charging: ${report.stop_words}.`} {show(report.spread_v, 'v', prefs).text} apart at the end, at most {show(report.worst_v, 'v', prefs).text}.{report.skipped > 0 ? ` ${report.skipped} rows in which a group was not read are left out.` : ''}
           </Text>
           {report.outliers.map((o) => (
             <Text key={o.group}>

@@ -18,12 +18,14 @@ SHOWN_ROWS = 400
 
 @dataclass(frozen=True, slots=True)
 class GroupLog:
-    """Columns of a charge log: time in seconds, volts of each group (rows, groups), their names."""
+    """Columns of a charge log: time in seconds, volts of each group (rows, groups), their numbers as they stand in
+    the titles, and how many rows were left out because a group was not read."""
 
     name: str
     t_s: Floats
     volts: Floats
     groups: tuple[str, ...]
+    skipped: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +41,7 @@ class Outlier:
 class ChargeReport:
     """spread_v at the end, worst_v at any time. stop_s: when charging should have stopped (None =
     not at all), and why. Columns thinned for drawing; last: the last row, group number and
-    volts."""
+    volts, counted from 1. skipped: rows in which a group was not read."""
 
     name: str
     groups: tuple[str, ...]
@@ -53,6 +55,7 @@ class ChargeReport:
     mid_v: list[float]
     high_v: list[float]
     last: tuple[tuple[float, float], ...]
+    skipped: int
 
 
 def watch(log: GroupLog, full_v: float) -> ChargeReport:
@@ -62,7 +65,11 @@ def watch(log: GroupLog, full_v: float) -> ChargeReport:
     spread = np.ptp(v, axis=1)
     stop_s, words = _stop(log, full_v, spread)
     step = max(1, len(log.t_s) // SHOWN_ROWS)
-    last = tuple((float(i + 1), float(x)) for i, x in enumerate(v[-1]))
+    numbers = [int(x) for x in log.groups]
+    from_one = 1 - min(*numbers, 1)
+    last = tuple(
+        sorted((float(n + from_one), float(x)) for n, x in zip(numbers, v[-1], strict=True))
+    )
     return ChargeReport(
         log.name,
         log.groups,
@@ -76,6 +83,7 @@ def watch(log: GroupLog, full_v: float) -> ChargeReport:
         [float(x) for x in middle[::step]],
         [float(x) for x in v.max(axis=1)[::step]],
         last,
+        log.skipped,
     )
 
 
