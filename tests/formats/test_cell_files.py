@@ -47,6 +47,13 @@ DIALECTS = {
         "{n},{c},{r},{v},{w},14",
     ),
     "millivolts without a unit": table("id,cap,r,v1,v2,days", "{n},{c},{r},{v}e3,{w}e3,14"),
+    "units for titles": table("#,mAh,mOhm,V,v2,days", "{n},{c:.3f}e3,{r:.4f}e3,{v},{w},14"),
+    "units as endings": table(
+        "slot,capacity_mah,ir_mohm,ocv_v,later_mv,days", "{n},{c:.3f}e3,{r:.4f}e3,{v},{w}e3,14"
+    ),
+    "each cell with its unit": table(
+        "nr,capacity,ri,volts,later,days", "{n},{c} Ah,{r} ohm,{v} V,{w} V,14"
+    ),
     "semicolons and decimal commas": table(
         "cell,capacity [Ah],ir [Ω],v1 [V],v2 [V],days", "{n},{c},{r},{v},{w},14", ";"
     ),

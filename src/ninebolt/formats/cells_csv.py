@@ -29,10 +29,24 @@ from ninebolt.formats.table import (
 
 MAX_CELLS = 20_000
 ALIASES: Aliases = {
-    "id": ("id", "cell", "cell id", "no", "number", "nr", "label", "name"),
+    "id": (
+        "id",
+        "cell",
+        "cell id",
+        "#",
+        "no",
+        "number",
+        "nr",
+        "label",
+        "name",
+        "slot",
+        "channel",
+        "ch",
+        "serial",
+    ),
     "capacity_ah": ("capacity", "cap", "c", "discharge capacity"),
-    "r_ohm": ("resistance", "ir", "r", "internal resistance", "dcir", "acir"),
-    "rested_v": ("rested", "voltage", "volts", "v1", "rested 1", "rest voltage", "ocv"),
+    "r_ohm": ("resistance", "ir", "ri", "r", "internal resistance", "dcir", "acir"),
+    "rested_v": ("rested", "voltage", "volts", "v", "v1", "rested 1", "rest voltage", "ocv"),
     "rested_2_v": ("rested 2", "v2", "later", "voltage 2", "rested later"),
     "days": ("days", "days between", "rest days"),
     "rested_on": ("rested on", "date", "date 1", "measured on"),

@@ -23,8 +23,20 @@ Aliases = dict[str, tuple[str, ...]]
 THINGS = ("pack", "battery", "motor", "controller", "cells")
 UNIT_OF = {"lat_deg": "deg", "lon_deg": "deg", "throttle": "ratio", "erpm": "rpm"}
 ASKED = ("t_s", "speed_m_s", "lat_deg", "lon_deg")  # an unknown unit of these is asked about
-SUFFIXES = ("m_s", "km_h", "kmh", "kph", "mph", "deg", "s", "ms", "v", "a", "c", "m", "rpm", "f")
-SPELT = {"m_s": "m/s", "km_h": "km/h", "kmh": "km/h", "kph": "km/h", "deg": "", "rpm": ""}
+SUFFIXES = (
+    "m_s", "km_h", "kmh", "kph", "mph", "deg", "s", "ms", "v", "mv", "a", "c", "m", "rpm", "f", "mah", "ah", "mohm",
+    "ohm",
+)  # fmt: skip
+SPELT = {
+    "m_s": "m/s", "km_h": "km/h", "kmh": "km/h", "kph": "km/h", "deg": "", "rpm": "",
+    "mah": "mAh", "ah": "Ah", "mohm": "mΩ", "ohm": "Ω", "mv": "mV",
+}  # fmt: skip
+BARE = {
+    "mah": ("capacity", "mAh"),
+    "ah": ("capacity", "Ah"),
+    "mohm": ("resistance", "mΩ"),
+    "mω": ("resistance", "mΩ"),
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,7 +121,7 @@ def head_of(data: bytes, name: str) -> list[str]:
     cut = checked_bytes(data, name).rfind(b"\n", 0, HEAD) if len(data) > HEAD else -1
     if cut > 0 and b"\0" not in data[:4]:
         lines = lines_of(text_of(data[:cut], name), name)
-        if sum(bool(x.strip()) and not x.startswith("#") for x in lines) >= LOOKED_AT:
+        if sum(bool(x.strip()) and not _is_comment(x) for x in lines) >= LOOKED_AT:
             return lines
     return lines_of(text_of(data, name), name)
 
@@ -132,7 +144,7 @@ def split_rows(lines: Iterable[str], separator: str, where: str) -> Iterator[lis
 def sniff(data: bytes, name: str, aliases: Aliases) -> Sniffed:
     """Separator, decimal mark, header and a guessed mapping. Raises FormatError."""
     lines = head_of(data, name)
-    start = next((i for i, x in enumerate(lines) if x.strip() and not x.startswith("#")), 0)
+    start = next((i for i, x in enumerate(lines) if x.strip() and not _is_comment(x)), 0)
     head = lines[start]
     counts = {s: head.count(s) for s in (";", "\t", "|", ",")}
     separator = max(counts, key=lambda s: counts[s])
@@ -218,6 +230,11 @@ def rows_of(data: bytes, name: str, seen: Sniffed) -> Iterator[tuple[str, list[s
             yield f"{name}, line {line}", [c.strip() for c in row]
 
 
+def _is_comment(line: str) -> bool:
+    """A line that begins with #, unless that is the title of its first column."""
+    return line.startswith("#") and not re.match(r"#\s*[,;\t|]", line)
+
+
 def _is_number(cell: str) -> bool:
     return bool(re.fullmatch(r"[+-]?[\d.,]+(?:[eE][+-]?\d+)?", cell.strip()))
 
@@ -225,6 +242,8 @@ def _is_number(cell: str) -> bool:
 def _split_unit(title: str) -> tuple[str, str]:
     """('speed', 'km/h') from 'Speed [km/h]', 'speed_kmh', 'speed_m_s'; unit '' if none."""
     low = title.strip().lower()
+    if low in BARE:
+        return BARE[low]
     if low.endswith(("]", ")")):
         start = max(title.rfind("["), title.rfind("("))
         if start >= 0:
@@ -237,20 +256,24 @@ def _split_unit(title: str) -> tuple[str, str]:
 
 
 def guess(header: tuple[str, ...], aliases: Aliases) -> tuple[Column, ...]:
-    """Our columns found among the titles by name; units from the titles, SI where none is given."""
+    """Our columns found among the titles by name, the first of their words before the others; units from the titles,
+    SI where none is given."""
     out: list[Column] = []
     taken: set[str] = set()
     for ours, words in aliases.items():
-        for title in header:
-            base, unit = _split_unit(title)
-            if title not in taken and (base in words or title.lower() == ours):
-                known = _known_unit(ours, unit)
-                other = unit or base in THINGS
-                if not known and other and not (ours in ASKED or title.lower() == ours):
-                    continue  # of another quantity: motor [rpm] is no temperature
-                out.append(Column(ours, title, known))
-                taken.add(title)
-                break
+        order = {ours: -1, **{w: i for i, w in enumerate(words)}}
+        named = [(order.get(base, order.get(title.lower(), len(order))), title, base, unit)
+                 for title in header for base, unit in (_split_unit(title),)]  # fmt: skip
+        for rank, title, base, unit in sorted(named, key=lambda x: x[0]):
+            if title in taken or rank == len(order):
+                continue
+            known = _known_unit(ours, unit)
+            other = unit or base in THINGS
+            if not known and other and not (ours in ASKED or title.lower() == ours):
+                continue  # of another quantity: motor [rpm] is no temperature
+            out.append(Column(ours, title, known))
+            taken.add(title)
+            break
     return tuple(out)
 
 
@@ -272,11 +295,24 @@ def scale_of(column: Column) -> tuple[float, float]:
     return one - zero, zero
 
 
+def _with_unit(text: str, name: str) -> float | None:
+    """A number that brings its own unit, in SI; None where it is none of the column's quantity."""
+    if not re.fullmatch(r"[+-]?[\d.]+\s*[A-Za-zµμΩ°%][^\s,]{0,11}", text.strip()):
+        return None
+    try:
+        return parse_quantity(text, UNIT_OF.get(name) or quantity_of(name).key)
+    except QuantityError:
+        return None
+
+
 def number(cell: str, column: Column, seen: Sniffed, where: str) -> float:
     text = cell.replace(",", ".") if seen.decimal == "," else cell
     try:
         value = float(text)
     except ValueError:
+        own = _with_unit(text, column.name)
+        if own is not None:
+            return own
         value = math.nan
     if not math.isfinite(value):
         raise FormatError(
