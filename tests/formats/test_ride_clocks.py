@@ -77,3 +77,35 @@ def test_not_there_a_clock_that_is_set_back_is_named() -> None:
     times = [stamped("%d.%m.%Y %H:%M:%S.%f")(t) for t in [*T[:100], *(T[100:] - 6)]]
     with pytest.raises(FormatError, match="backwards"):
         read_ride(table("time", times), "log.csv")
+
+
+# Titles: a unit in brackets, after an underscore, or as the last word; names in some languages.
+TITLES = {
+    "Time(s),Speed(km/h)": 3.6,
+    "Time (sec),Speed km/h": 3.6,
+    'time,"Speed, km/h"': 3.6,
+    "Elapsed Time (s),Velocity (m/s)": 1.0,
+    "GPS Time,GPS_Speed (km/hr)": 3.6,
+    "Session time,speed mph": 2.23694,
+    "ts,gps_speed_mph": 2.23694,
+    "Zeit [s],Geschwindigkeit [km/h]": 3.6,
+    "Temps (s),Vitesse (km/h)": 3.6,
+    "time,SOG (kn)": 1.94384,
+}
+
+
+@pytest.mark.parametrize("head", TITLES)
+def test_a_title_says_what_its_column_is(head: str) -> None:
+    rows = [f"{t:.1f},{TITLES[head] * min(3 * t, 28):.4f}" for t in T]
+    ride = read_ride("\n".join([head, *rows]).encode(), "log.csv")
+    assert ride.columns["speed_m_s"] == pytest.approx(np.minimum(3 * T, 28), abs=2e-3)
+    assert ride.columns["t_s"] == pytest.approx(T) and ride.issues == ()
+
+
+def test_dangerous_a_last_word_that_is_no_unit_of_it_makes_no_column() -> None:
+    """'Motor V' is no temperature, 'speed limit' no speed."""
+    head = "time [s],speed [m/s],Motor V,speed limit"
+    rows = [f"{t:.1f},{min(3 * t, 28):.3f},80,25" for t in T]
+    ride = read_ride("\n".join([head, *rows]).encode(), "log.csv")
+    assert "motor_c" not in ride.columns
+    assert ride.columns["speed_m_s"].max() == pytest.approx(28, abs=0.01)

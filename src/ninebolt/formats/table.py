@@ -255,6 +255,15 @@ def _split_unit(title: str) -> tuple[str, str]:
     return low.replace("_", " "), ""
 
 
+def _readings(title: str) -> Iterator[tuple[str, str, bool]]:
+    """(name, unit, whether that is what it says): as it is written, and with its last word for a unit, as in
+    'Speed km/h', which holds only where that is a unit of the quantity."""
+    yield (*_split_unit(title), True)
+    tail = re.fullmatch(r"([^\[(]{1,80}?)[ ,]+([^\s,\[(]{1,16})", title.strip())
+    if tail:
+        yield tail[1].lower().replace("_", " ").strip(), tail[2], False
+
+
 def guess(header: tuple[str, ...], aliases: Aliases) -> tuple[Column, ...]:
     """Our columns found among the titles by name, the first of their words before the others; units from the titles,
     SI where none is given."""
@@ -262,12 +271,14 @@ def guess(header: tuple[str, ...], aliases: Aliases) -> tuple[Column, ...]:
     taken: set[str] = set()
     for ours, words in aliases.items():
         order = {ours: -1, **{w: i for i, w in enumerate(words)}}
-        named = [(order.get(base, order.get(title.lower(), len(order))), title, base, unit)
-                 for title in header for base, unit in (_split_unit(title),)]  # fmt: skip
-        for rank, title, base, unit in sorted(named, key=lambda x: x[0]):
+        named = [(order.get(base, order.get(title.lower(), len(order))), title, base, unit, sure)
+                 for title in header for base, unit, sure in _readings(title)]  # fmt: skip
+        for rank, title, base, unit, sure in sorted(named, key=lambda x: x[0]):
             if title in taken or rank == len(order):
                 continue
             known = _known_unit(ours, unit)
+            if not known and not sure:
+                continue
             other = unit or base in THINGS
             if not known and other and not (ours in ASKED or title.lower() == ours):
                 continue  # of another quantity: motor [rpm] is no temperature
