@@ -111,3 +111,71 @@ def test_it_is_known_by_how_it_begins() -> None:
     )
     with pytest.raises(ValueError):
         angle("9999.0", "X")
+
+
+# What receivers and terminals make of it.
+
+
+def only(text: str, *kinds: str) -> str:
+    return "\n".join(x for x in text.splitlines() if x[3:6] in kinds)
+
+
+def signed(body: str) -> str:
+    return f"${body}*{checksum(body):02X}"
+
+
+def dateless(text: str) -> str:
+    """As receivers write it before they know the day."""
+    out = []
+    for line in text.splitlines():
+        fields = line[1:].split("*")[0].split(",")
+        if fields[0].endswith("RMC"):
+            fields[9] = ""
+        out.append(signed(",".join(fields)))
+    return "\n".join(out)
+
+
+def test_the_same_ride_however_it_was_kept() -> None:
+    text = ride(20.0)
+    whole = read_nmea(text.encode(), "r.nmea").columns
+    captured = "\n".join(f"12:00:01.5 > {x}" for x in text.splitlines())
+    for said in (dateless(text), captured, text.replace("\n", "\r\n\r\n")):
+        got = read_nmea(said.encode(), "r.nmea").columns
+        for name in ("t_s", "lat_deg", "speed_m_s"):
+            assert got[name] == pytest.approx(whole[name], abs=1e-6), name
+
+
+def test_height_stands_in_the_other_sentence() -> None:
+    """Read by pynmea2 from the same lines."""
+    text = ride(5.0)
+    theirs = [pynmea2.parse(x).altitude for x in text.splitlines() if x[3:6] == "GGA"]
+    got = read_nmea(text.encode(), "r.nmea").columns["altitude_m"]
+    assert got[np.isfinite(got)] == pytest.approx(theirs[: np.isfinite(got).sum()])
+
+
+def test_a_receiver_without_rmc_gives_place_by_gga_and_speed_by_vtg() -> None:
+    text = only(ride(20.0), "GGA", "VTG")
+    turned = text.splitlines()
+    turned = [x for a, b in zip(turned[::2], turned[1::2], strict=True) for x in (b, a)]
+    whole = read_nmea(ride(20.0).encode(), "r.nmea").columns
+    for said in (text, "\n".join(turned)):
+        got = read_nmea(said.encode(), "r.nmea").columns
+        assert got["lat_deg"] == pytest.approx(whole["lat_deg"], abs=1e-6)
+        assert got["speed_m_s"] == pytest.approx(whole["speed_m_s"], abs=0.006)  # of two decimals
+
+
+def test_dangerous_a_receiver_that_says_void_is_not_believed_through_another_sentence() -> None:
+    lines = []
+    for x in ride(5.0).splitlines():
+        fields = x[1:].split("*")[0].split(",")
+        if fields[0].endswith("RMC"):
+            fields[2] = "V"
+        lines.append(signed(",".join(fields)))
+    with pytest.raises(FormatError, match="without a fix"):
+        read_nmea("\n".join(lines).encode(), "r.nmea")
+
+
+def test_what_cannot_be_read_is_not_called_a_wrong_checksum() -> None:
+    text = ride(5.0) + "\n" + signed("GPRMC,noon,A,4807.038,N,01131.000,E,022.4,084.4,230394,,,A")
+    words = " ".join(read_nmea(text.encode(), "r.nmea").issues)
+    assert "1 sentences that cannot be read" in words and "checksum" not in words

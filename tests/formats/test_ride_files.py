@@ -167,3 +167,32 @@ def test_example_logs_are_read() -> None:
     for file in files:
         report = analyse(read_log(file.read_bytes(), file.name))
         assert np.isfinite(report.top_speed_m_s) and len(report.launches) == 1
+
+
+EXTENDED = """<?xml version="1.0"?><gpx version="1.1" creator="test" xmlns="http://www.topografix.com/GPX/1/1"
+ xmlns:e="http://example.org/e"><trk><trkseg>{}</trkseg></trk></gpx>"""
+
+
+def tracked(speeds: list[float | None]) -> bytes:
+    points = "".join(
+        f'<trkpt lat="59.{i:05d}" lon="10"><time>2026-05-01T12:00:{i:02d}Z</time>'
+        + (
+            f"<extensions><e:point><e:speed>{v}</e:speed></e:point></extensions>"
+            if v is not None
+            else ""
+        )
+        + "</trkpt>"
+        for i, v in enumerate(speeds)
+    )
+    return EXTENDED.format(points).encode()
+
+
+def test_a_speed_in_an_extension_is_not_passed_over() -> None:
+    """The positions are 1.1 m apart a second; the speed says what it says, and the reader of both is asked later."""
+    speeds = [1.1 + 0.01 * i for i in range(30)]
+    assert read_gpx(tracked([*speeds]), "t.gpx").columns["speed_m_s"].tolist() == speeds
+
+
+def test_dangerous_half_a_speed_is_no_speed_and_is_said() -> None:
+    ride = read_gpx(tracked([1.1 if i % 2 else None for i in range(30)]), "t.gpx")
+    assert "speed_m_s" not in ride.columns and "15 of 30 points carry no speed" in ride.issues[0]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import UTC, datetime, timedelta
 from typing import TYPE_CHECKING
 from xml.etree.ElementTree import ParseError
@@ -68,13 +69,35 @@ def _ride(points: list[gpxpy.gpx.GPXTrackPoint], name: str) -> Ride:
         "lat_deg": np.asarray([p.latitude for p in kept], dtype=np.float64),
         "lon_deg": np.asarray([p.longitude for p in kept], dtype=np.float64),
     }
-    if all(p.speed is not None for p in kept):
-        columns["speed_m_s"] = np.asarray([p.speed for p in kept], dtype=np.float64)
+    speeds = [_speed(p) for p in kept]
+    there = [v for v in speeds if v is not None]
+    if len(there) == len(kept):
+        columns["speed_m_s"] = np.asarray(there, dtype=np.float64)
     if all(p.elevation is not None for p in kept):
         columns["altitude_m"] = np.asarray([p.elevation for p in kept], dtype=np.float64)
     gone = len(points) - len(kept)
-    issues = (f"{gone} points with a repeated time were left out",) if gone else ()
-    return Ride(name, columns, issues)
+    issues = [f"{gone} points with a repeated time were left out"] if gone else []
+    if 0 < len(there) < len(kept):
+        issues.append(
+            f"{len(kept) - len(there)} of {len(kept)} points carry no speed: it is made of the positions"
+        )
+    return Ride(name, columns, tuple(issues))
+
+
+def _speed(point: gpxpy.gpx.GPXTrackPoint) -> float | None:
+    """m/s: of GPX 1.0, or of an extension whose element is called speed, as the schemas of track points have it."""
+    if point.speed is not None:
+        return float(point.speed)
+    for outer in point.extensions:
+        for element in outer.iter():
+            if element.tag.rsplit("}", 1)[-1].lower() == "speed" and element.text:
+                try:
+                    value = float(element.text)
+                except ValueError:
+                    continue
+                if math.isfinite(value):
+                    return value
+    return None
 
 
 def write_gpx(ride: Ride, start: datetime) -> bytes:
