@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from datetime import UTC, datetime
 
 import cantools
 import numpy as np
@@ -68,6 +69,20 @@ def test_both_ways_of_writing_a_frame() -> None:
     assert is_candump(spaced) and not is_candump(b"time [s],speed [m/s]\n0,0\n")
     row = to_table(spaced, "x", DBC).decode().splitlines()[1].split(",")
     assert float(row[1]) == 100.0 and float(row[2]) == 10.0
+
+
+def test_frames_as_they_are_printed_on_a_screen() -> None:
+    """Two blanks behind the length, the direction, a date for the time: the same frames."""
+    frames = motion(50, 7)
+    want = to_table(dumped(frames), "x.log", DBC)
+    for form, way in (("{t:.6f}", ""), ("{t:.6f}", "  RX - - "), ("{d}", "")):
+        lines = []
+        for t, i, body in frames:
+            date = datetime.fromtimestamp(1.7e9 + round(t, 6), UTC).strftime("%Y-%m-%d %H:%M:%S.%f")
+            stamp = form.format(t=1.7e9 + t, d=date)
+            lines.append(f" ({stamp})  can0{way}  {i:03X}   [8]  {body.hex(' ').upper()}")
+        got = to_table("\n".join(lines).encode(), "x.log", DBC)
+        assert got.decode().splitlines()[1:10] == want.decode().splitlines()[1:10]
 
 
 def test_it_reads_on_as_a_log() -> None:

@@ -1,7 +1,8 @@
 """Frames of a CAN bus as text, decoded by a DBC into a table: then a log like any other, its columns mapped and asked
 about.
 
-Lines as `(1700000000.123456) can0 123#11223344` or `(…) can0 123 [4] 11 22 33 44`. The DBC is read by cantools; plain
+Lines as `(1700000000.123456) can0 123#11223344` or `(…)  can0  123   [4]  11 22 33 44`, the time in seconds or with its
+date, the direction between or not. The DBC is read by cantools; plain
 signals of classic frames are cut out with whole-array shifts, all others by cantools, frame by frame.
 """
 
@@ -10,6 +11,7 @@ from __future__ import annotations
 import io
 import re
 from collections import defaultdict
+from datetime import datetime
 from typing import Any
 
 import numpy as np
@@ -19,7 +21,8 @@ from ninebolt.errors import FormatError, TooLargeError
 from ninebolt.formats.ride_csv import NOTE
 
 LINE = re.compile(
-    r"^\((\d{1,12}\.\d{1,9})\)\s+\S{1,20}\s+([0-9A-Fa-f]{3,8})(?:#([0-9A-Fa-f]{0,16})|\s+\[(\d)\]((?:\s[0-9A-Fa-f]{2}){0,8}))\s*[RT]?$"
+    r"^\((?:(\d{1,12}\.\d{1,9})|(\d{4}-\d{2}-\d{2} \d{2}:\d{2}:\d{2}\.\d{1,6}))\)\s+\S{1,20}(?:\s+[TR]X\s+\S\s+\S)?"
+    r"\s+([0-9A-Fa-f]{3,8})(?:#([0-9A-Fa-f]{0,16})|\s+\[(\d)\]((?:\s{1,3}[0-9A-Fa-f]{2}){0,8}))\s*[RT]?$"
 )
 MOST_FRAMES = 3_000_000
 MOST_DBC = 4_000_000
@@ -63,14 +66,19 @@ def _frames(data: bytes, name: str) -> tuple[dict[int, tuple[list[float], list[b
     out: dict[int, tuple[list[float], list[bytes]]] = defaultdict(lambda: ([], []))
     wrong = first = 0
     for number, line in enumerate(lines, 1):
-        m = LINE.match(line) if len(line) < 120 else None
-        if m is None or (m[3] is not None and len(m[3]) % 2):
+        m = LINE.match(line.strip()) if len(line) < 120 else None
+        if m is None or (m[4] is not None and len(m[4]) % 2):
             if line.strip():
                 wrong, first = wrong + 1, first or number
             continue
-        payload = bytes.fromhex(m[3] if m[3] is not None else m[5])
-        times, bodies = out[int(m[2], 16)]
-        times.append(float(m[1]))
+        try:
+            when = float(m[1]) if m[1] else datetime.fromisoformat(f"{m[2]}+00:00").timestamp()
+        except ValueError:
+            wrong, first = wrong + 1, first or number
+            continue
+        payload = bytes.fromhex(m[4] if m[4] is not None else m[6])
+        times, bodies = out[int(m[3], 16)]
+        times.append(when)
         bodies.append(payload)
     count = sum(len(t) for t, _ in out.values())
     if count < 5 or wrong > max(SKIP * len(lines), 3):
