@@ -68,7 +68,7 @@ function Sign() {
         : ''
   return (
     <Flex align="center" gap="2" className="no-print" minW="0">
-      <Text fontSize="14px" color="ink-soft" display={{ base: 'none', lg: 'block' }} maxW="150px" lineHeight="1.2">
+      <Text fontSize="14px" color="ink-soft" display={{ base: 'none', lg: 'block' }} maxW="112px" lineHeight="1.15">
         {why || STATE_WORDS[report.state]}
       </Text>
       {marked ? (
