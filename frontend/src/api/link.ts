@@ -13,6 +13,7 @@ export type SwapPlan = S['SwapPlan']
 export type IdentifyOut = S['IdentifyOut']
 export type SourceIn = S['SourceIn']
 export type ObjectOut = S['ObjectOut']
+export type Meaning = S['Meaning']
 
 const STATE_MS = 1500
 

@@ -1,8 +1,8 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { memo, useCallback, useState } from 'react'
 import { problemText } from '../../api/hooks'
-import { keepKind, type ObjectOut, objectsOf, useMeanings } from '../../api/link'
+import { keepKind, type Meaning, type ObjectOut, objectsOf, useMeanings } from '../../api/link'
 import { plainNumber } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { FilePick } from '../../ui/FilePick'
@@ -13,16 +13,50 @@ interface Meant {
   scale: string
   offset: string
 }
+const NONE: Meaning[] = []
 const NEW: Meant = { meaning: '', scale: '1', offset: '0' }
+
+type Put = (at: string, part: Partial<Meant>) => void
+
+/** What an object means. Kept as it is while another one is changed: there are dozens, each with all meanings. */
+const Means = memo(function Means(props: { at: string; name: string; value: string; meanings: Meaning[]; put: Put }) {
+  return (
+    <NativeSelect.Root w="170px">
+      <NativeSelect.Field aria-label={`Meaning of ${props.name}, ${props.at}`} value={props.value} onChange={(e) => props.put(props.at, { meaning: e.target.value })}>
+        <option value="">–</option>
+        {props.meanings.map((m) => (
+          <option key={m.name} value={m.name}>
+            {m.label}
+          </option>
+        ))}
+      </NativeSelect.Field>
+      <NativeSelect.Indicator />
+    </NativeSelect.Root>
+  )
+})
+
+const Factor = memo(function Factor(props: { at: string; name: string; which: 'scale' | 'offset'; value: string; off: boolean; put: Put }) {
+  return (
+    <Input
+      w="72px"
+      inputMode="decimal"
+      aria-label={`${props.which === 'scale' ? 'Scale' : 'Offset'} of ${props.name}, ${props.at}`}
+      value={props.value}
+      disabled={props.off}
+      onChange={(e) => props.put(props.at, { [props.which]: e.target.value })}
+    />
+  )
+})
 
 /** Another controller's dictionary file: which of its objects means what, and by what scale. */
 export function Mapping() {
   const client = useQueryClient()
-  const meanings = useMeanings().data ?? []
+  const meanings = useMeanings().data ?? NONE
   const [file, setFile] = useState<File | null>(null)
   const [objects, setObjects] = useState<ObjectOut[]>([])
   const [chosen, setChosen] = useState<Record<string, Meant>>({})
   const [problem, setProblem] = useState('')
+  const put: Put = useCallback((at, part) => setChosen((all) => ({ ...all, [at]: { ...(all[at] ?? NEW), ...part } })), [])
   const take = (f: File) => {
     setProblem('')
     objectsOf(f)
@@ -70,32 +104,8 @@ export function Mapping() {
               o.at,
               o.name,
               `${o.type} ${o.access}, ${o.unread || (o.low === null && o.high === null ? 'limits of its type' : `${o.low ?? ''} … ${o.high ?? ''}`)}`,
-              <NativeSelect.Root key="m" w="170px">
-                <NativeSelect.Field
-                  aria-label={`Meaning of ${o.name}, ${o.at}`}
-                  value={chosen[o.at]?.meaning ?? ''}
-                  onChange={(e) => setChosen({ ...chosen, [o.at]: { ...(chosen[o.at] ?? NEW), meaning: e.target.value } })}
-                >
-                  <option value="">–</option>
-                  {meanings.map((m) => (
-                    <option key={m.name} value={m.name}>
-                      {m.label}
-                    </option>
-                  ))}
-                </NativeSelect.Field>
-                <NativeSelect.Indicator />
-              </NativeSelect.Root>,
-              ...(['scale', 'offset'] as const).map((key) => (
-                <Input
-                  key={key}
-                  w="72px"
-                  inputMode="decimal"
-                  aria-label={`${key === 'scale' ? 'Scale' : 'Offset'} of ${o.name}, ${o.at}`}
-                  value={chosen[o.at]?.[key] ?? ''}
-                  disabled={!chosen[o.at]?.meaning}
-                  onChange={(e) => setChosen({ ...chosen, [o.at]: { ...chosen[o.at]!, [key]: e.target.value } })}
-                />
-              )),
+              <Means key="m" at={o.at} name={o.name} value={chosen[o.at]?.meaning ?? ''} meanings={meanings} put={put} />,
+              ...(['scale', 'offset'] as const).map((key) => <Factor key={key} at={o.at} name={o.name} which={key} value={chosen[o.at]?.[key] ?? ''} off={!chosen[o.at]?.meaning} put={put} />),
             ])}
           />
           <Flex gap="2" mt="2">
