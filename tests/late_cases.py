@@ -148,4 +148,7 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
     ("pack.cell_order", {"pack.cell.i_peak_a": 1.0}, "caution", "for a while"),
     ("guard.order.bms", {"guard.bms.i_peak_a": 100.0}, "caution", "contradicts itself"),
     ("guard.order.dcdc", {"guard.dcdc.in_min_v": 160.0}, "caution", "input from"),
+    ("goal.range_open", {"goal.cruise_m_s": 60.0}, "caution", "slower ride"),
+    ("gear.radius_off", {"gear.tyre.rolling_radius_m": 0.2}, "caution", "divide the way"),
+    ("gear.radius_off.front", {"gear.front_tyre.rolling_radius_m": 0.6}, "caution", "diameter"),
 ]

@@ -257,12 +257,12 @@ def test_verdicts(changes: dict[str, Any], verdict: str) -> None:
 def test_what_would_have_to_give_makes_the_wish_come_true() -> None:
     """Ride as slowly, or as short, or with as many cells as it says: the range is met."""
     far = changed(brakka(), {"goal.ride_m": 200_000, "goal.to_time_s": 9.0, "goal.use": "street"})
-    gives = {g.what: g for g in goal(assess(far)).gives if g.wish == "Range"}
+    gives = {g.what: g for g in goal(assess(far)).gives if g.key == "range"}
     slow = changed(far, {"goal.cruise_m_s": (gives["speed of the ride"].to or 0) * 0.9})
     short = changed(far, {"goal.ride_m": gives["the ride"].to})
     more = changed(far, {"pack.parallel": int(gives["cells in parallel"].to or 0)})
     for build in (slow, short, more):
-        check = next(c for c in goal(assess(build)).checks if c.label == "Range")
+        check = next(c for c in goal(assess(build)).checks if c.key == "range")
         assert check.met in ("yes", "close"), check
 
 

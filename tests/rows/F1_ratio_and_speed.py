@@ -68,3 +68,15 @@ def test_a_hub_s_wheel_is_its_ratio(bike: Outside) -> None:
 def test_not_there_a_hub_without_sprockets_has_ratio_one(bike: Outside) -> None:
     bike.put(("drive.motor.kind", "hub"), ("gear.front_teeth", None), ("gear.rear_teeth", None))
     assert bike.figure("gear", "ratio") == pytest.approx(1.0)
+
+
+def test_dangerous_a_radius_that_is_not_the_tyre_s(bike: Outside) -> None:
+    """A diameter for a radius makes a bike of twice the speed; the size on the wall knows better (ISO 4249: section
+    height from the size)."""
+    true = bike.radius
+    assert bike.says("gear.radius_off") == ""
+    assert bike.put(("gear.tyre.rolling_radius_m", 2 * true)).says("gear.radius_off") == "caution"
+    assert "diameter" in bike.words("gear.radius_off")
+    assert bike.put(("gear.tyre.rolling_radius_m", 1.05 * true)).says("gear.radius_off") == ""
+    bike.put(("gear.tyre.rolling_radius_m", 2 * true), ("gear.tyre.code", ""))
+    assert bike.says("gear.radius_off") == ""  # nothing to hold it against

@@ -71,3 +71,11 @@ def test_lithium_gives_what_it_holds(bike: Outside) -> None:
 
     assert given_ah(20.0, 20.0, 1.2) == pytest.approx(20.0 * (1 / 20) ** 0.2)
     assert given_ah(20.0, 1.0, 1.2) == 20.0 and given_ah(20.0, 60.0, 1.0) == 20.0
+
+
+def test_dangerous_a_ride_faster_than_the_bike_is_not_silent(bike: Outside) -> None:
+    """The range fell away, and with it the finding that it is short."""
+    bike.put(("goal.cruise_m_s", 40.0))
+    assert bike.head["range_m"] is None and bike.says("goal.range_open") == "caution"
+    assert "slower ride" in bike.words("goal.range_open")
+    assert bike.put(("goal.cruise_m_s", 9.7)).says("goal.range_open") == ""

@@ -3467,11 +3467,13 @@ export interface components {
         };
         /**
          * Check
-         * @description One wish against what the build does. met: yes, close, no or unknown.
+         * @description One wish against what the build does. key: of WISHES. met: yes, close, no or unknown.
          */
         Check: {
             /** Have */
             have: number | null;
+            /** Key */
+            key: string;
             /** Label */
             label: string;
             /** Met */
@@ -4271,9 +4273,14 @@ export interface components {
         };
         /**
          * Give
-         * @description One thing that would have to give for a wish to come true: what, from, to.
+         * @description One thing that would have to give for a wish to come true: what, from, to. key: of the wish; cells: it is cells
+         *     in parallel, which the bay decides, and not the ground.
          */
         Give: {
+            /** Cells */
+            cells: boolean;
+            /** Key */
+            key: string;
             /** Possible */
             possible: boolean;
             /** Quantity */

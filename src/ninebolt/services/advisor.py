@@ -133,7 +133,7 @@ class Aim:
         goal = build.goal
         self.top, self.to = goal.top_speed_m_s.amount, goal.to_time_s.amount
         self.power = goal.power_w.amount
-        self.range = next((c.want for c in checks if c.label == "Range"), None)
+        self.range = next((c.want for c in checks if c.key == "range"), None)
         self.set = any(x is not None for x in (self.top, self.to, self.power, self.range))
         self.words = "the wishes on Goal"
         if not self.set:
@@ -166,9 +166,9 @@ class Aim:
             )
             return self.gap(q)
         for c in checks:
-            if c.label == "Cost of the priced parts" or not c.want:
+            if c.key == "cost" or not c.want:
                 continue
-            less = c.label in ("Time to speed", "Mass")
+            less = c.key in ("time", "mass")
             if c.have is None:
                 out += 1.0
             else:

@@ -26,7 +26,7 @@ export function Candidates({ d }: { d: D }) {
             ...c.rows.map((r) => [
               r.label,
               ...r.cells.map((cell, i) => {
-                const text = cell.words ?? (cell.value === null ? 'unknown' : r.label === 'Year' ? String(cell.value) : show(cell.value, r.quantity, prefs).text)
+                const text = cell.words ?? (cell.value === null ? 'unknown' : show(cell.value, r.quantity, prefs).text)
                 const unknown = cell.words === null && cell.value === null
                 return (
                   <Text key={i} as="span" color={unknown ? 'caution' : 'ink'} fontWeight={r.best.includes(i) ? '700' : '400'}>

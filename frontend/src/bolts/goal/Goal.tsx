@@ -151,7 +151,7 @@ function Checks({ d }: { d: G }) {
               g.wish.toLowerCase(),
               show(g.was, g.quantity, prefs).text,
               show(g.to, g.quantity, prefs).text,
-              g.possible ? '' : <Text key="n" as="span" color="stop" fontWeight="600">{g.what === 'cells in parallel' ? 'no room in the bay' : 'the ground does not take it'}</Text>,
+              g.possible ? '' : <Text key="n" as="span" color="stop" fontWeight="600">{g.cells ? 'no room in the bay' : 'the ground does not take it'}</Text>,
             ])}
           />
         </Box>

@@ -9,7 +9,7 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.reach import estimated_kg
 from ninebolt.core.bolts.goal.need import need_of
-from ninebolt.core.bolts.goal.wishes import KEYS, Check, Give, spent, wishes
+from ninebolt.core.bolts.goal.wishes import Check, Give, spent, wishes
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Change, Fix, Source, q
 from ninebolt.core.limits import Limit
@@ -37,14 +37,14 @@ def _short(c: Check, gives: tuple[Give, ...]) -> Says:
         want,
         c.quantity,
         fixes=_fixes(c, gives),
-        at=KEYS[c.label],
+        at=c.key,
     )
 
 
 def _fixes(c: Check, gives: tuple[Give, ...]) -> tuple[Fix, ...]:
     """Energy can be bought with cells in one press, if the bay has room."""
     for g in gives:
-        if g.wish == c.label and g.what == "cells in parallel" and g.possible and g.to:
+        if g.key == c.key and g.cells and g.possible and g.to:
             return (Fix(f"Go to {g.to:.0f} in parallel", (Change("pack.parallel", int(g.to)),)),)
     return ()
 
@@ -91,7 +91,7 @@ def _date(text: str) -> date | None:
 
 @check("goal.time_open", "the speed of the standing start is not reached", source=WISH)
 def time_open(bike: Bike) -> Says | None:
-    missed = next((c for c in wishes(bike).checks if c.label == "Time to speed"), None)
+    missed = next((c for c in wishes(bike).checks if c.key == "time"), None)
     if missed is None or missed.met != "unknown" or missed.want is None:
         return None
     perf = performance_of(bike)
@@ -104,6 +104,29 @@ def time_open(bike: Bike) -> Says | None:
         else "The build does not compute yet.",
         perf.top.speed_m_s if perf else 0.0,
         bike.build.goal.to_speed_m_s.taken,
+        "m_s",
+    )
+
+
+@check("goal.range_open", "a way is wished and no range can be told", source=WISH)
+def range_open(bike: Bike) -> Says | None:
+    missed = next((c for c in wishes(bike).checks if c.key == "range"), None)
+    perf = performance_of(bike)
+    if missed is None or missed.met != "unknown" or missed.want is None or perf is None:
+        return None
+    speed, top = perf.headline.cruise_m_s, perf.top.speed_m_s
+    beyond = speed is not None and speed > top
+    return Says(
+        "caution",
+        "The bike does not hold the speed of the ride"
+        if beyond
+        else "Nobody can say how far it gets",
+        f"The ride is planned at {q(speed or 0.0, 'm_s')}, the bike holds {q(top, 'm_s')} for good: how far it gets at "
+        "that cannot be told. Plan a slower ride, or a faster bike."
+        if beyond
+        else "Something that the range hangs on is not known.",
+        speed,
+        top,
         "m_s",
     )
 
@@ -140,7 +163,7 @@ def bay(bike: Bike) -> Says | None:
     found = wishes(bike)
     if found.verdict != "not with this bay":
         return None
-    give = next(g for g in found.gives if not g.possible and g.what == "cells in parallel")
+    give = next(g for g in found.gives if not g.possible and g.cells)
     return Says(
         "caution",
         "The ride does not fit into this bay",

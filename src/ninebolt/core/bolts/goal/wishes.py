@@ -18,22 +18,24 @@ from ninebolt.core.simulate.headline import Performance
 
 CLOSE = 0.95
 SLOWEST_M_S = 3.0
-KEYS = {
-    "Top speed": "top",
-    "Time to speed": "time",
-    "Range": "range",
-    "Power": "power",
-    "Mass": "mass",
-    "Hill runs on one charge": "runs",
-    "Power on the hill": "hill",
-    "Cost of the priced parts": "cost",
+WISHES = {
+    "top": "Top speed",
+    "time": "Time to speed",
+    "range": "Range",
+    "power": "Power",
+    "mass": "Mass",
+    "runs": "Hill runs on one charge",
+    "hill": "Power on the hill",
+    "cost": "Cost of the priced parts",
 }
+ENERGY = ("range", "runs")  # wishes that more cells help
 
 
 @dataclass(frozen=True, slots=True)
 class Check:
-    """One wish against what the build does. met: yes, close, no or unknown."""
+    """One wish against what the build does. key: of WISHES. met: yes, close, no or unknown."""
 
+    key: str
     label: str
     want: float | None
     have: float | None
@@ -43,10 +45,13 @@ class Check:
 
 @dataclass(frozen=True, slots=True)
 class Give:
-    """One thing that would have to give for a wish to come true: what, from, to."""
+    """One thing that would have to give for a wish to come true: what, from, to. key: of the wish; cells: it is cells
+    in parallel, which the bay decides, and not the ground."""
 
+    key: str
     wish: str
     what: str
+    cells: bool
     was: float | None
     to: float | None
     quantity: str
@@ -86,30 +91,30 @@ def _checks(bike: Bike, perf: Performance | None, need: Need) -> tuple[Check, ..
     usable = far.usable_wh if far else perf.cruise.usable_wh if perf and perf.cruise else None
     kg = moved_kg(build)
     rows: list[tuple[str, float | None, float | None, str, bool]] = [
-        ("Top speed", goal.top_speed_m_s.amount, head.top_speed_m_s if head else None, "m_s", True),
-        ("Time to speed", goal.to_time_s.amount, head.to_time_s if head else None, "s", False),
+        ("top", goal.top_speed_m_s.amount, head.top_speed_m_s if head else None, "m_s", True),
+        ("time", goal.to_time_s.amount, head.to_time_s if head else None, "s", False),
         (
-            "Range",
+            "range",
             need.ride_m if need.run_wh is None else None,
             head.range_m if head else None,
             "m",
             True,
         ),
-        ("Power", goal.power_w.amount, head.peak_wheel_w if head else None, "w", True),
-        ("Mass", goal.mass_max_kg.amount, None if math.isnan(kg) else kg, "kg", False),
+        ("power", goal.power_w.amount, head.peak_wheel_w if head else None, "w", True),
+        ("mass", goal.mass_max_kg.amount, None if math.isnan(kg) else kg, "kg", False),
     ]
     if need.run_wh is not None and goal.runs:
         have = usable / need.run_wh if usable else None
-        rows.append(("Hill runs on one charge", float(goal.runs), have, "ratio", True))
+        rows.append(("runs", float(goal.runs), have, "ratio", True))
     if need.hill_w is not None and goal.hill_speed_m_s.amount:
         power_there = _power_at(perf, goal.hill_speed_m_s.amount) if perf else None
-        rows.append(("Power on the hill", need.hill_w, power_there, "w", True))
+        rows.append(("hill", need.hill_w, power_there, "w", True))
     budget = goal.budget_money.amount
     if budget is not None:
-        rows.append(("Cost of the priced parts", budget, spent(build) or None, "money", False))
+        rows.append(("cost", budget, spent(build) or None, "money", False))
     return tuple(
-        Check(label, want, have, kind, _met(want, have, larger))
-        for label, want, have, kind, larger in rows
+        Check(key, WISHES[key], want, have, kind, _met(want, have, larger))
+        for key, want, have, kind, larger in rows
         if want is not None
     )
 
@@ -125,13 +130,9 @@ def _power_at(perf: Performance, speed: float) -> float:
 
 def _verdict(checks: tuple[Check, ...], gives: tuple[Give, ...]) -> str:
     if any(c.met == "no" for c in checks):
-        short = {c.label for c in checks if c.met == "no"}
-        tight = any(not g.possible and g.what == "cells in parallel" for g in gives)
-        return (
-            "not with this bay"
-            if tight and short & {"Range", "Hill runs on one charge"}
-            else "not met"
-        )
+        short = {c.key for c in checks if c.met == "no"}
+        tight = any(not g.possible and g.cells for g in gives)
+        return "not with this bay" if tight and short & set(ENERGY) else "not met"
     if not checks or any(c.met == "unknown" for c in checks):
         return "open"
     return "close" if any(c.met == "close" for c in checks) else "met"
@@ -145,18 +146,30 @@ def _gives(
     for c in checks:
         if c.met not in ("no", "close") or perf is None or c.have is None or c.want is None:
             continue
-        if c.label in ("Range", "Hill runs on one charge"):
+        if c.key in ENERGY:
             out += _energy_gives(bike, perf, need, c)
-        elif c.label == "Time to speed":
+        elif c.key == "time":
             out.append(_time_give(c, perf, need))
-        elif c.label == "Top speed":
+        elif c.key == "top":
             there = _power_at(perf, c.want)
-            out.append(Give(c.label, "power at that speed", there, need.top_w, "w", True))
-        elif c.label == "Power on the hill":
-            out.append(Give(c.label, "power at the wheel", c.have, c.want, "w", True))
+            out.append(_give(c, "power at that speed", there, need.top_w, "w", True))
+        elif c.key == "hill":
+            out.append(_give(c, "power at the wheel", c.have, c.want, "w", True))
         else:
-            out.append(Give(c.label, c.label.lower(), c.have, c.want, c.quantity, True))
+            out.append(_give(c, c.label.lower(), c.have, c.want, c.quantity, True))
     return tuple(out)
+
+
+def _give(
+    c: Check,
+    what: str,
+    was: float | None,
+    to: float | None,
+    quantity: str,
+    possible: bool,
+    cells: bool = False,
+) -> Give:
+    return Give(c.key, c.label, what, cells, was, to, quantity, possible)
 
 
 def _time_give(c: Check, perf: Performance, need: Need) -> Give:
@@ -166,8 +179,8 @@ def _time_give(c: Check, perf: Performance, need: Need) -> Give:
     if need.time_w is not None and need.time_w <= have and need.thrust_n is not None:
         now = max(perf.envelope.thrust_n)
         more = max(need.thrust_n, now * (c.have or 1.0) / (c.want or 1.0))
-        return Give(c.label, "thrust from rest", now, more, "n", more <= need.ground_n)
-    return Give(c.label, "power at the wheel", have, need.time_w, "w", need.time_w is not None)
+        return _give(c, "thrust from rest", now, more, "n", more <= need.ground_n)
+    return _give(c, "power at the wheel", have, need.time_w, "w", need.time_w is not None)
 
 
 def _energy_gives(bike: Bike, perf: Performance, need: Need, c: Check) -> list[Give]:
@@ -180,13 +193,13 @@ def _energy_gives(bike: Bike, perf: Performance, need: Need, c: Check) -> list[G
         wanted = math.ceil(pack.parallel * need.ride_wh / usable / step) * step
         room = _room(bike)
         fits = room is None or room.parallel >= wanted
-        out.append(Give(c.label, "cells in parallel", pack.parallel, wanted, "ratio", fits))
-    what = "the ride" if c.label == "Range" else "the runs"
-    out.append(Give(c.label, what, c.want, c.have, c.quantity, True))
-    slow = _slower(bike, usable, need) if c.label == "Range" else None
+        out.append(_give(c, "cells in parallel", pack.parallel, wanted, "ratio", fits, cells=True))
+    what = "the ride" if c.key == "range" else "the runs"
+    out.append(_give(c, what, c.want, c.have, c.quantity, True))
+    slow = _slower(bike, usable, need) if c.key == "range" else None
     if slow is not None:
         fast = ride_speed(bike.build.goal)
-        out.append(Give(c.label, "speed of the ride", fast, slow, "m_s", True))
+        out.append(_give(c, "speed of the ride", fast, slow, "m_s", True))
     return out
 
 

@@ -8,12 +8,26 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bolts.gear.chassis import axle_loads, tyres
 from ninebolt.core.bolts.gear.ladder import ladder
-from ninebolt.core.bolts.gear.limits import AXLE_WATCH, GAP_M, OVER_M, RIM_LEAST, RIM_MOST
+from ninebolt.core.bolts.gear.limits import (
+    AXLE_WATCH,
+    GAP_M,
+    OVER_M,
+    RADIUS_OFF,
+    RIM_LEAST,
+    RIM_MOST,
+)
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.codec import encode
 from ninebolt.core.finding import Change, Fix, Source, q
 from ninebolt.core.parts.rolling import Tyre
-from ninebolt.core.vehicle.tyre import free_radius, is_rim, rim_in, section_m, symbol_speed
+from ninebolt.core.vehicle.tyre import (
+    free_radius,
+    is_rim,
+    rim_in,
+    rolling_radius,
+    section_m,
+    symbol_speed,
+)
 
 
 @check(
@@ -143,6 +157,29 @@ def size(bike: Bike) -> Says | None:
         f"'{code[:30]}' gives no radius, and without one no speed. {what} Copy the size off the tyre's "
         "wall, or roll the wheel one turn with the rider on and give the radius.",
     )
+
+
+@check(
+    "gear.radius_off",
+    "the measured radius is not that of the tyre whose size is written",
+    parts=("gear.tyre",),
+)
+def radius_off(bike: Bike) -> Iterator[Says]:
+    for end, path, tyre in tyres(bike.build.gear):
+        rolled, by_size = tyre.rolling_radius_m.amount, rolling_radius(tyre.code.strip())
+        if rolled is None or by_size is None or abs(rolled / by_size - 1.0) <= RADIUS_OFF:
+            continue
+        yield Says(
+            "caution",
+            f"The {end} tyre's radius and its size do not go together",
+            f"Measured {q(rolled, 'm')}, by '{tyre.code.strip()[:20]}' about {q(by_size, 'm')}: another tyre, a "
+            "diameter for a radius, or another unit. Speed, thrust and gearing follow the measured one; roll the wheel "
+            "one turn with the rider on and divide the way by 2π.",
+            abs(rolled / by_size - 1.0),
+            RADIUS_OFF,
+            parts=(path,),
+            at="" if end == "rear" else end,
+        )
 
 
 @check("gear.tyre_unknown", "a tyre's speed symbol is not known", parts=("gear.tyre",))
