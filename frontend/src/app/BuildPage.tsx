@@ -88,7 +88,7 @@ function Inside({ ready }: { ready: boolean }) {
             <Act tone="ghost" onClick={() => navigate('/')} px="2">
               ‹ Garage
             </Act>
-            <Text textStyle="title" fontSize="19px" flex="1" minW="90px" truncate>
+            <Text textStyle="title" fontSize="title" flex="1" minW="90px" truncate>
               {bench.name}
             </Text>
             <TrialButtons />

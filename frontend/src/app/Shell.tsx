@@ -104,7 +104,7 @@ export function Shell() {
           <Dialog.Positioner>
             <Dialog.Content bg="sheet" borderRadius="3px" borderTopWidth="4px" borderColor="choice" color="ink">
               <Dialog.Header>
-                <Dialog.Title textStyle="title" fontSize="24px">
+                <Dialog.Title textStyle="title" fontSize="sub">
                   {dialog === 'help' ? 'Shortcuts' : 'Units and theme'}
                 </Dialog.Title>
               </Dialog.Header>
@@ -113,7 +113,7 @@ export function Shell() {
                   <Box as="ul" listStyleType="none">
                     {ACTIONS.map((a) => (
                       <Flex as="li" key={a.id} gap="3" py="1">
-                        <Text textStyle="digits" minW="36px" fontSize="18px">
+                        <Text textStyle="digits" minW="36px" fontSize="title">
                           {a.keys}
                         </Text>
                         <Text>{a.label}</Text>
@@ -126,7 +126,7 @@ export function Shell() {
                       <Flex key={key} align="center" justify="space-between" py="1">
                         <label htmlFor={`pref-${key}`}>{label}</label>
                         <NativeSelect.Root w="140px">
-                          <NativeSelect.Field id={`pref-${key}`} h="44px" value={prefs[key]} onChange={(e) => save.mutate({ key, value: e.target.value })}>
+                          <NativeSelect.Field id={`pref-${key}`} h="touch" value={prefs[key]} onChange={(e) => save.mutate({ key, value: e.target.value })}>
                             {options.map((o) => (
                               <option key={o}>{o}</option>
                             ))}

@@ -23,7 +23,7 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
     void call.mutateAsync({ what, more }).then(then, () => undefined)
   const heading = (
     <Flex align="center" gap="3" wrap="wrap" px={{ base: '3', md: '6' }} pt="4">
-      <Text as="h1" id="work" textStyle="title" fontSize="30px">
+      <Text as="h1" id="work" textStyle="title" fontSize="large">
         Bench bike
       </Text>
       <Text color="ink-soft" flex="1 1 240px">
@@ -103,7 +103,7 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
             </Act>
           </Flex>
           <Box mt="5">
-            <Text textStyle="title" fontSize="20px" mb="2">
+            <Text textStyle="title" fontSize="head" mb="2">
               {s.hidden ? 'What is it? A repair is a guess' : 'Break it, mend it'}
             </Text>
             <Flex gap="2" wrap="wrap">
@@ -131,7 +131,7 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
             setReadings([])
             act('practice')
           }} />
-          <Text textStyle="title" fontSize="20px" mt="4" mb="2">
+          <Text textStyle="title" fontSize="head" mt="4" mb="2">
             Measure
           </Text>
           <Flex gap="2" wrap="wrap">
@@ -163,10 +163,10 @@ function save(columns: string[], data: number[][]) {
 function Big({ label, text }: { label: string; text: string }) {
   return (
     <Box minW="104px">
-      <Text color="ink-soft" fontSize="14px">
+      <Text color="ink-soft" fontSize="small">
         {label}
       </Text>
-      <Text textStyle="digits" fontSize="32px" lineHeight="1.1">
+      <Text textStyle="digits" fontSize="large" lineHeight="1.1">
         {text}
       </Text>
     </Box>
@@ -190,12 +190,12 @@ function Hold(props: { label: string; value: number; min?: number; max: number; 
       mb="3"
     >
       <Flex justify="space-between">
-        <Slider.Label fontSize="16px">{props.label}</Slider.Label>
-        <Text textStyle="digits" fontSize="18px">
+        <Slider.Label fontSize="body">{props.label}</Slider.Label>
+        <Text textStyle="digits" fontSize="title">
           {props.text}
         </Text>
       </Flex>
-      <Slider.Control minH="44px">
+      <Slider.Control minH="touch">
         <Slider.Track h="10px" bg="well">
           <Slider.Range bg="choice" />
         </Slider.Track>
@@ -209,7 +209,7 @@ function Practice(props: { hidden: boolean; readings: number; guesses: number; s
   const right = props.score?.score
   return (
     <Box bg="sheet" borderWidth="1px" borderColor="rule" p="4">
-      <Text textStyle="title" fontSize="20px">
+      <Text textStyle="title" fontSize="head">
         Practice
       </Text>
       <Text mb="2">

@@ -26,7 +26,7 @@ function Ribbons({ d, prefs }: { d: BesideOut; prefs: UnitPrefs }) {
     <Box mb="3">
       {runs.map((r) => (
         <Box key={r.name} mb="1">
-          <Text fontSize="14px" fontWeight="600">
+          <Text fontSize="small" fontWeight="600">
             {r.name}
           </Text>
           <Flex h="24px" role="img" aria-label={`${r.name}: ${r.spans.map((s) => `${chokeWord(s.choke)} to ${show(s.end, 'm_s', prefs).text}`).join(', ')}`}>
@@ -63,7 +63,7 @@ export function Beside({ ids, prefs, close }: { ids: string[]; prefs: UnitPrefs;
   return (
     <Box as="section" aria-label="Side by side" bg="sheet" borderWidth="1px" borderColor="rule" borderTopWidth="3px" borderTopColor="choice" p="4" mb="4">
       <Flex align="center" gap="3">
-        <Text as="h2" textStyle="title" fontSize="22px" flex="1">
+        <Text as="h2" textStyle="title" fontSize="sub" flex="1">
           Side by side
         </Text>
         <Act onClick={close}>Close</Act>
@@ -82,7 +82,7 @@ export function Beside({ ids, prefs, close }: { ids: string[]; prefs: UnitPrefs;
         </Flex>
       )}
       {d?.equal.map((e) => (
-        <Text key={e.key} fontSize="15px" color="choice">
+        <Text key={e.key} fontSize="body" color="choice">
           {e.label}: {e.words.length ? e.words.map((w) => sentence(w, prefs)).join('; ') : 'alike already'}
         </Text>
       ))}

@@ -30,13 +30,13 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
     <Box maxW="1240px" mx="auto" px={{ base: '3', md: '6' }} py="4" as="main">
       <Flex align="flex-end" gap="4" wrap="wrap" mb="4">
         <Box flex="1" minW="240px">
-          <Text as="h1" id="work" textStyle="title" fontSize="34px">
+          <Text as="h1" id="work" textStyle="title" fontSize="large">
             Garage
           </Text>
           <Text color="ink-soft">Nine bolts hold a build together.</Text>
         </Box>
         <Flex as="form" gap="2" onSubmit={(e) => (e.preventDefault(), create())} wrap="wrap">
-          <Input h="44px" w="200px" bg="sheet" borderColor="rule-strong" borderRadius="3px" placeholder="Name of a new build" aria-label="Name of a new build" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
+          <Input h="touch" w="200px" bg="sheet" borderColor="rule-strong" borderRadius="3px" placeholder="Name of a new build" aria-label="Name of a new build" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
           <Act tone="choice" type="submit" disabled={!name.trim() || call.isPending}>
             New build
           </Act>
@@ -76,7 +76,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
         <BuildRow key={c.id} card={c} prefs={prefs} beside={beside.includes(c.id)} toggle={() => toggle(c.id)} call={(x) => call.mutate(x)} busy={call.isPending} />
       ))}
       {stored.length > 0 && (
-        <Text as="h2" textStyle="title" fontSize="20px" mt="6" mb="2">
+        <Text as="h2" textStyle="title" fontSize="head" mt="6" mb="2">
           Archived
         </Text>
       )}
@@ -100,14 +100,14 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
     <Box as="article" aria-label={c.name} bg="sheet" borderWidth="1px" borderColor="rule" borderTopWidth="3px" borderTopColor="ink" mb="4">
       <Flex gap="4" px="4" pt="3" align="baseline" wrap="wrap">
         {renaming === null ? (
-          <Text as="h2" textStyle="title" fontSize="26px" minW="0" maxW="100%" overflowWrap="anywhere">
+          <Text as="h2" textStyle="title" fontSize="figure" minW="0" maxW="100%" overflowWrap="anywhere">
             <a href={to} onClick={(e) => (e.preventDefault(), go(to))}>
               {c.name}
             </a>
           </Text>
         ) : (
           <Flex as="form" gap="2" onSubmit={(e) => (e.preventDefault(), call({ do: 'rename', id: c.id, name: renaming }), setRenaming(null))}>
-            <Input h="44px" autoFocus aria-label="New name" value={renaming} maxLength={80} onChange={(e) => setRenaming(e.target.value)} />
+            <Input h="touch" autoFocus aria-label="New name" value={renaming} maxLength={80} onChange={(e) => setRenaming(e.target.value)} />
             <Act type="submit" tone="choice" disabled={!renaming.trim()}>
               Rename
             </Act>
@@ -140,9 +140,9 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
           return (
             <Box key={row.key}>
               <Text textStyle="label">{headlineLabel(row, h, prefs)}</Text>
-              <Text textStyle="digits" fontSize="28px">
+              <Text textStyle="digits" fontSize="figure">
                 {s.number}
-                <Box as="span" fontSize="16px" fontWeight="500" ml="1">
+                <Box as="span" fontSize="body" fontWeight="500" ml="1">
                   {s.unit}
                 </Box>
               </Text>
@@ -155,12 +155,12 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
             <svg width="22" height="24" aria-hidden="true">
               <rect x="1" y="1" width="20" height="22" fill={hatchFill(h.choke)} stroke={chokePaint(h.choke)} strokeWidth="2" />
             </svg>
-            <Text textStyle="digits" fontSize="26px" color="choke">
+            <Text textStyle="digits" fontSize="figure" color="choke">
               {chokeWord(h.choke)}
             </Text>
           </Flex>
           {h.opens && (
-            <Text fontSize="13px" color="stop" fontWeight="600">
+            <Text fontSize="note" color="stop" fontWeight="600">
               {opensWords(h, prefs)}
             </Text>
           )}

@@ -42,13 +42,13 @@ export function Parts({ prefs }: { prefs: UnitPrefs }) {
         <Act tone="ghost" px="2" onClick={() => go('/')}>
           ‹ Garage
         </Act>
-        <Text as="h1" id="work" textStyle="title" fontSize="34px" flex="1">
+        <Text as="h1" id="work" textStyle="title" fontSize="large" flex="1">
           Parts shelf
         </Text>
         <Box minW="220px">
           <label htmlFor="kind">Kind of part</label>
           <NativeSelect.Root>
-            <NativeSelect.Field id="kind" h="44px" bg="sheet" borderColor="rule-strong" value={kind} onChange={(e) => (setKind(e.target.value), setPicked(null), setFind(''), setBy(''), setBeside([]))}>
+            <NativeSelect.Field id="kind" h="touch" bg="sheet" borderColor="rule-strong" value={kind} onChange={(e) => (setKind(e.target.value), setPicked(null), setFind(''), setBy(''), setBeside([]))}>
               {kinds.map((k) => (
                 <option key={k.key} value={k.key}>
                   {k.label}
@@ -79,12 +79,12 @@ export function Parts({ prefs }: { prefs: UnitPrefs }) {
           <Flex gap="3" mb="2" wrap="wrap">
             <Box flex="1 1 200px">
               <label htmlFor="find">Find</label>
-              <Input id="find" h="44px" bg="sheet" borderColor="rule-strong" value={find} placeholder="words of the name" onChange={(e) => setFind(e.target.value)} />
+              <Input id="find" h="touch" bg="sheet" borderColor="rule-strong" value={find} placeholder="words of the name" onChange={(e) => setFind(e.target.value)} />
             </Box>
             <Box w="220px">
               <label htmlFor="order">Order</label>
               <NativeSelect.Root>
-                <NativeSelect.Field id="order" h="44px" bg="sheet" borderColor="rule-strong" value={by} onChange={(e) => setBy(e.target.value)}>
+                <NativeSelect.Field id="order" h="touch" bg="sheet" borderColor="rule-strong" value={by} onChange={(e) => setBy(e.target.value)}>
                   <option value="">as on the shelf</option>
                   {heads.map((f) => (
                     <option key={f.key} value={f.key}>
@@ -142,7 +142,7 @@ function OnePart(p: {
   return (
     <Box as="section" aria-label={item.name} w={{ base: '100%', lg: '420px' }} flexShrink="0" bg="sheet" borderWidth="1px" borderColor="rule" p="3">
       <Flex gap="2" align="center" wrap="wrap">
-        <Text as="h2" textStyle="title" fontSize="20px" flex="1">
+        <Text as="h2" textStyle="title" fontSize="head" flex="1">
           {item.name}
         </Text>
         <Act onClick={() => p.pick(null)}>Close</Act>

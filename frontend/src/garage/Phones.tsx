@@ -21,7 +21,7 @@ export function Phones() {
   const { on, address, devices } = lan.data
   return (
     <Box as="section" aria-label="Phones" mt="6">
-      <Text textStyle="title" fontSize="19px">
+      <Text textStyle="title" fontSize="title">
         A phone at the strip
       </Text>
       {!on && (
@@ -46,7 +46,7 @@ export function Phones() {
               <img alt={`Address to open on the phone: ${offer.data.url}`} src={`data:image/svg+xml;utf8,${encodeURIComponent(offer.data.qr)}`} width={210} height={210} style={{ background: '#fff' }} />
               <Box>
                 <Text>Photograph this with the phone, or open {address}/pair and type</Text>
-                <Text fontSize="34px" fontWeight="700" letterSpacing="0.12em">
+                <Text fontSize="large" fontWeight="700" letterSpacing="0.12em">
                   {offer.data.code}
                 </Text>
                 <Text color="ink-soft">Good once, for {Math.round(offer.data.seconds)} seconds.</Text>

@@ -2,8 +2,8 @@
 import { defineRecipe, defineSlotRecipe } from '@chakra-ui/react'
 
 // Never under 44 px: gloves, and a phone held in one hand.
-const TOUCH = '44px'
-const FIELD = { bg: 'sheet', borderWidth: '1px', borderColor: 'rule-strong', borderRadius: '3px', minH: TOUCH, fontSize: '16px' }
+export const TOUCH = '44px' // the least thing to press is a finger wide
+const FIELD = { bg: 'sheet', borderWidth: '1px', borderColor: 'rule-strong', borderRadius: '3px', minH: TOUCH, fontSize: 'field' }
 
 /** A quiet button in ink; tone 'choice' is for what the person chose to do. */
 export const act = defineRecipe({
@@ -19,7 +19,7 @@ export const act = defineRecipe({
     minH: TOUCH,
     minW: TOUCH,
     px: '3',
-    fontSize: '15px',
+    fontSize: 'body',
     fontWeight: '500',
     lineHeight: '1.25',
     borderWidth: '1px',
@@ -43,9 +43,9 @@ export const field = defineSlotRecipe({
   slots: ['root', 'label', 'requiredIndicator', 'requiredText', 'helperText', 'errorText'],
   base: {
     root: { py: '1.5', gap: '0', alignItems: 'stretch' },
-    label: { fontWeight: '500', fontSize: '15px' },
-    helperText: { fontSize: '13px', color: 'ink-soft' },
-    errorText: { fontSize: '13px', color: 'stop' },
+    label: { fontWeight: '500', fontSize: 'body' },
+    helperText: { fontSize: 'note', color: 'ink-soft' },
+    errorText: { fontSize: 'note', color: 'stop' },
   },
 })
 export const tabs = defineSlotRecipe({
@@ -57,7 +57,7 @@ export const tabs = defineSlotRecipe({
       h: 'auto',
       px: '3',
       flexShrink: '0',
-      fontSize: '15px',
+      fontSize: 'body',
       color: 'ink',
       fontWeight: '400',
       borderRadius: '0',

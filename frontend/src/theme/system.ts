@@ -1,5 +1,5 @@
 import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react'
-import { field, input, nativeSelect, tabs, textarea } from './recipes'
+import { field, input, nativeSelect, tabs, textarea, TOUCH } from './recipes'
 import { CHOKES, PAIRS } from './tokens'
 
 const colors = Object.fromEntries(
@@ -15,13 +15,18 @@ const chokes = Object.fromEntries(
 const TEXT = "'IBM Plex Sans Condensed', 'Arial Narrow', sans-serif"
 const DISPLAY = "'Saira Variable', 'IBM Plex Sans Condensed', sans-serif"
 
+// The scale that all text is set in.
+const SIZES = Object.fromEntries(
+  Object.entries({ note: 13, small: 14, body: 15, field: 16, lead: 17, title: 18, head: 20, sub: 22, figure: 26, large: 32, huge: 42 }).map(([name, px]) => [name, { value: `${px}px` }]),
+)
+
 export const system = createSystem(
   defaultConfig,
   defineConfig({
     theme: {
       recipes: { input, textarea },
       slotRecipes: { nativeSelect, field, tabs },
-      tokens: { fonts: { body: { value: TEXT }, heading: { value: DISPLAY } } },
+      tokens: { fonts: { body: { value: TEXT }, heading: { value: DISPLAY } }, fontSizes: SIZES, sizes: { touch: { value: TOUCH } } },
       semanticTokens: {
         colors: {
           ...colors,
@@ -46,7 +51,7 @@ export const system = createSystem(
           value: { fontFamily: DISPLAY, fontStretch: '68%', fontWeight: '600', lineHeight: '1.1' },
         },
         label: {
-          value: { fontSize: '13px', lineHeight: '1.2', color: '{colors.ink-soft}' },
+          value: { fontSize: 'note', lineHeight: '1.2', color: '{colors.ink-soft}' },
         },
       },
     },
@@ -55,7 +60,7 @@ export const system = createSystem(
       body: {
         background: 'ground',
         color: 'ink',
-        fontSize: '15px',
+        fontSize: 'body',
         lineHeight: '1.35',
         fontVariantNumeric: 'tabular-nums',
       },

@@ -15,10 +15,10 @@ export function Advisor({ attempt }: { attempt: (fix: Fix) => void }) {
   if (!d) return <Loading what="Trying what may be changed …" />
   return (
     <Box as="section" aria-label="What to change first">
-      <Text textStyle="title" fontSize="19px">
+      <Text textStyle="title" fontSize="title">
         What to change first
       </Text>
-      <Text fontSize="14px" color="ink-soft">
+      <Text fontSize="small" color="ink-soft">
         {d.looked_at} changes tried, and pairs of them; nearest to {d.goal} first.
       </Text>
       {d.gap === 0 && <Text mt="2">The goal is met as it stands.</Text>}
@@ -27,7 +27,7 @@ export function Advisor({ attempt }: { attempt: (fix: Fix) => void }) {
         return (
           <Box key={p.fix.label} py="2" borderBottomWidth="1px" borderColor="rule" role="group" aria-label={p.fix.label}>
             <Flex gap="2" align="start">
-              <Text textStyle="digits" fontSize="18px" w="20px">
+              <Text textStyle="digits" fontSize="title" w="20px">
                 {i + 1}
               </Text>
               <Text flex="1" fontWeight="600">
@@ -37,28 +37,28 @@ export function Advisor({ attempt }: { attempt: (fix: Fix) => void }) {
                 Try
               </Act>
             </Flex>
-            <Text fontSize="15px" color="choice">
+            <Text fontSize="body" color="choice">
               {words.join(' · ') || 'no figure moves'}
             </Text>
-            <Text fontSize="14px" color={p.over_budget ? 'caution' : 'ink-soft'}>
+            <Text fontSize="small" color={p.over_budget ? 'caution' : 'ink-soft'}>
               {p.money == null ? 'price not known' : p.money === 0 ? 'costs nothing' : `costs about ${Math.round(p.money)}`}
               {Math.abs(p.mass_kg) > 0.05 ? `, ${signOf(p.mass_kg)}${show(Math.abs(p.mass_kg), 'kg', prefs).text}` : ''}
               {p.over_budget ? ': over what is left of the budget' : ''}
               {p.forces.length > 0 ? `; look at ${p.forces.join(', ')}` : ''}
             </Text>
             {p.come.map((s) => (
-              <Flex key={`c${s.title}`} gap="1" align="center" fontSize="14px">
+              <Flex key={`c${s.title}`} gap="1" align="center" fontSize="small">
                 <Severity kind={s.severity as 'stop' | 'caution'} size={16} /> brings: {s.title}
               </Flex>
             ))}
-            {p.go.length > 0 && <Text fontSize="14px">clears: {p.go.map((s) => s.title).join('; ')}</Text>}
+            {p.go.length > 0 && <Text fontSize="small">clears: {p.go.map((s) => s.title).join('; ')}</Text>}
           </Box>
         )
       })}
       {d.useless.length > 0 && (
         <Box mt="2">
           {d.useless.map((u) => (
-            <Text key={u.label} fontSize="15px">
+            <Text key={u.label} fontSize="body">
               <b>{u.label}</b> {u.words}.
             </Text>
           ))}

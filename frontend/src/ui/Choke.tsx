@@ -25,7 +25,7 @@ export function Choke() {
   return (
     <Box py="3">
       <Advisor attempt={attempt} />
-      <Text textStyle="title" fontSize="19px" mt="4" mb="2">
+      <Text textStyle="title" fontSize="title" mt="4" mb="2">
         Link by link
       </Text>
       {d.now.opens && (
@@ -42,7 +42,7 @@ export function Choke() {
         ))}
       </Flex>
       {d.spans.map((s, i) => (
-        <Text key={i} fontSize="15px">
+        <Text key={i} fontSize="body">
           <b>{chokeWord(s.choke)}</b> {show(s.start, 'm_s', prefs, 3, s.end).number} to {show(s.end, 'm_s', prefs).text}
         </Text>
       ))}
@@ -52,7 +52,7 @@ export function Choke() {
             <svg width="22" height="24" aria-hidden="true">
               <rect x="1" y="1" width="20" height="22" fill={hatchFill(h.choke)} stroke={chokePaint(h.choke)} strokeWidth="2" />
             </svg>
-            <Text textStyle="title" fontSize="19px">
+            <Text textStyle="title" fontSize="title">
               {chokeWord(h.choke)}
             </Text>
             <Text color="ink-soft">{h.share > 0 ? `${Math.max(1, Math.round(h.share * 100))} % of the standing run` : 'at top speed'}</Text>
@@ -70,11 +70,11 @@ export function Choke() {
                     Try
                   </Act>
                 </Flex>
-                <Text fontSize="15px" color={words.length ? 'choice' : 'ink-soft'}>
+                <Text fontSize="body" color={words.length ? 'choice' : 'ink-soft'}>
                   {l.after ? (words.length ? words.join(' · ') : 'brings nothing: another link holds at once') : 'cannot be tried'}
                 </Text>
                 {l.bound && (
-                  <Text fontSize="14px" color="caution">
+                  <Text fontSize="small" color="caution">
                     {l.bound}
                   </Text>
                 )}

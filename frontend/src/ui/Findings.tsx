@@ -59,14 +59,14 @@ function Workings() {
   return (
     <Box as="section" aria-label="Working behind the figures">
       {report.figures.map((f) => (
-        <Box as="button" key={f.key} w="100%" textAlign="left" py="2" minH="44px" cursor="pointer" borderBottomWidth="1px" borderColor="rule" _hover={{ bg: 'well' }} onClick={() => open({ kind: 'figure', key: f.key })}>
+        <Box as="button" key={f.key} w="100%" textAlign="left" py="2" minH="touch" cursor="pointer" borderBottomWidth="1px" borderColor="rule" _hover={{ bg: 'well' }} onClick={() => open({ kind: 'figure', key: f.key })}>
           <Flex justify="space-between" gap="3">
             <Text fontWeight="600">{f.label}</Text>
-            <Text textStyle="digits" fontSize="17px">
+            <Text textStyle="digits" fontSize="lead">
               {show(f.value, f.quantity, prefs).text}
             </Text>
           </Flex>
-          <Text fontSize="14px" color="ink-soft">
+          <Text fontSize="small" color="ink-soft">
             {f.formula || 'taken as it is'}
           </Text>
         </Box>
@@ -89,7 +89,7 @@ export function FixRow(p: { fix: Fix; effect: (fix: Fix) => string; apply: (fix:
           </Act>
         )}
       </Flex>
-      <Text fontSize="13px" mt="1" color="choice" fontWeight="500">
+      <Text fontSize="note" mt="1" color="choice" fontWeight="500">
         {p.effect(p.fix)}
       </Text>
     </Box>
@@ -113,17 +113,17 @@ function FindingRow(props: {
       </Box>
       <Box flex="1" minW="0">
         <Flex justify="space-between" gap="3" align="baseline">
-          <Text fontWeight="600" fontSize="16px" lineHeight="1.2">
+          <Text fontWeight="600" fontSize="lead" lineHeight="1.2">
             {f.title}
           </Text>
           {has && (
-            <Text textStyle="digits" fontSize="16px" whiteSpace="nowrap">
+            <Text textStyle="digits" fontSize="lead" whiteSpace="nowrap">
               {show(f.measured, f.quantity, prefs, 3, f.limit || f.measured).number} / {show(f.limit, f.quantity, prefs, 3, f.limit || f.measured).text}
             </Text>
           )}
         </Flex>
         <Text mt="1">{sentence(f.reason, prefs)}</Text>
-        <Text fontSize="13px" color="ink-soft" mt="0.5">
+        <Text fontSize="note" color="ink-soft" mt="0.5">
           {f.source.text}
         </Text>
         {f.fixes.map((fix) => (

@@ -45,7 +45,7 @@ export function HowSure() {
                 <Wrapped>{wordsFor(fields, m.path)}</Wrapped>
                 <Text whiteSpace="nowrap">{Math.round(m.share * 100)} %</Text>
               </Act>
-              <Text fontSize="14px" color="ink-soft">
+              <Text fontSize="small" color="ink-soft">
                 {m.how}
               </Text>
             </Box>
@@ -64,7 +64,7 @@ export function HowSure() {
                 <Box w="110px" h="8px" bg="well" flexShrink="0">
                   <Box h="8px" bg="choice" style={{ width: `${s.share * 100}%` }} />
                 </Box>
-                <Text fontSize="14px">
+                <Text fontSize="small">
                   {Math.round(s.share * 100)} % {s.label}
                 </Text>
               </Flex>

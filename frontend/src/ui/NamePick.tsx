@@ -4,7 +4,7 @@ import { NativeSelect } from '@chakra-ui/react'
 export function NamePick(props: { label: string; rows: { id: string; name: string }[]; value: string; pick: (id: string) => void; none?: string; w?: string; disabled?: boolean }) {
   return (
     <NativeSelect.Root w={props.w ?? '260px'} disabled={props.disabled}>
-      <NativeSelect.Field aria-label={props.label} h="44px" value={props.value} onChange={(e) => props.pick(e.target.value)}>
+      <NativeSelect.Field aria-label={props.label} h="touch" value={props.value} onChange={(e) => props.pick(e.target.value)}>
         {props.none !== undefined && <option value="">{props.none}</option>}
         {props.rows.map((r) => (
           <option key={r.id} value={r.id}>

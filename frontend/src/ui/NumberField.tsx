@@ -25,7 +25,7 @@ export function NumberField(props: { label: string; field: Field; w?: string; pl
           aria-invalid={problem !== ''}
           display="block"
           w={props.w ?? '110px'}
-          {...(props.big ? { h: '56px', fontSize: '26px' } : {})}
+          {...(props.big ? { h: '56px', fontSize: 'figure' } : {})}
           inputMode="decimal"
           placeholder={props.placeholder}
           value={text}
@@ -33,7 +33,7 @@ export function NumberField(props: { label: string; field: Field; w?: string; pl
         />
       </Text>
       {problem && (
-        <Text role="alert" fontSize="14px" color="stop" maxW="220px">
+        <Text role="alert" fontSize="small" color="stop" maxW="220px">
           {problem}
         </Text>
       )}

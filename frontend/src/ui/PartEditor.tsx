@@ -98,12 +98,12 @@ function FromLibrary({ kind, path, doc }: { kind: string; path: string; doc: Doc
         </Act>
       ) : null}
       {keep.isSuccess && there && (
-        <Text fontSize="13px" color="choice" role="status">
+        <Text fontSize="note" color="choice" role="status">
           On your shelf, for other builds too.
         </Text>
       )}
       {keep.error && (
-        <Text fontSize="13px" color="stop" role="alert">
+        <Text fontSize="note" color="stop" role="alert">
           {problemText(keep.error)}
         </Text>
       )}

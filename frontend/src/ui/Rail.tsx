@@ -49,7 +49,7 @@ export function Rail(props: { reports: BoltReport[]; current: Bolt; go: (bolt: B
           >
             <Flex direction="column" align="center" justify="center" gap="0.5">
               <Hex n={i + 1} state={state} size={42} current={here} />
-              <Text fontSize={{ base: '12px', md: '13px' }} fontWeight={here ? '600' : '500'} lineHeight="1">
+              <Text fontSize={{ base: 'note', md: 'note' }} fontWeight={here ? '600' : '500'} lineHeight="1">
                 {title(bolt)}
                 <VisuallyHidden>({STATE_WORDS[state]})</VisuallyHidden>
               </Text>

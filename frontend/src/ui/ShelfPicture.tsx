@@ -89,7 +89,7 @@ export function TwoParts({ two, heads, value, prefs, close }: { two: ShelfItem[]
   return (
     <Box as="section" aria-label="Two parts side by side" mb="3" p="3" bg="sheet" borderWidth="1px" borderColor="rule" borderTopWidth="3px" borderTopColor="choice">
       <Flex align="center">
-        <Text textStyle="title" fontSize="18px" flex="1">
+        <Text textStyle="title" fontSize="title" flex="1">
           Side by side
         </Text>
         <Act onClick={close}>Close</Act>

@@ -37,7 +37,7 @@ export function SidePanel() {
   return (
     <Flex ref={root} direction="column" h="100%" minH="0" scrollMarginTop="150px">
       <Flex align="center" justify="space-between" minH="48px" px="3" borderBottomWidth="1px" borderColor="rule" gap="2">
-        <Text as="h2" textStyle="title" fontSize="20px" lineHeight="1.15" overflowWrap="anywhere">
+        <Text as="h2" textStyle="title" fontSize="head" lineHeight="1.15" overflowWrap="anywhere">
           {heads[panel.kind]}
         </Text>
         {panel.kind === 'findings' && (
@@ -85,19 +85,19 @@ function Working({ figureKey }: { figureKey: string }) {
   return (
     <Box py="3">
       <Text>{f.label}</Text>
-      <Text textStyle="digits" fontSize="40px" my="1">
+      <Text textStyle="digits" fontSize="huge" my="1">
         {show(f.value, f.quantity, prefs, 4).text}
       </Text>
-      <Text fontSize="17px" my="3" p="3" bg="well" borderLeftWidth="3px" borderColor="rule-strong">
+      <Text fontSize="lead" my="3" p="3" bg="well" borderLeftWidth="3px" borderColor="rule-strong">
         {f.formula || 'taken as it is'}
       </Text>
       {f.terms.map((t) => (
-        <Flex key={t.symbol + t.label} justify="space-between" gap="3" minH="44px" align="center" borderBottomWidth="1px" borderColor="rule">
+        <Flex key={t.symbol + t.label} justify="space-between" gap="3" minH="touch" align="center" borderBottomWidth="1px" borderColor="rule">
           <Text>
             <b>{t.symbol}</b> {t.label}
           </Text>
           <Flex align="center" gap="2">
-            <Text textStyle="digits" fontSize="18px">
+            <Text textStyle="digits" fontSize="title">
               {show(t.value, t.quantity, prefs, 4).text}
             </Text>
             {t.path && (
@@ -108,7 +108,7 @@ function Working({ figureKey }: { figureKey: string }) {
           </Flex>
         </Flex>
       ))}
-      <Text fontSize="13px" color="ink-soft" mt="3">
+      <Text fontSize="note" color="ink-soft" mt="3">
         Source: {f.source.text}
       </Text>
     </Box>
@@ -140,7 +140,7 @@ function History() {
         <Box key={r.seq} py="2" borderBottomWidth="1px" borderColor="rule" borderLeftWidth={r.seq === bench.seq ? '4px' : '0'} borderLeftColor="choice" pl={r.seq === bench.seq ? '2' : '0'}>
           <Flex justify="space-between" gap="2">
             <Text fontWeight="500">{r.reason || (r.changes[0] ? wordsFor(fields, String(r.changes[0].path)) : 'Change')}</Text>
-            <Text fontSize="13px" color="ink-soft" whiteSpace="nowrap">
+            <Text fontSize="note" color="ink-soft" whiteSpace="nowrap">
               {new Date(r.at).toLocaleString()}
             </Text>
           </Flex>
@@ -148,7 +148,7 @@ function History() {
             const path = String(c.path)
             const q = specAt(fields, path)?.quantity ?? 'ratio'
             return (
-              <Text key={path} fontSize="14px">
+              <Text key={path} fontSize="small">
                 {wordsFor(fields, path)}: {valueWords(c.old, q, prefs)} → {valueWords(c.new, q, prefs)}
               </Text>
             )

@@ -45,17 +45,17 @@ export function effectWords(now: Headline, then: Headline, prefs: UnitPrefs): st
 
 function Cell(props: { label: string; value: string; unit: string; small: string; changed: string; open: () => void }) {
   return (
-    <Box as="button" onClick={props.open} textAlign="left" minH="44px" px="2" cursor="pointer" _hover={{ bg: 'well' }}>
+    <Box as="button" onClick={props.open} textAlign="left" minH="touch" px="2" cursor="pointer" _hover={{ bg: 'well' }}>
       <Text textStyle="label" truncate>
         {props.label}
       </Text>
       <Flex align="baseline" gap="1">
-        <Text textStyle="digits" fontSize={{ base: '26px', lg: '36px' }}>
+        <Text textStyle="digits" fontSize={{ base: 'figure', lg: 'large' }}>
           {props.value}
         </Text>
-        <Text fontSize="15px">{props.unit}</Text>
+        <Text fontSize="body">{props.unit}</Text>
       </Flex>
-      <Text fontSize="13px" minH={{ base: '0', md: '17px' }} display={{ base: props.changed ? 'block' : 'none', md: 'block' }} color={props.changed ? 'choice' : 'ink-soft'} fontWeight={props.changed ? '600' : '400'} truncate>
+      <Text fontSize="note" minH={{ base: '0', md: '17px' }} display={{ base: props.changed ? 'block' : 'none', md: 'block' }} color={props.changed ? 'choice' : 'ink-soft'} fontWeight={props.changed ? '600' : '400'} truncate>
         {props.changed || props.small}
       </Text>
     </Box>
@@ -97,17 +97,17 @@ export function Strip(props: {
           />
         )
       })}
-      <Box as="button" onClick={props.openChoke} textAlign="left" px="2" minH="44px" cursor="pointer" _hover={{ bg: 'well' }}>
+      <Box as="button" onClick={props.openChoke} textAlign="left" px="2" minH="touch" cursor="pointer" _hover={{ bg: 'well' }}>
         <Text textStyle="label">choke</Text>
         <Flex align="center" gap="2">
           <svg width="26" height="30" aria-hidden="true">
             <rect x="1" y="2" width="24" height="26" fill={hatchFill(h.choke)} stroke={h.choke ? chokePaint(h.choke) : paint('rule.strong')} strokeWidth="2" />
           </svg>
-          <Text textStyle="digits" fontSize={{ base: '26px', lg: '34px' }} color="choke">
+          <Text textStyle="digits" fontSize={{ base: 'figure', lg: 'large' }} color="choke">
             {chokeWord(h.choke)}
           </Text>
         </Flex>
-        <Text fontSize="13px" minH={{ base: '0', md: '17px' }} color={h.opens ? 'stop' : 'choice'} fontWeight="600">
+        <Text fontSize="note" minH={{ base: '0', md: '17px' }} color={h.opens ? 'stop' : 'choice'} fontWeight="600">
           {opensWords(h, prefs) || (before && before.choke !== h.choke ? `was ${chokeWord(before.choke)}` : '')}
         </Text>
       </Box>

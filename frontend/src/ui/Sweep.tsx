@@ -210,11 +210,11 @@ function MapView({ d, cursor, setCursor }: { d: View; cursor: number | null; set
         </svg>
       </Box>
       <Flex gap="3" wrap="wrap">
-        <Text fontSize="14px">
+        <Text fontSize="small">
           Up: {d.y!.label}. Darker is better; + the best. {text(low, d.quantity)} to {text(low + span, d.quantity)}.
         </Text>
         {names.map((c) => (
-          <Flex key={c} gap="1" align="center" fontSize="14px">
+          <Flex key={c} gap="1" align="center" fontSize="small">
             <svg width="14" height="14" aria-hidden="true">
               <rect width="14" height="14" fill={hatchFill(c)} stroke={chokePaint(c)} />
             </svg>
@@ -231,7 +231,7 @@ function Pick({ label, value, set, rows }: { label: string; value: string; set: 
     <Box w="230px">
       <Text textStyle="label">{label}</Text>
       <NativeSelect.Root>
-        <NativeSelect.Field aria-label={label} h="44px" bg="sheet" borderColor="rule-strong" value={value} onChange={(e) => set(e.target.value)}>
+        <NativeSelect.Field aria-label={label} h="touch" bg="sheet" borderColor="rule-strong" value={value} onChange={(e) => set(e.target.value)}>
           {rows.map(([key, name]) => (
             <option key={key} value={key}>
               {name}
@@ -251,7 +251,7 @@ function Ends({ label, range, set, start, paths }: { label: string; range: Range
       {(['from', 'to'] as const).map((end) => (
         <Box key={end}>
           <Text textStyle="label">{end}</Text>
-          <Input aria-label={`${label}, ${end}`} value={range[end]} onChange={(e) => set({ ...range, [end]: e.target.value })} w="80px" h="44px" bg="sheet" inputMode="decimal" />
+          <Input aria-label={`${label}, ${end}`} value={range[end]} onChange={(e) => set({ ...range, [end]: e.target.value })} w="80px" h="touch" bg="sheet" inputMode="decimal" />
         </Box>
       ))}
     </Flex>

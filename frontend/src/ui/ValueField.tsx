@@ -58,13 +58,13 @@ export function ValueField(props: {
               if (e.key === 'Escape') setDraft(null)
             }}
           />
-          <Text position="absolute" zIndex="1" right="3" top="11px" color="ink-soft" pointerEvents="none" fontSize="14px">
+          <Text position="absolute" zIndex="1" right="3" top="11px" color="ink-soft" pointerEvents="none" fontSize="small">
             {unit.symbol}
           </Text>
         </Box>
         {!field.wish && <NativeSelect.Root w="116px" disabled={draft !== null}>
           <NativeSelect.Field
-            fontSize="15px"
+            fontSize="body"
             aria-label={`Origin of ${field.label}`}
             value={value?.origin ?? 'guess'}
             onChange={(e) => props.set(e.target.value === 'absent' ? NOT_THERE : { ...value!, origin: e.target.value as ValueDoc['origin'], tolerance: null })}
@@ -109,13 +109,13 @@ function Tolerance(props: { value: ValueDoc | null; label: string; set: (v: Valu
   }
   return (
     <Box position="relative" w="72px">
-      <Text position="absolute" zIndex="1" left="2" top="11px" color="ink-soft" fontSize="14px" pointerEvents="none">
+      <Text position="absolute" zIndex="1" left="2" top="11px" color="ink-soft" fontSize="small" pointerEvents="none">
         ±
       </Text>
       <Input
         pl="22px"
         pr="22px"
-        fontSize="15px"
+        fontSize="body"
         disabled={value?.amount == null}
         aria-label={`Tolerance of ${props.label} in percent`}
         value={draft ?? now}
@@ -123,7 +123,7 @@ function Tolerance(props: { value: ValueDoc | null; label: string; set: (v: Valu
         onBlur={commit}
         onKeyDown={(e) => e.key === 'Enter' && commit()}
       />
-      <Text position="absolute" zIndex="1" right="2" top="11px" color="ink-soft" fontSize="14px" pointerEvents="none">
+      <Text position="absolute" zIndex="1" right="2" top="11px" color="ink-soft" fontSize="small" pointerEvents="none">
         %
       </Text>
     </Box>

@@ -41,11 +41,11 @@ export function Workbench(props: { parts: string[]; children: ReactNode; under?:
 function Head({ tools }: { tools?: ReactNode }) {
   const { bolt, report } = useWorkshop()
   return (
-    <Flex align="center" gap="3" wrap="wrap" minH="44px" flexShrink="0">
-      <Text as="h1" id="work" textStyle="title" fontSize={{ base: '22px', lg: '26px' }}>
+    <Flex align="center" gap="3" wrap="wrap" minH="touch" flexShrink="0">
+      <Text as="h1" id="work" textStyle="title" fontSize={{ base: 'sub', lg: 'figure' }}>
         {title(bolt)}
       </Text>
-      <Text color="ink-soft" flex="1 1 140px" minW="0" fontSize="16px" lineHeight="1.2">
+      <Text color="ink-soft" flex="1 1 140px" minW="0" fontSize="lead" lineHeight="1.2">
         {QUESTION[bolt]}
       </Text>
       {tools}
@@ -68,7 +68,7 @@ function Sign() {
         : ''
   return (
     <Flex align="center" gap="2" className="no-print" minW="0">
-      <Text fontSize="14px" color="ink-soft" display={{ base: 'none', lg: 'block' }} maxW="112px" lineHeight="1.15">
+      <Text fontSize="small" color="ink-soft" display={{ base: 'none', lg: 'block' }} maxW="112px" lineHeight="1.15">
         {why || STATE_WORDS[report.state]}
       </Text>
       {marked ? (
@@ -159,11 +159,11 @@ function Figures() {
             <Text textStyle="label" overflowWrap="anywhere">
               {f.label}
             </Text>
-            <Text textStyle="digits" fontSize="20px">
+            <Text textStyle="digits" fontSize="head">
               {shown.text}
             </Text>
             {moved && (
-              <Text fontSize="13px" color="choice">
+              <Text fontSize="note" color="choice">
                 was {show(old, f.quantity, prefs, 3, f.value).number} ({showDelta(f.value! - old, f.value, f.quantity, prefs)})
               </Text>
             )}

@@ -58,7 +58,7 @@ export function Trouble({ text, children }: { text: string; children?: ReactNode
 export function Nothing({ title, children }: { title: string; children?: ReactNode }) {
   return (
     <Flex direction="column" align="flex-start" justify="center" gap="3" p="6" h="100%" minH="220px">
-      <Text textStyle="title" fontSize="24px">
+      <Text textStyle="title" fontSize="sub">
         {title}
       </Text>
       {children}

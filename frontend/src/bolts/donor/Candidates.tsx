@@ -63,7 +63,7 @@ export function Salvaged({ d }: { d: D }) {
       {d.salvage.map((s, i) => (
         <Box key={s.name + String(i)} mb="4">
           <Flex gap="3" align="center" wrap="wrap">
-            <Text textStyle="title" fontSize="18px">
+            <Text textStyle="title" fontSize="title">
               {s.name}
             </Text>
             <Text fontWeight="700" color={TONE[s.verdict]}>

@@ -69,7 +69,7 @@ export function Donor() {
         </Flex>
       )}
       {drawing && (
-        <Text position="absolute" top="2" left="3" bg="choice-wash" px="2" py="1" fontSize="14px" role="status">
+        <Text position="absolute" top="2" left="3" bg="choice-wash" px="2" py="1" fontSize="small" role="status">
           Tap the corners in order; tap the first again, or press Enter, to close. Escape leaves it.
         </Text>
       )}

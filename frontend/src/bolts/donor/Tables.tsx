@@ -71,7 +71,7 @@ export function BeforeTable({ d, electric }: { d: D; electric: boolean }) {
           heads={['', 'stock, computed', 'measured before', 'this build', 'change']}
           rows={d.before_after.map((r) => [r.label, show(r.stock, r.quantity, prefs).text, show(r.measured, r.quantity, prefs).text, show(r.now, r.quantity, prefs).text, percentChange(r.change)])}
         />
-        <Text fontSize="13px" color="ink-soft">
+        <Text fontSize="note" color="ink-soft">
           Percentages are of what was measured before, else of what was computed.
         </Text>
       </Box>
@@ -147,7 +147,7 @@ export function RuleTable({ d }: { d: D }) {
         left={[0, 1, 2, 3]}
         rows={d.questions.map((x) => [x.about, sentence(x.rule, prefs), sentence(x.build, prefs), x.open ? <b key="ask">ask</b> : 'within what was looked up'])}
       />
-      <Text fontSize="13px" color="ink-soft">
+      <Text fontSize="note" color="ink-soft">
         Only the authority where it will be ridden can say what is allowed. Write down where and when you looked.
       </Text>
       <Act mt="2" onClick={() => open({ kind: 'part', path: 'donor.legal' })}>

@@ -54,7 +54,7 @@ export function HeatTable({ d }: { d: D }) {
           s(k.cold_s),
           s(k.warm_s),
           `${show(k.winding_case_k_w, 'k_w', prefs).number} + ${show(k.case_air_k_w, 'k_w', prefs).text}`,
-          <Text key="o" fontSize="14px" color="ink-soft" minW="200px" whiteSpace="normal">
+          <Text key="o" fontSize="small" color="ink-soft" minW="200px" whiteSpace="normal">
             {k.origin}
           </Text>,
         ])}

@@ -15,7 +15,7 @@ export function LabelReader() {
   const rows = text.trim() ? (got.data ?? []) : []
   return (
     <Box>
-      <Input aria-label="What is written on it" placeholder="as it stands on the case, such as 72V 150A phase 350A" value={text} maxLength={400} onChange={(e) => setText(e.target.value)} maxW="520px" minH="44px" bg="sheet" />
+      <Input aria-label="What is written on it" placeholder="as it stands on the case, such as 72V 150A phase 350A" value={text} maxLength={400} onChange={(e) => setText(e.target.value)} maxW="520px" minH="touch" bg="sheet" />
       {text.trim() && got.error && <Trouble text={problemText(got.error)} />}
       {rows.map((r, i) => (
         <Flex key={i} gap="3" py="2" borderBottomWidth="1px" borderColor="rule" align="center" wrap="wrap">
@@ -29,7 +29,7 @@ export function LabelReader() {
                 {Math.round(r.sure * 100)} % – {r.why}
               </Text>
             </Text>
-            <Text fontSize="14px" color="caution">
+            <Text fontSize="small" color="caution">
               {r.ask}
             </Text>
           </Box>
@@ -92,8 +92,8 @@ function SumRow({ s }: { s: Sum }) {
       <Flex gap="2" mt="1" align="center" wrap="wrap">
         {s.inputs.map(([key, unit], i) => (
           <Flex key={key} align="center" gap="1">
-            <Input aria-label={`${s.title}, ${unit}`} aria-invalid={read[i]!.problem !== ''} value={texts[key] ?? ''} onChange={(e) => setTexts({ ...texts, [key]: e.target.value })} w="92px" minH="44px" bg="sheet" inputMode="decimal" />
-            <Text fontSize="14px">{unit}</Text>
+            <Input aria-label={`${s.title}, ${unit}`} aria-invalid={read[i]!.problem !== ''} value={texts[key] ?? ''} onChange={(e) => setTexts({ ...texts, [key]: e.target.value })} w="92px" minH="touch" bg="sheet" inputMode="decimal" />
+            <Text fontSize="small">{unit}</Text>
           </Flex>
         ))}
         {whole && got.data && (

@@ -57,7 +57,7 @@ export function Reading({ d, at }: { d: D; at: number | null }) {
       )}
       <Flex columnGap="3" wrap="wrap" color="ink-soft">
         {PLACES.map(([key, name, choke]) => (
-          <Text key={key} fontSize="13px">
+          <Text key={key} fontSize="note">
             <Box as="span" display="inline-block" w="9px" h="9px" mr="1" borderWidth="1px" style={{ borderColor: choke.length > 1 ? chokePaint(choke) : paint('rule.strong') }} />
             {name} {w(v(d.losses[key]))}
           </Text>

@@ -41,7 +41,7 @@ export function Rewind() {
           )}
           {d.missing.length > 0 && <Text color="caution">Not known, and it would move too: {d.missing.join(', ')}.</Text>}
           {d.words.map((t) => (
-            <Text key={t} mt="1" fontSize="14px">
+            <Text key={t} mt="1" fontSize="small">
               {t}
             </Text>
           ))}

@@ -36,7 +36,7 @@ export function PairTable({ d, take }: { d: G; take: (front: number, rear: numbe
         r.move_m == null ? '–' : `${signOf(r.move_m)}${show(Math.abs(r.move_m), 'm', prefs).text}`,
         r.meets ? `every ${r.meets} turns` : '–',
         r.why ? (
-          <Text key="w" color="caution" fontSize="14px" minW="170px">
+          <Text key="w" color="caution" fontSize="small" minW="170px">
             {r.why}
           </Text>
         ) : r.current || !r.front ? null : (

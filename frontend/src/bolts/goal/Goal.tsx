@@ -34,7 +34,7 @@ export function Goal() {
     <Workbench parts={['goal', 'road', 'pack', 'donor']} under={<Under d={d} />}>
       {d ? (
         <>
-          <Text px="3" pt="2" textStyle="title" fontSize="22px" color={VERDICT[d.verdict]![1]} role="status" aria-label="Verdict">
+          <Text px="3" pt="2" textStyle="title" fontSize="sub" color={VERDICT[d.verdict]![1]} role="status" aria-label="Verdict">
             {VERDICT[d.verdict]![0]}
           </Text>
           <Takes d={d} />
@@ -77,7 +77,7 @@ function Takes({ d }: { d: G }) {
       {tiles.map(([label, text]) => (
         <Box key={label} flex="1 1 110px" px="2" py="1" borderLeftWidth="3px" borderColor="choice">
           <Text textStyle="label">{label}</Text>
-          <Text textStyle="digits" fontSize="24px">
+          <Text textStyle="digits" fontSize="sub">
             {text}
           </Text>
         </Box>
@@ -92,7 +92,7 @@ function Wishes({ d }: { d: G }) {
   return (
     <Flex px="3" py="1" columnGap="4" wrap="wrap" role="list" aria-label="Wishes">
       {d.checks.map((c) => (
-        <Text key={c.label} role="listitem" fontSize="15px" color={c.met === 'no' ? 'stop' : c.met === 'close' ? 'caution' : 'ink'}>
+        <Text key={c.label} role="listitem" fontSize="body" color={c.met === 'no' ? 'stop' : c.met === 'close' ? 'caution' : 'ink'}>
           {c.label} {show(c.have, c.quantity, prefs, 3, c.want).text} of {show(c.want, c.quantity, prefs).text}: <b>{WORDS[c.met]}</b>
         </Text>
       ))}
@@ -184,7 +184,7 @@ function Volts({ d }: { d: G }) {
           v.controller ? `${v.controller}, ${show(v.controller_kg, 'kg', prefs).text}` : 'none on the shelf',
         ])}
       />
-      <Text fontSize="13px" color="ink-soft" mt="1">
+      <Text fontSize="note" color="ink-soft" mt="1">
         For the largest power that any wish asks, 84 % from pack to tyre, volts under load a tenth down, and the cell of this build; common practice where no source is named.
       </Text>
     </>

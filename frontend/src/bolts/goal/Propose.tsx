@@ -37,7 +37,7 @@ export function Propose() {
       <Flex gap="2" wrap="wrap" align="center">
         <Text>Start from</Text>
         <NativeSelect.Root w="250px">
-          <NativeSelect.Field aria-label="Start from" h="44px" bg="sheet" borderColor="rule-strong" value={roller} onChange={(e) => setRoller(e.target.value)}>
+          <NativeSelect.Field aria-label="Start from" h="touch" bg="sheet" borderColor="rule-strong" value={roller} onChange={(e) => setRoller(e.target.value)}>
             {ROLLERS.map(([key, label]) => (
               <option key={key} value={key}>
                 {label}
@@ -104,7 +104,7 @@ function Card({ w, first }: { w: Whole; first: boolean }) {
   return (
     <Box as="article" aria-label={w.label} flex="1 1 270px" maxW="420px" bg="sheet" borderWidth="1px" borderColor={first ? 'choice' : 'rule-strong'} borderTopWidth="4px" p="3">
       <Text fontWeight="600">{w.label}</Text>
-      <Text color="ink-soft" fontSize="14px">
+      <Text color="ink-soft" fontSize="small">
         {w.school.join(', ')}
       </Text>
       <Flex gap="3" wrap="wrap" my="2">
@@ -117,24 +117,24 @@ function Card({ w, first }: { w: Whole; first: boolean }) {
         ].map(([label, text]) => (
           <Box key={label}>
             <Text textStyle="label">{label}</Text>
-            <Text textStyle="digits" fontSize="20px">
+            <Text textStyle="digits" fontSize="head">
               {text}
             </Text>
           </Box>
         ))}
       </Flex>
-      <Text fontSize="15px">Held back by {chokeWord(h.choke ?? '')}. No stop stands.</Text>
+      <Text fontSize="body">Held back by {chokeWord(h.choke ?? '')}. No stop stands.</Text>
       {missed.length === 0 ? (
         <Text fontWeight="600">Meets every wish.</Text>
       ) : (
         missed.map((c) => (
-          <Text key={c.label} fontSize="15px" color="caution">
+          <Text key={c.label} fontSize="body" color="caution">
             {c.label}: {show(c.have, c.quantity, prefs).text} of {show(c.want, c.quantity, prefs).text}
           </Text>
         ))
       )}
       {w.cautions.length > 0 && (
-        <Text fontSize="14px" color="ink-soft">
+        <Text fontSize="small" color="ink-soft">
           {w.cautions.length} cautions to work through, such as: {w.cautions.slice(0, 2).join('; ')}.
         </Text>
       )}

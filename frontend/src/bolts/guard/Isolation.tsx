@@ -40,7 +40,7 @@ export function Isolation({ d }: { d: G }) {
                 {i + 1}. {s.title}
                 {s.name === 'loaded_v' && larger ? `: the ${larger} pole` : ''}
               </Text>
-              <Text fontSize="14px">{s.say}</Text>
+              <Text fontSize="small">{s.say}</Text>
               {spec && <ValueField field={spec} value={doc[s.name] ?? null} prefs={prefs} set={(v) => change([{ path: `${PATH}.${s.name}`, value: v && { ...v, origin: 'measured' } }], '')} />}
             </Box>
           )
@@ -49,7 +49,7 @@ export function Isolation({ d }: { d: G }) {
       </Box>
       <Box flex="1 1 200px" role="status">
         <Text textStyle="label">Isolation</Text>
-        <Text textStyle="digits" fontSize="44px" color={d.isolation !== null && d.isolation < MIN_OHM_PER_V ? 'stop' : 'ink'}>
+        <Text textStyle="digits" fontSize="huge" color={d.isolation !== null && d.isolation < MIN_OHM_PER_V ? 'stop' : 'ink'}>
           {d.isolation === null ? '–' : `${Math.round(d.isolation)} Ω/V`}
         </Text>
         <Text>at least {MIN_OHM_PER_V} Ω/V for direct current (UN R100 / R136, ISO 6469-3)</Text>

@@ -11,7 +11,7 @@ export function KeySequence({ d }: { d: G }) {
     <Flex gap="6" wrap="wrap">
       {d.sequences.map((s) => (
         <Box key={s.title} flex="1 1 300px">
-          <Text textStyle="title" fontSize="17px">
+          <Text textStyle="title" fontSize="lead">
             {s.title}
           </Text>
           <Box as="ol" listStyleType="none" aria-label={s.title}>

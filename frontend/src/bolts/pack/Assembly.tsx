@@ -21,7 +21,7 @@ export function Assembly({ d }: { d: A }) {
         <Box as="ol" listStyleType="none" aria-label="Assembly">
         {steps.map((s, i) => (
           <Flex as="li" key={s.key} gap="3" py="2" borderBottomWidth="1px" borderColor="rule" bg={s === next ? 'choice-wash' : 'transparent'} px="2">
-            <Checkbox.Root checked={s.done} onCheckedChange={(e) => tick(s.key, e.checked === true)} minW="44px" minH="44px" alignItems="flex-start" pt="1">
+            <Checkbox.Root checked={s.done} onCheckedChange={(e) => tick(s.key, e.checked === true)} minW="touch" minH="touch" alignItems="flex-start" pt="1">
               <Checkbox.HiddenInput aria-label={s.title} />
               <Checkbox.Control boxSize="26px" borderColor="rule-strong" borderWidth="2px" bg={s.done ? 'choice' : 'sheet'} color="on-ink" />
             </Checkbox.Root>
@@ -31,7 +31,7 @@ export function Assembly({ d }: { d: A }) {
                   {i + 1}. {s.title}
                 </Text>
                 {s.hold && (
-                  <Text fontSize="13px" fontWeight="600" color="stop">
+                  <Text fontSize="note" fontWeight="600" color="stop">
                     hold: measure before going on
                   </Text>
                 )}
@@ -40,20 +40,20 @@ export function Assembly({ d }: { d: A }) {
               {s.caution && (
                 <Flex gap="2" mt="1" align="flex-start" color="caution">
                   <Severity kind="caution" size={18} />
-                  <Text fontSize="14px">{sentence(s.caution, prefs)}</Text>
+                  <Text fontSize="small">{sentence(s.caution, prefs)}</Text>
                 </Flex>
               )}
             </Box>
           </Flex>
         ))}
         </Box>
-        <Text fontSize="13px" color="ink-soft" mt="2">
+        <Text fontSize="note" color="ink-soft" mt="2">
           Opening, welding and joining packs is work for people who have been shown how; local codes and licensed practice decide what you may do yourself.
         </Text>
       </Box>
       <Box flex="1 1 260px" maxW="420px">
         <Flex align="center" gap="2" mb="1" wrap="wrap">
-          <Text textStyle="title" fontSize="17px" flex="1">
+          <Text textStyle="title" fontSize="lead" flex="1">
             Balance leads against minus
           </Text>
           <Act onClick={() => open({ kind: 'part', path: 'pack' })}>Enter readings</Act>

@@ -44,11 +44,11 @@ function AtPower({ d }: { d: P }) {
   return (
     <Box mb="5">
       <label htmlFor="at-power">
-        <Text textStyle="title" fontSize="17px">
+        <Text textStyle="title" fontSize="lead">
           Amps at a power
         </Text>
       </label>
-      <Input id="at-power" h="44px" maxW="180px" bg="sheet" borderColor="rule-strong" value={typed} onChange={(e) => setTyped(e.target.value)} />
+      <Input id="at-power" h="touch" maxW="180px" bg="sheet" borderColor="rule-strong" value={typed} onChange={(e) => setTyped(e.target.value)} />
       {parsed && !parsed.ok && (
         <Text color="stop" role="alert">
           {parsed.error}
@@ -77,12 +77,12 @@ function Claim() {
   return (
     <Box as="form" onSubmit={(e) => (e.preventDefault(), setAsked(typed))}>
       <label htmlFor="claim">
-        <Text textStyle="title" fontSize="17px">
+        <Text textStyle="title" fontSize="lead">
           A percentage and its base
         </Text>
       </label>
       <Flex gap="2">
-        <Input id="claim" h="44px" bg="sheet" borderColor="rule-strong" placeholder="30 % more than 40" value={typed} maxLength={80} onChange={(e) => setTyped(e.target.value)} />
+        <Input id="claim" h="touch" bg="sheet" borderColor="rule-strong" placeholder="30 % more than 40" value={typed} maxLength={80} onChange={(e) => setTyped(e.target.value)} />
         <Act type="submit">Work it out</Act>
       </Flex>
       {got.error && (
@@ -108,17 +108,17 @@ function TwoNumbers() {
   const wrong = [x, y].find((p) => p && !p.ok)
   return (
     <Box mb="5" role="group" aria-label="Two numbers">
-      <Text textStyle="title" fontSize="17px">
+      <Text textStyle="title" fontSize="lead">
         Two numbers against each other
       </Text>
       <Flex gap="2" align="flex-end">
         <Box>
           <label htmlFor="number-a">number</label>
-          <Input id="number-a" h="44px" maxW="110px" bg="sheet" borderColor="rule-strong" value={a} onChange={(e) => setA(e.target.value)} />
+          <Input id="number-a" h="touch" maxW="110px" bg="sheet" borderColor="rule-strong" value={a} onChange={(e) => setA(e.target.value)} />
         </Box>
         <Box>
           <label htmlFor="number-b">its base</label>
-          <Input id="number-b" h="44px" maxW="110px" bg="sheet" borderColor="rule-strong" value={b} onChange={(e) => setB(e.target.value)} />
+          <Input id="number-b" h="touch" maxW="110px" bg="sheet" borderColor="rule-strong" value={b} onChange={(e) => setB(e.target.value)} />
         </Box>
       </Flex>
       {wrong && !wrong.ok && (
@@ -148,7 +148,7 @@ function ChargeLog() {
   return (
     <Box>
       <Flex gap="2" align="center" wrap="wrap" mb="2">
-        <Text textStyle="title" fontSize="17px" flex="1">
+        <Text textStyle="title" fontSize="lead" flex="1">
           Group voltages while charging
         </Text>
         <FilePick label="Read a charge log" name="Charge log" reads="charge" pick={(f) => void read(f)} />

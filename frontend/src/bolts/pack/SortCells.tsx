@@ -82,7 +82,7 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
   return (
     <Flex direction="column" p="3" gap="3" flex="1">
       <Flex align="center" gap="2" wrap="wrap">
-        <Text textStyle="title" fontSize="19px" flex="1">
+        <Text textStyle="title" fontSize="title" flex="1">
           {file.name}{counted && `: ${series}s${parallel}p`}
         </Text>
         {done && !problem && (
@@ -115,7 +115,7 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
             {unasked.map((c) => (
               <Box key={c.key} w="150px">
                 <label htmlFor={`count-${c.key}`}>{c.label}</label>
-                <Input id={`count-${c.key}`} h="44px" bg="sheet" borderColor="rule-strong" inputMode="numeric" value={asked[c.key] ?? ''} onChange={(e) => setAsked({ ...asked, [c.key]: e.target.value.trim() })} />
+                <Input id={`count-${c.key}`} h="touch" bg="sheet" borderColor="rule-strong" inputMode="numeric" value={asked[c.key] ?? ''} onChange={(e) => setAsked({ ...asked, [c.key]: e.target.value.trim() })} />
               </Box>
             ))}
           </Flex>
@@ -128,9 +128,9 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
           return (
             <Box key={r.key} w="190px">
               <label htmlFor={r.key}>{r.label}</label>
-              <Input id={r.key} h="44px" bg="sheet" borderColor="rule-strong" placeholder={usual} value={typed[r.key] ?? ''} onChange={(e) => setTyped({ ...typed, [r.key]: e.target.value })} />
+              <Input id={r.key} h="touch" bg="sheet" borderColor="rule-strong" placeholder={usual} value={typed[r.key] ?? ''} onChange={(e) => setTyped({ ...typed, [r.key]: e.target.value })} />
               {rule && (
-                <Text fontSize="14px" color="ink-soft">
+                <Text fontSize="small" color="ink-soft">
                   {rule.words}
                 </Text>
               )}
@@ -138,7 +138,7 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
           )
         })}
       </Flex>
-      <Text fontSize="14px" color="ink-soft">
+      <Text fontSize="small" color="ink-soft">
         Left blank, a rule is the usual one; 0 switches it off.
       </Text>
       {wrong?.p && !wrong.p.ok && <Trouble text={wrong.p.error} />}
@@ -197,7 +197,7 @@ function ColumnMap(p: { seen: Sniffed; map: Record<string, string> | null; set: 
         <Box key={name} w="170px">
           <label htmlFor={`column-${name}`}>{label}</label>
           <NativeSelect.Root>
-            <NativeSelect.Field id={`column-${name}`} h="44px" bg="sheet" borderColor="rule-strong" value={now[name] ?? ''} onChange={(e) => p.set({ ...now, [name]: e.target.value })}>
+            <NativeSelect.Field id={`column-${name}`} h="touch" bg="sheet" borderColor="rule-strong" value={now[name] ?? ''} onChange={(e) => p.set({ ...now, [name]: e.target.value })}>
               <option value="">not in the file</option>
               {p.seen.header.map((h) => (
                 <option key={h}>{h}</option>

@@ -38,7 +38,7 @@ export function Between(props: { build: string; log: string; axis: Axis; span: [
           Between the window&apos;s ends, each pass
         </Act>
         {!props.span && (
-          <Text fontSize="14px" color="ink-soft">
+          <Text fontSize="small" color="ink-soft">
             Zoom in first: the ends of what is shown are the two marks.
           </Text>
         )}

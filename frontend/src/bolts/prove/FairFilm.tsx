@@ -19,7 +19,7 @@ export function SameTune() {
   const said = (v: number | null, quantity: string) => (v === null ? 'not known' : show(v, quantity, prefs, 4).text)
   return (
     <Box mt="5">
-      <Text textStyle="title" fontSize="17px">
+      <Text textStyle="title" fontSize="lead">
         The same tune?
       </Text>
       <NamePick label="Against which build" rows={cards} value={other} none="against another build …" pick={setOther} />
@@ -64,7 +64,7 @@ export function Film() {
     })
   return (
     <Box mt="5">
-      <Text textStyle="title" fontSize="17px">
+      <Text textStyle="title" fontSize="lead">
         A time from a film
       </Text>
       <Flex gap="3" wrap="wrap" align="flex-end" mt="1">

@@ -49,7 +49,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
       {hunt.error && <Trouble text={problemText(hunt.error)} />}
       {next && (
         <Box bg="sheet" borderWidth="1px" borderColor="choice" p="3">
-          <Text textStyle="title" fontSize="20px">
+          <Text textStyle="title" fontSize="head">
             Read next: {next.label.replace(/, 1 = (yes|right)$/, '')}
           </Text>
           <Text color="ink-soft">{next.how}.</Text>
@@ -74,7 +74,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
         </Box>
       )}
       {symptom && d && d.found && d.suspects[0] && (
-        <Text role="status" fontSize="20px" fontWeight="700">
+        <Text role="status" fontSize="head" fontWeight="700">
           {d.suspects[0].label}: {d.suspects[0].repair}.
         </Text>
       )}
@@ -92,7 +92,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
         </Box>
       )}
       {readings.length > 0 && (
-        <Text fontSize="14px" color="ink-soft">
+        <Text fontSize="small" color="ink-soft">
           {readings.length} reading{readings.length > 1 ? 's' : ''}: {readings.map((r) => show(r.value, 'ratio', prefs, 3).text).join(', ')}
         </Text>
       )}

@@ -31,19 +31,19 @@ export function Gates({ gates }: { gates: GateState[] }) {
         return (
           <Box key={g.gate.key}>
             {(i === 0 || gates[i - 1]!.gate.phase !== g.gate.phase) && (
-              <Text textStyle="title" fontSize="18px" mt="4" mb="1">
+              <Text textStyle="title" fontSize="title" mt="4" mb="1">
                 {g.gate.phase}
               </Text>
             )}
             <Box borderWidth="1px" borderColor={open ? 'choice' : 'rule'} bg="sheet" mb="1">
               <Act tone="ghost" w="100%" justifyContent="flex-start" whiteSpace="normal" textAlign="start" aria-expanded={open} onClick={() => setChosen(open ? ' ' : g.gate.key)}>
-                <Text as="span" textStyle="digits" fontSize="20px" minW="24px" color={g.state === 'failed' ? 'stop' : 'ink'}>
+                <Text as="span" textStyle="digits" fontSize="head" minW="24px" color={g.state === 'failed' ? 'stop' : 'ink'}>
                   {MARK[g.state as keyof typeof MARK]}
                 </Text>
                 <Text as="span" flex="1" fontWeight={open ? '700' : '500'}>
                   {g.gate.title}
                 </Text>
-                <Text as="span" color="ink-soft" fontSize="14px">
+                <Text as="span" color="ink-soft" fontSize="small">
                   {g.value !== null && g.gate.quantity ? show(g.value, g.gate.quantity, prefs, 3).text : g.state}
                 </Text>
               </Act>
@@ -139,7 +139,7 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
       <Photos place={`gate:${gate.key}`} title={gate.title} />
       {call.error && <Trouble text={problemText(call.error)} />}
       {g.at && (
-        <Text fontSize="14px" color="ink-soft" mt="1">
+        <Text fontSize="small" color="ink-soft" mt="1">
           {g.at.slice(0, 16).replace('T', ' ')} {g.who}
         </Text>
       )}

@@ -68,7 +68,7 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
   return (
     <Flex direction="column" p="3" gap="3" flex="1">
       <Flex align="center" gap="3" wrap="wrap">
-        <Text textStyle="title" fontSize="19px" flex="1">
+        <Text textStyle="title" fontSize="title" flex="1">
           {file.name}
         </Text>
         <Act tone="choice" disabled={!r || busy || running} onClick={keep}>
@@ -88,7 +88,7 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
             {r.launches.length} standing start{r.launches.length === 1 ? '' : 's'}, {r.rate_hz.toFixed(1)} samples a second, top speed {show(r.top_speed_m_s, 'm_s', prefs).text}, quality {r.quality}
           </Text>
           {[...r.quality_why, ...r.issues].map((t) => (
-            <Text key={t} fontSize="14px">
+            <Text key={t} fontSize="small">
               {t}
             </Text>
           ))}
@@ -103,7 +103,7 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
             const now = columns.find((c) => c.name === name)
             return (
               <Box key={name} minW="180px">
-                <Text fontSize="14px" fontWeight="500">
+                <Text fontSize="small" fontWeight="500">
                   {label}
                 </Text>
                 <Flex gap="1">
@@ -146,7 +146,7 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
 function Pick(props: { label: string; value: string; options: string[]; pick: (v: string) => void; w: string }) {
   return (
     <NativeSelect.Root w={props.w}>
-      <NativeSelect.Field h="44px" bg="sheet" borderColor="rule-strong" aria-label={props.label} value={props.value} onChange={(e) => props.pick(e.target.value)}>
+      <NativeSelect.Field h="touch" bg="sheet" borderColor="rule-strong" aria-label={props.label} value={props.value} onChange={(e) => props.pick(e.target.value)}>
         {props.options.map((o) => (
           <option key={o} value={o}>
             {o || '–'}

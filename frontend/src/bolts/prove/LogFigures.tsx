@@ -39,7 +39,7 @@ export function LogFigures() {
       ))}
       {d.ride.by_speed.length > 0 && (
         <Box mt="4" maxW="560px">
-          <Text textStyle="title" fontSize="17px">
+          <Text textStyle="title" fontSize="lead">
             Energy for the way, where it was ridden steadily
           </Text>
           <Rows
@@ -54,7 +54,7 @@ export function LogFigures() {
           />
         </Box>
       )}
-      <Text color="ink-soft" mt="3" fontSize="14px">
+      <Text color="ink-soft" mt="3" fontSize="small">
         ± holds 95 % of noise and sampling. What a meter itself reads too high or too low is not in it.
       </Text>
     </Box>

@@ -44,7 +44,7 @@ export function OverRuns() {
             </Text>
           ))}
           {over.missing.map((t) => (
-            <Text key={t} fontSize="14px" color="ink-soft">
+            <Text key={t} fontSize="small" color="ink-soft">
               {t}
             </Text>
           ))}

@@ -52,7 +52,7 @@ function One({ p, label, remove }: { p: Picture; label: string; remove: () => vo
         </Act>
       ) : (
         <Act aria-label={`Delete ${label} …`} onClick={() => setAsked(true)}>
-          <Text as="span" fontSize="14px">
+          <Text as="span" fontSize="small">
             {p.at.slice(0, 10)} ✕
           </Text>
         </Act>

@@ -92,7 +92,7 @@ function Under({ d }: { d: P }) {
     <Flex gap="6" wrap="wrap" pb="3">
       <Box flex="3 1 460px" overflowX="auto" tabIndex={0} role="region" aria-label="Splits">
         <Flex justify="space-between" align="center" wrap="wrap" gap="2">
-          <Text textStyle="title" fontSize="17px">
+          <Text textStyle="title" fontSize="lead">
             Splits{d.rollout ? ', with one-foot rollout' : ', no rollout'}
             {d.held && `, with the ${d.held} held closed`}
           </Text>
@@ -140,7 +140,7 @@ function Under({ d }: { d: P }) {
         </Table.Root>
       </Box>
       <Box flex="1 1 220px">
-        <Text textStyle="title" fontSize="17px" minH="44px" pt="3">
+        <Text textStyle="title" fontSize="lead" minH="touch" pt="3">
           Logs
         </Text>
         {logs.length === 0 && <Text color="ink-soft">None yet. CSV, GPX or NMEA of a standing start.</Text>}
@@ -175,20 +175,20 @@ function Under({ d }: { d: P }) {
           </Flex>
         )}
         {d.rate_hz !== null && (
-          <Text fontSize="14px" color="ink-soft" mt="2">
+          <Text fontSize="small" color="ink-soft" mt="2">
             {d.rate_hz.toFixed(1)} samples a second, speed noise {show(d.noise_m_s, 'm_s', prefs, 2).text}. Quality: <b>{d.quality}</b>
             {d.quality_why.length > 0 && `, because ${d.quality_why.join('; ')}`}
           </Text>
         )}
         <RiddenAs log={chosen} />
         {d.issues.map((t) => (
-          <Text key={t} fontSize="14px" mt="1">
+          <Text key={t} fontSize="small" mt="1">
             {t}
           </Text>
         ))}
         <Flex gap="2" mt="4" align="flex-start">
           <Severity kind="caution" size={20} />
-          <Text fontSize="14px">
+          <Text fontSize="small">
             A first full-throttle run is made wheel free, then at low power, then where it is allowed: a closed course, gear on, someone watching. Road law decides.
           </Text>
         </Flex>

@@ -14,7 +14,7 @@ export function RiddenAs({ log }: { log: string }) {
   if (!log || !d) return null
   const same = d.moved.length === 0
   return (
-    <Text as="div" mt="3" fontSize="14px" role="note" aria-label="Ridden as">
+    <Text as="div" mt="3" fontSize="small" role="note" aria-label="Ridden as">
       {d.seq === null ? 'Nobody knows as what this log was ridden.' : same ? 'Ridden as the build stands now.' : 'Ridden before the build was changed; the prediction is that of today’s:'}
       {d.moved.slice(0, SHOWN).map((m) => (
         <Text key={m.path}>{words(m)}</Text>

@@ -25,7 +25,7 @@ export function Ride() {
       {gate && (
         <Flex gap="3" align="center" role="status">
           <Severity kind={gate.go ? 'note' : 'stop'} size={30} />
-          <Text fontSize="20px" fontWeight="700">
+          <Text fontSize="head" fontWeight="700">
             {gate.sentence}
           </Text>
         </Flex>
@@ -47,7 +47,7 @@ export function Ride() {
         <Rows label="Before a ride" heads={['looked at', '', 'why']} left={[0, 1, 2]} rows={gate.points.map((p) => [p.what, p.state === 'go' ? '✓' : p.state === 'stop' ? '✕ stop' : '· open', p.why])} />
       )}
       <Box>
-        <Text textStyle="title" fontSize="18px">
+        <Text textStyle="title" fontSize="title">
           After a fall or a failure
         </Text>
         {quarantine ? (

@@ -151,7 +151,7 @@ function One({ s }: { s: SessionView }) {
         <>
           <Text fontWeight="600">{s.plan.sentence}</Text>
           <Text color="ink-soft">Order: {s.plan.order.join(', ')}</Text>
-          <Box as="ul" pl="5" listStyleType="disc" fontSize="14px">
+          <Box as="ul" pl="5" listStyleType="disc" fontSize="small">
             {[...s.plan.rules, ...s.plan.ballast].map((r) => (
               <Text as="li" key={r}>
                 {r}
@@ -163,7 +163,7 @@ function One({ s }: { s: SessionView }) {
       <Box bg="sheet" borderWidth="1px" borderColor="choice" p="3" mt="3">
         <Flex gap="2" wrap="wrap" role="group" aria-label="Setup of this run">
           {s.setups.map((n) => (
-            <Act key={n} aria-pressed={n === setup} tone={n === setup ? 'choice' : 'plain'} minH="56px" fontSize="18px" onClick={() => setOwn(n)}>
+            <Act key={n} aria-pressed={n === setup} tone={n === setup ? 'choice' : 'plain'} minH="56px" fontSize="title" onClick={() => setOwn(n)}>
               {n}
               {n === turn ? ' (its turn)' : ''}
             </Act>
@@ -172,7 +172,7 @@ function One({ s }: { s: SessionView }) {
         <Flex gap="2" mt="2" wrap="wrap" align="end">
           <Text as="label">
             {s.speeds ? 'Speed' : 'Time'}, {unit.symbol}
-            <Input aria-label="Value of the run" display="block" w="150px" h="56px" fontSize="26px" inputMode="decimal" value={value} onChange={(e) => setValue(e.target.value)} />
+            <Input aria-label="Value of the run" display="block" w="150px" h="56px" fontSize="figure" inputMode="decimal" value={value} onChange={(e) => setValue(e.target.value)} />
           </Text>
           <NumberField label="Charge, %" field={charge} w="100px" big />
           <Text as="label" flex="1 1 140px">
@@ -194,12 +194,12 @@ function One({ s }: { s: SessionView }) {
         {wrong && <Text mt="1" role="alert" color="stop">{wrong}</Text>}
         <Flex gap="2" mt="2" wrap="wrap" align="end" role="group" aria-label="Ridden under">
           {UNDER.map(([key, label, w, q]) => (
-            <Text as="label" key={key} fontSize="14px">
+            <Text as="label" key={key} fontSize="small">
               {label}
               <Input display="block" w={w} value={under[key] ?? ''} aria-invalid={read[key]!.problem !== ''} inputMode={q ? 'decimal' : 'text'} onChange={(e) => setUnder({ ...under, [key]: e.target.value })} />
             </Text>
           ))}
-          <Text fontSize="14px" color="ink-soft">
+          <Text fontSize="small" color="ink-soft">
             These stay for the next run.
           </Text>
         </Flex>
@@ -222,7 +222,7 @@ function One({ s }: { s: SessionView }) {
         <Act as="a" {...{ href: `/api/builds/${bench.id}/sessions/${s.id}/report.html`, download: '' }}>
           Report (page)
         </Act>
-        <Text fontSize="14px" color="ink-soft">
+        <Text fontSize="small" color="ink-soft">
           To hand over: setup, runs, statistics, traces, quality of the data; the raw files are inside.
         </Text>
       </Flex>
@@ -288,7 +288,7 @@ function Shown({ v, speeds = false }: { v: Verdict; speeds?: boolean }) {
   const said = useSaid(speeds)
   return (
     <Box mt="3">
-      <Text role="status" fontSize="18px" fontWeight="700">
+      <Text role="status" fontSize="title" fontWeight="700">
         {v.sentence}
       </Text>
       <Rows
@@ -341,7 +341,7 @@ function FromLog({ log, quantity, pick }: { log: string; quantity: string; pick:
   const rows = d?.splits.filter((x) => x.quantity === quantity) ?? []
   const [chosen, setChosen] = useState('')
   if (!d) return null
-  if (!rows.length) return <Text fontSize="14px">Its log holds no {quantity === 's' ? 'run from rest' : 'speed'}.</Text>
+  if (!rows.length) return <Text fontSize="small">Its log holds no {quantity === 's' ? 'run from rest' : 'speed'}.</Text>
   return (
     <Text as="label">
       From its log

@@ -56,7 +56,7 @@ export function Traces() {
         <Act disabled={!span} onClick={() => setSpan(null)}>
           All of it
         </Act>
-        <Text color="ink-soft" fontSize="14px">
+        <Text color="ink-soft" fontSize="small">
           {show(now[0], axis === 'time' ? 's' : 'm', prefs).text} to {show(now[1], axis === 'time' ? 's' : 'm', prefs).text}. Drag to move, arrow keys and + − too.
         </Text>
       </Flex>
@@ -67,7 +67,7 @@ export function Traces() {
         <Flex gap="2" mt="4" align="center" wrap="wrap">
           <Text>Another logger of the same ride:</Text>
           <NamePick label="Join with" rows={logs.filter((l) => l.id !== log)} value="" none="join its columns …" disabled={busy} pick={(id) => id && send({ do: 'join', first: log, second: id })} />
-          <Text fontSize="14px" color="ink-soft">
+          <Text fontSize="small" color="ink-soft">
             Brought onto one clock by their speeds; a new log is made.
           </Text>
         </Flex>
@@ -231,7 +231,7 @@ function HeldRibbons({ log }: { log: string }) {
   const x = scaleLinear([0, Math.max(h.seconds, 0.1)], [LEFT, w - 8])
   return (
     <Box mt="4">
-      <Text textStyle="title" fontSize="17px">
+      <Text textStyle="title" fontSize="lead">
         What held it, start {h.launch}
       </Text>
       <Box ref={ref} w="100%">
@@ -249,7 +249,7 @@ function HeldRibbons({ log }: { log: string }) {
         <Text mt="1">{h.held.logged.every((c) => c === 'unknown') ? 'The log does not show what held it.' : 'Where the log shows a choke, the prediction names the same.'}</Text>
       )}
       {h.held.blind.length > 0 && (
-        <Text mt="1" fontSize="14px" color="ink-soft">
+        <Text mt="1" fontSize="small" color="ink-soft">
           The log does not show: {h.held.blind.join('; ')}.
         </Text>
       )}

@@ -83,7 +83,7 @@ function Connect() {
   if (link?.connected && link.device) {
     return (
       <Flex gap="3" align="center" wrap="wrap">
-        <Text fontSize="18px" fontWeight="600">
+        <Text fontSize="title" fontWeight="600">
           {link.device.device || 'Controller'}, serial {link.device.serial}
         </Text>
         <Text color="ink-soft">

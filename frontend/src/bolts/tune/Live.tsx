@@ -33,7 +33,7 @@ export function Live() {
       {now && (
         <Flex gap="2" align="center" role="status">
           {now.fault ? <Severity kind="stop" /> : null}
-          <Text textStyle="digits" fontSize="22px">
+          <Text textStyle="digits" fontSize="sub">
             {now.fault || now.state}
           </Text>
           {now.fault && (
@@ -49,10 +49,10 @@ export function Live() {
           const text = s === undefined ? null : show(s, quantity, prefs, 3)
           return (
             <Box key={key} minW="132px">
-              <Text color="ink-soft" fontSize="14px">
+              <Text color="ink-soft" fontSize="small">
                 {label}
               </Text>
-              <Text textStyle="digits" fontSize="30px" lineHeight="1.1">
+              <Text textStyle="digits" fontSize="large" lineHeight="1.1">
                 {text ? text.text : '–'}
               </Text>
               <Spark past={past} of={key} />

@@ -65,7 +65,7 @@ export function Record() {
             `${i.kind === 'read' ? 'read' : i.state}: ${i.why}`,
             String(i.serial),
             String(i.count),
-            <Text key="w" as="span" fontSize="14px" display="block" maxW="320px">
+            <Text key="w" as="span" fontSize="small" display="block" maxW="320px">
               {i.sentences.slice(0, 4).join('; ')}
               {i.sentences.length > 4 ? ` and ${i.sentences.length - 4} more` : ''}
             </Text>,

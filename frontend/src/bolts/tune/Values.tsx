@@ -94,20 +94,20 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
   }
   return (
     <Table.Row bg="transparent">
-      <Table.Cell fontFamily="mono" fontSize="13px">
+      <Table.Cell fontFamily="mono" fontSize="note">
         0x{row.index.toString(16).toUpperCase()}
         {row.sub ? `:${row.sub}` : ''}
       </Table.Cell>
       <Table.Cell fontWeight="600">
         {row.label}
         {row.power && (
-          <Text fontSize="12px" color="ink-soft" fontWeight="400">
+          <Text fontSize="note" color="ink-soft" fontWeight="400">
             acts after off and on
           </Text>
         )}
       </Table.Cell>
       <Table.Cell>
-        <Text textStyle="digits" fontSize="18px" textDecoration={row.chosen !== null ? 'line-through' : undefined}>
+        <Text textStyle="digits" fontSize="title" textDecoration={row.chosen !== null ? 'line-through' : undefined}>
           {inWords(row.words, row.lo, row.recommended) ?? show(row.recommended, row.quantity, prefs, 4).text}
         </Text>
       </Table.Cell>
@@ -134,7 +134,7 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
       {held && <Table.Cell title={`read ${held.at}`}>{inController(held, row, prefs)}</Table.Cell>}
       <Table.Cell>
         <Input
-          h="44px"
+          h="touch"
           w="120px"
           bg="sheet"
           borderColor={error ? 'stop' : 'rule-strong'}
@@ -147,7 +147,7 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
           onKeyDown={(e) => e.key === 'Enter' && commit()}
         />
         {error && (
-          <Text fontSize="13px" color="stop" role="alert">
+          <Text fontSize="note" color="stop" role="alert">
             {error}
           </Text>
         )}
@@ -166,7 +166,7 @@ function inController(held: Holds, row: Row, prefs: UnitPrefs) {
         {inWords(row.words, row.lo, other.value) ?? show(other.value, row.quantity, prefs, 4).text}
       </Text>
       {other.effect && (
-        <Text fontSize="13px" color="ink-soft">
+        <Text fontSize="note" color="ink-soft">
           {other.effect}
         </Text>
       )}

@@ -130,9 +130,9 @@ function Under({ d }: { d: W }) {
               <Text fontWeight="600">
                 {i + 1}. {s.title}
               </Text>
-              <Text fontSize="14.5px">{sentence(s.detail, prefs)}</Text>
+              <Text fontSize="small">{sentence(s.detail, prefs)}</Text>
               {s.live && (
-                <Flex gap="1.5" align="center" color="stop" fontSize="14px" fontWeight="600">
+                <Flex gap="1.5" align="center" color="stop" fontSize="small" fontWeight="600">
                   <Severity kind="caution" size={18} /> The pack is live from here on
                 </Flex>
               )}
@@ -141,7 +141,7 @@ function Under({ d }: { d: W }) {
         ))}
       </Box>
       <Box flex="1 1 220px">
-        <Text textStyle="title" fontSize="17px">
+        <Text textStyle="title" fontSize="lead">
           Colour is not identity
         </Text>
         <Table.Root size="sm">
