@@ -92,9 +92,38 @@ def test_a_cut_write_offers_both_ways_out(bench: Page, server: str, bench_bike: 
     expect(bench.get_by_text("lost what was written")).to_be_visible()
     do(bench_bike, "repair", name="reset-in-write")
     do(bench_bike, "cycle")
-    expect(bench.get_by_text("A write is open")).to_be_visible()
-    bench.get_by_role("button", name="Finish it").click()
+    opened = bench.get_by_role("alert").filter(has_text="A write is open")
+    for name in ("Finish it", "Put the old values back"):  # each of them writes
+        expect(opened.get_by_role("button", name=name)).to_be_disabled()
+    opened.get_by_text("The wheel is free or").click()
+    opened.get_by_role("button", name="Finish it").click()
     expect(bench.get_by_text("written, read back and stored")).to_be_visible()
+
+
+def test_an_earlier_reading_goes_back_behind_the_same_hand(
+    bench: Page, server: str, bench_bike: int
+) -> None:
+    """It was written at one press, beside nothing, by a hand that had not said the wheel is free."""
+    tune(bench, server, "Controller")
+    connect(bench)
+    bench.get_by_role("button", name="Read and keep all").click()
+    expect(bench.get_by_text("values read and kept")).to_be_visible()
+    bench.get_by_text("The wheel is free or").click()
+    bench.get_by_role("button", name=re.compile(r"^Write \d+ values")).click()
+    expect(bench.get_by_text("A write is open")).to_be_visible()
+    do(bench_bike, "cycle")
+    bench.get_by_role("button", name="It was off and on: look again").click()
+    expect(bench.get_by_text("Nothing differs")).to_be_visible()
+    bench.get_by_role("tab", name="Record").click()
+    bench.get_by_role("button", name="Write back …").last.click()
+    panel = bench.get_by_role("group", name="Write an earlier reading back")
+    write = panel.get_by_role("button", name=re.compile(r"^Write \d+ values"))
+    expect(panel.get_by_role("table", name="Differences")).to_be_visible()
+    expect(write).to_be_disabled()
+    panel.get_by_text("The wheel is free or").click()
+    with bench.expect_response("**/link/write") as got:
+        write.click()
+    assert got.value.request.post_data_json["free"] is True and got.value.ok
 
 
 def test_live_values_and_a_recorded_ride(bench: Page, server: str, bench_bike: int) -> None:

@@ -59,9 +59,9 @@ export type LinkCall =
   | { do: 'connect'; adapter: Adapter }
   | { do: 'disconnect' }
   | { do: 'read'; build: string; why: string }
-  | { do: 'write'; build: string; source: SourceIn; why: string; typed: string; volts: number | null; anyway: boolean }
+  | { do: 'write'; build: string; source: SourceIn; why: string; free: boolean; typed: string; volts: number | null; anyway: boolean }
   | { do: 'look'; id: string }
-  | { do: 'settle'; id: string; finish: boolean }
+  | { do: 'settle'; id: string; finish: boolean; free: boolean }
   | { do: 'record'; on: boolean; gps?: string }
   | { do: 'log'; build: string }
 
@@ -84,7 +84,7 @@ export function useLinkCall() {
           return { words: `${r.count} values read and kept.` }
         }
         case 'write': {
-          const body = { source: call.source, why: call.why, free: true, typed: call.typed, volts: call.volts, anyway: call.anyway }
+          const body = { source: call.source, why: call.why, free: call.free, typed: call.typed, volts: call.volts, anyway: call.anyway }
           const w = await ok(http.POST('/api/builds/{build_id}/link/write', { params: { path: { build_id: call.build } }, body }))
           return { words: w.sentence, written: w }
         }
@@ -93,7 +93,7 @@ export function useLinkCall() {
           return { words: w.sentence, written: w }
         }
         case 'settle': {
-          const w = await ok(http.POST('/api/link/writings/{writing_id}/settle', { params: { path: { writing_id: call.id } }, body: { finish: call.finish, free: true } }))
+          const w = await ok(http.POST('/api/link/writings/{writing_id}/settle', { params: { path: { writing_id: call.id } }, body: { finish: call.finish, free: call.free } }))
           return { words: w.sentence, written: w }
         }
         case 'record': {

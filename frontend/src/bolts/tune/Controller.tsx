@@ -13,7 +13,8 @@ import { NumberField, useNumber } from '../../ui/NumberField'
 
 /** No channel: the server knows where its bench bike is, before this page does. */
 const BENCH: Adapter = { interface: 'slcan', channel: null, bitrate: 250000, node: 16, more: {}, profile: 'bench' }
-const CONTROLLER: SourceIn = { kind: 'controller', name: '', text: '' }
+const FREE = 'The wheel is free or the chain is off, nobody touches the throttle'
+export const CONTROLLER: SourceIn = { kind: 'controller', name: '', text: '' }
 
 /** Connect, compare, write, off and on, look again: the guarded write, one step after the other. */
 export function Controller() {
@@ -40,7 +41,7 @@ export function Controller() {
           words={link.pending.sentence}
           waiting={link.pending.state === 'waiting' || (link.pending.state === 'stored' && link.pending.old === 0)}
           look={() => call.mutate({ do: 'look', id: link.pending!.id }, { onSuccess: again })}
-          settle={(finish) => call.mutate({ do: 'settle', id: link.pending!.id, finish }, { onSuccess: again })}
+          settle={(finish, free) => call.mutate({ do: 'settle', id: link.pending!.id, finish, free }, { onSuccess: again })}
         />
       )}
       {connected && (
@@ -124,23 +125,29 @@ function Connect() {
 }
 
 /** A write that did not come to its end: what stands where, and both ways out. */
-function Pending(props: { words: string; waiting: boolean; look: () => void; settle: (finish: boolean) => void }) {
+function Pending(props: { words: string; waiting: boolean; look: () => void; settle: (finish: boolean, free: boolean) => void }) {
+  const [free, setFree] = useState(false)
   return (
     <Flex role="alert" gap="3" p="3" borderLeftWidth="4px" borderColor="caution" bg="sheet" align="center" wrap="wrap">
       <Severity kind="caution" />
       <Text flex="1 1 220px" fontWeight="600">
         A write is open: {props.words}.
       </Text>
+      <Tick checked={free} set={setFree}>
+        {FREE}
+      </Tick>
       {props.waiting ? (
         <Act tone="choice" onClick={props.look}>
           It was off and on: look again
         </Act>
       ) : (
-        <Act tone="choice" onClick={() => props.settle(true)}>
+        <Act tone="choice" disabled={!free} onClick={() => props.settle(true, free)}>
           Finish it
         </Act>
       )}
-      <Act onClick={() => props.settle(false)}>Put the old values back</Act>
+      <Act disabled={!free} onClick={() => props.settle(false, free)}>
+        Put the old values back
+      </Act>
     </Flex>
   )
 }
@@ -181,7 +188,7 @@ export function Differences(props: { rows: DifferenceRow[]; prefs: UnitPrefs; sa
 }
 
 /** The press that writes: behind the caution that matters, and a hand that says the wheel is free. */
-function Write(props: { source: SourceIn; count: number; stops: string[]; call: ReturnType<typeof useLinkCall>; done: () => void; asks: boolean }) {
+export function Write(props: { source: SourceIn; why?: string; count: number; stops: string[]; call: ReturnType<typeof useLinkCall>; done: () => void; asks: boolean }) {
   const { bench } = useWorkshop()
   const [free, setFree] = useState(false)
   const [anyway, setAnyway] = useState(false)
@@ -190,7 +197,7 @@ function Write(props: { source: SourceIn; count: number; stops: string[]; call: 
   const written = props.call.data?.written
   const go = () =>
     props.call.mutate(
-      { do: 'write', build: bench.id, source: props.source, why: '', typed, volts: meter.si, anyway },
+      { do: 'write', build: bench.id, source: props.source, why: props.why ?? '', free, typed, volts: meter.si, anyway },
       { onSuccess: props.done },
     )
   return (
@@ -200,7 +207,7 @@ function Write(props: { source: SourceIn; count: number; stops: string[]; call: 
       </Text>
       <Flex gap="3" align="center" wrap="wrap">
         <Tick checked={free} set={setFree}>
-          The wheel is free or the chain is off, nobody touches the throttle
+          {FREE}
         </Tick>
         {props.stops.length > 0 && (
           <Tick checked={anyway} set={setAnyway}>

@@ -9,8 +9,35 @@ import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
 import { Rows } from '../../ui/Rows'
 import { Tick } from '../../ui/Tick'
-import { Differences } from './Controller'
+import { CONTROLLER, Differences, Write } from './Controller'
 import { NumberField, useNumber } from '../../ui/NumberField'
+
+/** An earlier reading goes back the way every set goes: beside what the controller holds now, behind the same hand. */
+function WriteBack({ id, call, close }: { id: string; call: ReturnType<typeof useLinkCall>; close: () => void }) {
+  const { bench, prefs } = useWorkshop()
+  const link = useLink().data
+  const source: SourceIn = { kind: 'reading', name: id, text: '' }
+  const found = useComparison(bench.id, `${bench.version}:${link?.device?.serial ?? ''}`, link?.connected ? CONTROLLER : null, source)
+  return (
+    <Box role="group" aria-label="Write an earlier reading back" p="3" bg="sheet" borderWidth="1px" borderColor="choice">
+      <Flex gap="2" align="center">
+        <Text fontWeight="600" flex="1">
+          An earlier reading, beside what the controller holds now
+        </Text>
+        <Act onClick={close}>Close</Act>
+      </Flex>
+      {!link?.connected && <Text>Connect the controller first, on the tab Controller.</Text>}
+      {found.error && <Trouble text={problemText(found.error)} />}
+      {link?.connected && found.data && (
+        <>
+          {found.data.belongs && <Trouble text={found.data.belongs} />}
+          <Differences rows={found.data.rows} prefs={prefs} same={found.data.same} heads={['in the controller', 'in the reading']} />
+          <Write source={source} why="an earlier reading" count={found.data.rows.length} stops={found.data.stops} call={call} done={() => void found.refetch()} asks={found.data.may && !!found.data.belongs} />
+        </>
+      )}
+    </Box>
+  )
+}
 
 /** What was read and written, when, why, and the runs made in between; a file beside the build; firmware. */
 export function Record() {
@@ -26,8 +53,7 @@ export function Record() {
       .then(setFile)
       .catch((e: Error) => setProblem(problemText(e)))
   }
-  const back = (id: string) =>
-    call.mutate({ do: 'write', build: bench.id, source: { kind: 'reading', name: id, text: '' }, why: 'an earlier reading', typed: '', volts: null, anyway: false })
+  const [back, setBack] = useState('')
   return (
     <Flex direction="column" gap="3" py="3">
       <Flex gap="2" wrap="wrap" align="center">
@@ -52,6 +78,7 @@ export function Record() {
       )}
       <Two ids={items.data?.filter((i) => i.kind === 'read') ?? []} />
       {firmware && <Firmware />}
+      {back && <WriteBack key={back} id={back} call={call} close={() => setBack('')} />}
       {call.error && <Trouble text={problemText(call.error)} />}
       {call.data && <Text role="status">{call.data.words}</Text>}
       {items.data?.length === 0 && <Text>Nothing was read or written yet. The first read keeps what the controller came with.</Text>}
@@ -71,8 +98,8 @@ export function Record() {
             </Text>,
             i.runs.length ? `${i.runs.length}${i.best_s ? `, best ${show(i.best_s, 's', prefs).text}` : ''}` : '–',
             i.kind === 'read' ? (
-              <Act key="b" onClick={() => back(i.id)} disabled={call.isPending} title="wheel free">
-                Write back, wheel free
+              <Act key="b" onClick={() => setBack(i.id)} aria-pressed={back === i.id}>
+                Write back …
               </Act>
             ) : (
               ''
