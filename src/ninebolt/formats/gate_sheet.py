@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from ninebolt.core.bolts.prove.gates import GateState
-from ninebolt.formats.paper import MARGIN_MM, open_pdf, plain
+from ninebolt.formats.paper import MARGIN_MM, open_flow, plain
 from ninebolt.formats.spoken import say, sentence
 
 if TYPE_CHECKING:
@@ -40,13 +40,7 @@ def write_gate_sheet(
     title: str, states: Sequence[GateState], photos: Sequence[Photo] = (), paper: str = "a4"
 ) -> bytes:
     """PDF. A photo that cannot be read is named in its place. Raises InputError for an unknown paper."""
-    pdf, page_w, page_h = open_pdf(paper)
-    wide = page_w - 2 * MARGIN_MM
-    pdf.set_auto_page_break(True, MARGIN_MM + 4)
-    pdf.set_margins(MARGIN_MM, MARGIN_MM, MARGIN_MM)
-    pdf.add_page()
-    pdf.set_font("helvetica", "B", 15)
-    _text(pdf, wide, f"{title}: from the first cold check to the ride", 8)
+    pdf, wide = open_flow(paper, f"{title}: from the first cold check to the ride")
     passed = sum(s.state == "passed" for s in states)
     pdf.set_font("helvetica", size=9)
     _text(
@@ -57,7 +51,7 @@ def write_gate_sheet(
     )
     phase = ""
     for number, state in enumerate(states, 1):
-        if pdf.get_y() > page_h - MARGIN_MM - ROOM_MM:
+        if pdf.get_y() > pdf.h - MARGIN_MM - ROOM_MM:
             pdf.add_page()
         if state.gate.phase != phase:
             phase = state.gate.phase

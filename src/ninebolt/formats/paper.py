@@ -29,6 +29,18 @@ def open_pdf(paper: str) -> tuple[FPDF, float, float]:
     return pdf, page_w, page_h
 
 
+def open_flow(paper: str, title: str) -> tuple[FPDF, float]:
+    """(document with its title, width in mm) for text that flows from page to page. Raises InputError."""
+    pdf, page_w, _ = open_pdf(paper)
+    wide = page_w - 2 * MARGIN_MM
+    pdf.set_auto_page_break(True, MARGIN_MM + 4)
+    pdf.set_margins(MARGIN_MM, MARGIN_MM, MARGIN_MM)
+    pdf.add_page()
+    pdf.set_font("helvetica", "B", 15)
+    pdf.multi_cell(wide, 8, plain(title), new_x="LMARGIN", new_y="NEXT")
+    return pdf, wide
+
+
 # What the built-in faces lack, and how it is written without.
 WITHOUT = str.maketrans(
     {"Ω": "Ohm", "–": "-", "—": "-", "−": "-", "’": "'", "‘": "'", "“": '"', "”": '"', "→": "->", "…": "...",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from ninebolt.formats.paper import MARGIN_MM, open_pdf, plain
+from ninebolt.formats.paper import MARGIN_MM, open_flow, plain
 from ninebolt.formats.report import DASHES, Attached, Chapter, Table, thinned
 
 if TYPE_CHECKING:
@@ -19,17 +19,11 @@ def write_report(
     title: str, chapters: Sequence[Chapter], files: Sequence[Attached], paper: str = "a4"
 ) -> bytes:
     """PDF. Raises InputError for an unknown paper."""
-    pdf, page_w, page_h = open_pdf(paper)
-    wide = page_w - 2 * MARGIN_MM
-    pdf.set_auto_page_break(True, MARGIN_MM + 4)
-    pdf.set_margins(MARGIN_MM, MARGIN_MM, MARGIN_MM)
-    pdf.add_page()
-    pdf.set_font("helvetica", "B", 15)
-    pdf.multi_cell(wide, 8, plain(title), new_x="LMARGIN", new_y="NEXT")
+    pdf, wide = open_flow(paper, title)
     for chapter in chapters:
         pdf.ln(2)
         pdf.set_font("helvetica", "B", 11)
-        if pdf.get_y() > page_h - 40:
+        if pdf.get_y() > pdf.h - 40:
             pdf.add_page()
         pdf.multi_cell(wide, 6, plain(chapter.title), new_x="LMARGIN", new_y="NEXT")
         pdf.set_font("helvetica", size=9)
@@ -38,7 +32,7 @@ def write_report(
         if chapter.table is not None:
             _table(pdf, chapter.table, wide)
         if chapter.traces:
-            _traces(pdf, chapter, wide, page_h)
+            _traces(pdf, chapter, wide, pdf.h)
     for file in files:
         pdf.embed_file(bytes=file.data, basename=plain(file.name) or "file", desc="raw file")
     return bytes(pdf.output())
