@@ -9,7 +9,7 @@ import numpy as np
 from ninebolt.core.logs.charging import GroupLog
 from ninebolt.errors import FormatError
 from ninebolt.formats.clocks import Clock, time_cell, time_unit
-from ninebolt.formats.table import Column, number, rows_of, sniff
+from ninebolt.formats.table import Column, number, rows_of, sniff, split_unit
 
 MAX_ROWS = 500_000
 _TIME = re.compile(
@@ -86,7 +86,6 @@ def read_charge(data: bytes, name: str) -> GroupLog:
 
 
 def _unit(title: str) -> str:
-    match = re.search(r"[\[(]\s*([^\])]+?)\s*[\])]", title) or re.search(
-        r"_(mv|v|ms|s|min)$", title.lower()
-    )
-    return {"mv": "mV", "v": "V"}.get(match.group(1), match.group(1)) if match else ""
+    """In brackets anywhere in the title, else its ending."""
+    match = re.search(r"[\[(]\s*([^\])]+?)\s*[\])]", title)
+    return match.group(1) if match else split_unit(title)[1]

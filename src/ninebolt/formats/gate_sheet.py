@@ -6,10 +6,10 @@ from __future__ import annotations
 import io
 import warnings
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from ninebolt.core.bolts.prove.gates import GateState
+from ninebolt.formats.bundle import PhotoFile
 from ninebolt.formats.paper import MARGIN_MM, open_flow, plain
 from ninebolt.formats.spoken import say, sentence
 
@@ -27,17 +27,8 @@ SEEN = {"passed": "x", "failed": "!"}
 BY_HAND = "Reading ................................  Who ....................  When .............................."
 
 
-@dataclass(frozen=True, slots=True)
-class Photo:
-    """place: gate:<key>."""
-
-    place: str
-    name: str
-    data: bytes
-
-
 def write_gate_sheet(
-    title: str, states: Sequence[GateState], photos: Sequence[Photo] = (), paper: str = "a4"
+    title: str, states: Sequence[GateState], photos: Sequence[PhotoFile] = (), paper: str = "a4"
 ) -> bytes:
     """PDF. A photo that cannot be read is named in its place. Raises InputError for an unknown paper."""
     pdf, wide = open_flow(paper, f"{title}: from the first cold check to the ride")
@@ -62,7 +53,7 @@ def write_gate_sheet(
     return bytes(pdf.output())
 
 
-def _gate(pdf: FPDF, wide: float, number: int, s: GateState, photos: Sequence[Photo]) -> None:
+def _gate(pdf: FPDF, wide: float, number: int, s: GateState, photos: Sequence[PhotoFile]) -> None:
     gate = s.gate
     pdf.ln(1)
     y = pdf.get_y()
@@ -105,7 +96,7 @@ def _text(pdf: FPDF, wide: float, text: str, line: float = LINE_MM) -> None:
     pdf.multi_cell(wide, line, plain(text), new_x="LMARGIN", new_y="NEXT")
 
 
-def _photos(pdf: FPDF, wide: float, photos: Sequence[Photo]) -> None:
+def _photos(pdf: FPDF, wide: float, photos: Sequence[PhotoFile]) -> None:
     shown = [(p, small(p.data)) for p in photos[:MOST_PHOTOS]]
     fit = [(p, image) for p, image in shown if image is not None]
     if fit:

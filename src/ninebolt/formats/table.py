@@ -24,8 +24,8 @@ THINGS = ("pack", "battery", "motor", "controller", "cells")
 UNIT_OF = {"lat_deg": "deg", "lon_deg": "deg", "throttle": "ratio", "erpm": "rpm"}
 ASKED = ("t_s", "speed_m_s", "lat_deg", "lon_deg")  # an unknown unit of these is asked about
 SUFFIXES = (
-    "m_s", "km_h", "kmh", "kph", "mph", "deg", "s", "ms", "v", "mv", "a", "c", "m", "rpm", "f", "mah", "ah", "mohm",
-    "ohm",
+    "m_s", "km_h", "kmh", "kph", "mph", "deg", "s", "ms", "min", "v", "mv", "a", "c", "m", "rpm", "f", "mah", "ah",
+    "mohm", "ohm",
 )  # fmt: skip
 SPELT = {
     "m_s": "m/s", "km_h": "km/h", "kmh": "km/h", "kph": "km/h", "deg": "", "rpm": "",
@@ -239,7 +239,7 @@ def _is_number(cell: str) -> bool:
     return bool(re.fullmatch(r"[+-]?[\d.,]+(?:[eE][+-]?\d+)?", cell.strip()))
 
 
-def _split_unit(title: str) -> tuple[str, str]:
+def split_unit(title: str) -> tuple[str, str]:
     """('speed', 'km/h') from 'Speed [km/h]', 'speed_kmh', 'speed_m_s'; unit '' if none."""
     low = title.strip().lower()
     if low in BARE:
@@ -258,7 +258,7 @@ def _split_unit(title: str) -> tuple[str, str]:
 def _readings(title: str) -> Iterator[tuple[str, str, bool]]:
     """(name, unit, whether that is what it says): as it is written, and with its last word for a unit, as in
     'Speed km/h', which holds only where that is a unit of the quantity."""
-    yield (*_split_unit(title), True)
+    yield (*split_unit(title), True)
     tail = re.fullmatch(r"([^\[(]{1,80}?)[ ,]+([^\s,\[(]{1,16})", title.strip())
     if tail:
         yield tail[1].lower().replace("_", " ").strip(), tail[2], False

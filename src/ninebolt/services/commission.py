@@ -8,10 +8,11 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.prove.finder import Hunt, hunt
 from ninebolt.core.bolts.prove.gates import gate_states
 from ninebolt.errors import ConflictError, InputError, NotFoundError
-from ninebolt.formats.gate_sheet import Photo, write_gate_sheet
+from ninebolt.formats.gate_sheet import write_gate_sheet
 from ninebolt.services import pictures, workshop
 from ninebolt.services.house import House
 from ninebolt.services.workshop import Bench
+from ninebolt.store.database import session
 
 
 def enter(
@@ -64,11 +65,8 @@ def sheet(house: House, build_id: str, paper: str = "a4") -> tuple[str, bytes]:
     """(file name, PDF): every gate with what was found there, its photos, and room for what was not. Raises
     NotFoundError, InputError for an unknown paper."""
     build = workshop.shown_build(house, build_id)
-    photos = [
-        Photo(p.place, p.name, pictures.picture(house, build_id, p.id)[1])
-        for p in pictures.pictures(house, build_id)
-        if p.place.startswith(pictures.GATE)
-    ]
+    with session(house.path) as db:
+        photos = pictures.photo_files(db, build_id)
     return f"{build.name}-gates.pdf", write_gate_sheet(
         build.name, gate_states(Bike(build)), photos, paper
     )

@@ -15,7 +15,7 @@ from ninebolt.core.logs.ride import analyse
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.errors import FieldError, FormatError, InputError, NineBoltError, StoreError
 from ninebolt.formats.build_json import build_of, write_build
-from ninebolt.formats.bundle import LogFile, PhotoFile, read_bundle, read_photos, write_bundle
+from ninebolt.formats.bundle import LogFile, read_bundle, read_photos, write_bundle
 from ninebolt.formats.ride_log import read_log
 from ninebolt.services import alike, pictures
 from ninebolt.services.beside import Beside, beside
@@ -25,7 +25,7 @@ from ninebolt.services.workshop import shown_build
 from ninebolt.store import builds as table
 from ninebolt.store import rides
 from ninebolt.store.database import session, snapshot, transaction
-from ninebolt.store.pictures import PictureRow, insert_picture, list_pictures, picture_data
+from ninebolt.store.pictures import PictureRow, insert_picture
 
 MAX_NAME = 80
 MOST_BESIDE = 4
@@ -275,10 +275,7 @@ def export(house: House, build_id: str, with_logs: bool) -> tuple[str, bytes]:
         for x in rides.list_logs(db, build_id):
             name, mapping, data = rides.log_data(db, x.id)
             logs.append(LogFile(x.id, name, mapping, data))
-        photos = [
-            PhotoFile(p.place, p.name, picture_data(db, build_id, p.id)[1])
-            for p in list_pictures(db, build_id)
-        ]
+        photos = pictures.photo_files(db, build_id)
     return f"{file_name(row.name)}.zip", write_bundle(build, logs, photos)
 
 

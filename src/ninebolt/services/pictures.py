@@ -3,10 +3,13 @@ what-if leave them alone."""
 
 from __future__ import annotations
 
+import sqlite3
+
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.prove.gates import gate_states
 from ninebolt.core.codec import clean_text
 from ninebolt.errors import FormatError, NotFoundError, TooLargeError
+from ninebolt.formats.bundle import PhotoFile
 from ninebolt.services import workshop
 from ninebolt.services.house import House
 from ninebolt.store import builds as table
@@ -78,6 +81,14 @@ def pictures(house: House, build_id: str) -> list[PictureRow]:
     with session(house.path) as db:
         table.get_build(db, build_id)
         return list_pictures(db, build_id)
+
+
+def photo_files(db: sqlite3.Connection, build_id: str) -> list[PhotoFile]:
+    """All photos of a build with their bytes, oldest first."""
+    return [
+        PhotoFile(p.place, p.name, picture_data(db, build_id, p.id)[1])
+        for p in list_pictures(db, build_id)
+    ]
 
 
 def picture(house: House, build_id: str, picture_id: str) -> tuple[str, bytes]:

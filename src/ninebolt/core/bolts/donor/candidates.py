@@ -4,7 +4,7 @@ pack's label proves. Unknown is shown as unknown; verdicts are go, no or open.""
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from ninebolt.core.battery.ocv import EMPTY_V, FULL_V, NOMINAL_V
 from ninebolt.core.bike.cells import DEAD_V, SUM_OFF
@@ -129,12 +129,6 @@ def _best(values: list[float | None], larger: bool) -> tuple[int, ...]:
     return tuple(i for i, v in enumerate(values) if v == lead) if min(known) != max(known) else ()
 
 
-def _years(made: Attribute) -> Attribute:
-    """As they are written: no thousands in them."""
-    cells = tuple(Entry(x.value, None if x.value is None else f"{x.value:.0f}") for x in made.cells)
-    return replace(made, cells=cells)
-
-
 def _rows(found: tuple[Chassis, ...], places: list[int | None]) -> tuple[Attribute, ...]:
     def numbers(label: str, quantity: str, values: list[float | None], larger: bool) -> Attribute:
         cells = tuple(Entry(v, None) for v in values)
@@ -144,14 +138,16 @@ def _rows(found: tuple[Chassis, ...], places: list[int | None]) -> tuple[Attribu
         cells = tuple(Entry(None, None if v in ("unknown", "") else v) for v in values)
         return Attribute(label, "", cells, ())
 
+    years = [None if c.year is None else float(c.year) for c in found]  # no thousands in them
     crashed = ["unknown" if c.crashed is None else "yes" if c.crashed else "no" for c in found]
     return (
         numbers("Price with repairs", "money", [_cost(c) for c in found], False),
         numbers("Mass", "kg", [c.mass_kg.amount for c in found], False),
-        _years(
-            numbers(
-                "Year", "ratio", [None if c.year is None else float(c.year) for c in found], True
-            )
+        Attribute(
+            "Year",
+            "ratio",
+            tuple(Entry(y, None if y is None else f"{y:.0f}") for y in years),
+            _best(years, True),
         ),
         numbers(
             "Bodies of this pack that go in",
