@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ninebolt.errors import QuantityError
+from ninebolt.formats.spoken import say
 from ninebolt.units import QUANTITIES, parse_number, parse_quantity, quantity_of, to_unit
 
 CASES = json.loads((Path(__file__).parents[1] / "files/quantities.json").read_text())
@@ -88,3 +89,11 @@ def test_every_unit_goes_out_and_comes_back(kind: str, si: float, data: st.DataO
 )
 def test_a_name_says_its_unit(name: str, kind: str) -> None:
     assert quantity_of(name).key == kind
+
+
+@pytest.mark.parametrize(("si", "quantity", "symbol"), CASES["shown_in"])
+def test_a_number_on_paper_takes_the_unit_that_a_page_gives_it(
+    si: float, quantity: str, symbol: str
+) -> None:
+    """The same cases are read by the page's own tests."""
+    assert say(si, quantity).split(" ")[-1] == symbol

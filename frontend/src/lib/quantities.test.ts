@@ -1,12 +1,13 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { METRIC, parseQuantity, show, toUnit, unitsOf } from './units'
+import { METRIC, parseQuantity, show, shownUnit, toUnit, unitsOf } from './units'
 import table from './units.gen.json'
 
 // The same cases that the server's tests read.
 const cases = JSON.parse(readFileSync('../tests/files/quantities.json', 'utf8')) as {
   read: [string, string, number][]
   refused: [string, string][]
+  shown_in: [number, string, string][]
 }
 
 describe('what the server reads, the page reads alike', () => {
@@ -40,4 +41,8 @@ describe('every unit', () => {
       expect(back.ok ? back.si / si : NaN).toBeCloseTo(1, 2)
     }
   })
+})
+
+describe('a number is shown in the unit of its size, on a page and on paper', () => {
+  it.each(cases.shown_in)('%d of %s in %s', (si, quantity, symbol) => expect(shownUnit(quantity, si, METRIC).symbol).toBe(symbol))
 })
