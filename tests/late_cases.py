@@ -5,16 +5,65 @@ from __future__ import annotations
 from typing import Any
 
 TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
-    ("tune.param.line_a", {"tune.chosen": [{"name": "line_a", "value": 400}]}, "stop", "by hand"),
-    ("tune.param.ramp_s", {"tune.chosen": [{"name": "ramp_s", "value": 3}]}, "caution", "hand"),
-    ("tune.param.lvc_v", {"tune.chosen": [{"name": "lvc_v", "value": 40}]}, "stop", "by hand"),
+    ("tune.param.line_a", {"tune.chosen": [{"name": "line_a", "value": 400}]}, "stop", "Set to"),
+    ("tune.param.ramp_s", {"tune.chosen": [{"name": "ramp_s", "value": 3}]}, "caution", "Set to"),
+    ("tune.param.lvc_v", {"tune.chosen": [{"name": "lvc_v", "value": 40}]}, "stop", "Set to"),
     (
         "tune.param.pole_pairs",
         {"tune.chosen": [{"name": "pole_pairs", "value": 4}]},
         "stop",
-        "hand",
+        "Set to",
     ),
     ("tune.trip", {"tune.chosen": [{"name": "phase_trip_a", "value": 300}]}, "caution", "lets go"),
+    *(
+        (f"tune.pairs.{low}.{high}", {"tune.chosen": [{"name": n, "value": v}]}, severity, words)
+        for low, high, n, v, severity, words in (
+            ("throttle_low_v", "throttle_high_v", "throttle_low_v", 4.2, "stop", "hand off"),
+            (
+                "throttle_fault_low_v",
+                "throttle_low_v",
+                "throttle_fault_low_v",
+                1.5,
+                "caution",
+                "does not start",
+            ),
+            (
+                "throttle_high_v",
+                "throttle_fault_high_v",
+                "throttle_fault_high_v",
+                3.0,
+                "caution",
+                "full throttle",
+            ),
+            ("lvc_v", "lvc_start_v", "lvc_start_v", 60, "caution", "at once"),
+            ("regen_full_v", "ovc_v", "regen_full_v", 130, "caution", "lets go"),
+            ("motor_c", "motor_stop_c", "motor_c", 170, "caution", "hot motor"),
+            ("phase_cont_a", "phase_a", "phase_cont_a", 900, "caution", "for ever"),
+        )
+    ),
+    (
+        "tune.halls",
+        {
+            "tune.chosen": [
+                {"name": f"hall_{i}_deg", "value": 60.0 * (i - 1) if i < 6 else 245}
+                for i in range(1, 7)
+            ]
+        },
+        "stop",
+        "turns by itself",
+    ),
+    (
+        "tune.travel",
+        {
+            "tune.throttle_rest_v": None,
+            "tune.chosen": [
+                {"name": "throttle_low_v", "value": 3.5},
+                {"name": "throttle_high_v", "value": 4.0},
+            ],
+        },
+        "caution",
+        "Measure both ends",
+    ),
     (
         "tune.param.controller_c",
         {"tune.chosen": [{"name": "controller_c", "value": 25}]},

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+
 import pytest
 
 from rows.conftest import CONTROLLER, SET, Linked, Outside
@@ -24,17 +26,39 @@ def test_ordinary_every_value_before_and_after_with_its_unit(linked: Linked) -> 
 
 
 def test_what_a_difference_does_is_said_in_figures(linked: Linked) -> None:
-    line = next(r for r in linked.compare(CONTROLLER, SET)["rows"] if r["name"] == "line_a")
-    top = next(f for f in line["effect"]["figures"] if f[0] == "top speed")
+    found = linked.compare(CONTROLLER, SET)
+    by = {r["name"]: r["effect"]["figures"] for r in found["rows"]}
+    top = next(f for f in found["all"]["figures"] if f[0] == "top speed")
     assert top[2] > top[1]
+    for figures in by.values():
+        assert all(f[1] == pytest.approx(top[1]) for f in figures if f[0] == "top speed")
+    assert any(f[0].startswith("full phase amps") and f[2] < (f[1] or 1e9) for f in by["phase_a"])
+
+
+def test_the_motors_own_volts_follow_weakening(linked: Linked) -> None:
+    text = linked.client.get(f"{linked.url}/parameters", params={"kind": "json"}).json()
+    less, more = (
+        {
+            "kind": "file",
+            "name": "x.json",
+            "text": json.dumps({**text, "line_a": 250, "fw_id_a": fw}),
+        }
+        for fw in (0, 100)
+    )
+    row = next(r for r in linked.compare(less, more)["rows"] if r["name"] == "fw_id_a")
+    emf = next(f for f in row["effect"]["figures"] if "own volts" in f[0])
+    assert emf[2] > emf[1]
 
 
 def test_dangerous_a_backup_brings_back_what_stood(linked: Linked) -> None:
+    """What it came with is not this pack's: that must be known before it goes back."""
     before = linked.post(f"{linked.url}/link/read?why=backup")
     linked.written()
     back = {"kind": "reading", "name": before["id"]}
-    assert linked.compare(CONTROLLER, back)["rows"]
-    linked.written(source=back)
+    found = linked.compare(CONTROLLER, back)
+    assert found["rows"] and any("cut-off" in s for s in found["stops"])
+    assert "not fit for this build" in linked.write(back, (409,))["message"]
+    linked.written(source=back, anyway=True)
     assert linked.compare(CONTROLLER, back)["rows"] == []
 
 

@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+import json
+from pathlib import Path
+from typing import Any
+
 import pytest
 
+from ninebolt.cli.main import main
 from ninebolt.formats.dcf import read_set
-from rows.conftest import Linked, Outside
+from rows.conftest import SET, Linked, Outside
 
 
 def dcf(bike: Outside) -> str:
@@ -71,3 +76,87 @@ def test_not_there_an_object_that_this_controller_has_not(linked: Linked) -> Non
     )
     done = linked.written(source={"kind": "file", "name": "more.dcf", "text": text})
     assert done["count"] > 20
+
+
+def changed(bike: Outside, **values: float) -> dict[str, str]:
+    """The build's own set as a file, with some values in it changed."""
+    own = bike.client.get(f"{bike.url}/parameters", params={"kind": "json", "anyway": True}).json()
+    return {"kind": "file", "name": "found.json", "text": json.dumps({**own, **values})}
+
+
+def beside(bike: Outside, source: dict[str, str]) -> dict[str, Any]:
+    """A set beside the build's own."""
+    got = bike.client.post(f"{bike.url}/settings/compare", json={"first": SET, "second": source})
+    assert got.status_code == 200, got.text
+    return dict(got.json())
+
+
+@pytest.mark.parametrize(
+    ("name", "value", "words"),
+    [
+        ("ovc_v", 600, "Over-voltage"),
+        ("ovc_v", 60, "Over-voltage"),
+        ("lvc_v", 0, "Low-voltage"),
+        ("lvc_v", 200, "does not move"),
+        ("line_a", 900, "Line amps"),
+        ("phase_a", 1900, "Phase amps"),
+        ("regen_line_a", 900, "charging"),
+        ("motor_stop_c", 220, "cut-out"),
+        ("pole_pairs", 9, "Pole pairs"),
+        ("throttle_low_v", 0.2, "Twist at rest"),
+        ("throttle_high_v", 0.5, "Rest and full"),
+        ("throttle_fault_high_v", 11, "Fault above"),
+        ("creep_pct", 20, "Creep"),
+        ("curve_1_pct", 60, "throttle closed"),
+        ("curve_11_pct", 10, "falls"),
+        ("hall_1_deg", 61, "hall edges"),
+    ],
+)
+def test_dangerous_the_values_of_a_file_are_judged_like_the_builds(
+    linked: Linked, name: str, value: float, words: str
+) -> None:
+    """On both sides; it goes into the controller only when somebody says that this is known."""
+    halls = {f"hall_{i}_deg": 60.0 * (i - 1) for i in range(1, 7)} if "hall" in name else {}
+    source = changed(linked, **{**halls, name: value})
+    found = linked.compare(SET, source)
+    assert any(words in s for s in found["stops"]), found["stops"]
+    got = linked.write(source, (409,), typed="Bench controller")
+    assert "not fit for this build" in got["message"]
+    assert linked.write(source, typed="Bench controller", anyway=True)["count"] > 0
+
+
+def test_ordinary_its_own_set_as_a_file_brings_no_stop(bike: Outside) -> None:
+    found = beside(bike, changed(bike))
+    assert found["stops"] == [] and found["rows"] == []
+
+
+def test_unknown_what_the_build_says_nothing_of_is_named(bike: Outside) -> None:
+    source = changed(bike, sensor=2, direction=-1, hall_1_deg=0)
+    found = beside(bike, source)
+    assert found["seconds"]["open"] == ["Rotor sensor", "Direction, 1 or -1", "1 hall edge"]
+
+
+def test_a_set_of_a_profile_is_judged_by_its_own_pack(bike: Outside) -> None:
+    """16 cells: the cut-off of the build's 23 would ruin nothing and move nothing."""
+    bike.put(
+        ("tune.profiles", [{"name": "short", "purpose": "pack", "series": 16, "parallel": 10}])
+    )
+    own = bike.client.get(f"{bike.url}/parameters?kind=dcf&profile=short&anyway=true").text
+    source = {"kind": "file", "name": "short.dcf", "text": own}
+    found = beside(bike, source)
+    assert not any(r["name"] in ("lvc_v", "ovc_v") for r in found["seconds"]["remarks"])
+    bike.put(("tune.profiles", []))
+    found = beside(bike, source)
+    assert any(r["name"] == "lvc_v" for r in found["seconds"]["remarks"])
+
+
+def test_the_command_line_judges_a_set_too(
+    bike: Outside, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    build, given = tmp_path / "b.json", tmp_path / "found.json"
+    build.write_bytes(bike.client.get(f"{bike.url}/export").content)
+    given.write_text(changed(bike, ovc_v=600)["text"])
+    assert main(["params", str(build), "--judge", str(given)]) == 1
+    assert "Over-voltage cut-off is outside" in capsys.readouterr().out
+    given.write_text(changed(bike)["text"])
+    assert main(["params", str(build), "--judge", str(given)]) == 0

@@ -26,19 +26,39 @@ def test_ordinary_line_amps_are_the_chain_s(bike: Outside) -> None:
     assert "Fuse" in row(bike, "line_a")["constraint"]
 
 
-def test_what_is_recommended_does_not_hang_on_what_the_build_says(bike: Outside) -> None:
-    before = {
-        n: row(bike, n)["recommended"]
-        for n in ("line_a", "phase_a", "fw_id_a", "lvc_v", "ramp_s", "regen_pct")
+def all_rows(bike: Outside) -> dict[str, float]:
+    return {
+        r["name"]: r["recommended"] for r in bike.body["assessment"]["drawings"]["tune"]["rows"]
     }
+
+
+@pytest.mark.parametrize("line,phase", [(77, 111), (12, 30), (600, 900)])
+def test_what_is_recommended_does_not_hang_on_what_the_build_says(
+    bike: Outside, line: float, phase: float
+) -> None:
+    """No value of the set: neither amps nor what follows from them, such as the speed cap."""
+    before = all_rows(bike)
     bike.put(
-        ("drive.controller.line_a", 77), ("drive.controller.phase_a", 111), ("drive.controller.fw_id_a", 5),
+        ("drive.controller.line_a", line), ("drive.controller.phase_a", phase), ("drive.controller.fw_id_a", 5),
         ("drive.controller.lvc_v", 66), ("drive.controller.ramp_s", 0.4), ("tune.regen_pct", 40),
     )  # fmt: skip
-    after = {n: row(bike, n)["recommended"] for n in before}
-    for name in ("line_a", "phase_a", "lvc_v"):
-        assert after[name] == pytest.approx(before[name])
-    assert row(bike, "line_a")["build"] == 77
+    assert all_rows(bike) == pytest.approx(before)
+    assert row(bike, "line_a")["build"] == line
+
+
+def test_dangerous_a_build_that_is_slow_now_is_still_capped_at_its_tyre(bike: Outside) -> None:
+    """80 km/h is the symbol F of UN R75; the set lets more amps flow than the build says now."""
+    bike.put(("gear.tyre.speed_symbol", "F"), ("drive.controller.line_a", 15))
+    assert bike.head["top_speed_m_s"] < 80 / 3.6 - 2
+    cap = row(bike, "speed_cap_m_s")
+    assert cap["recommended"] == pytest.approx(80 / 3.6) and "tyre" in cap["constraint"]
+
+
+def test_what_is_set_by_hand_is_what_the_rest_follows(bike: Outside) -> None:
+    free = all_rows(bike)
+    bike.put(("tune.chosen", [{"name": "line_a", "value": 30}]))
+    held = all_rows(bike)
+    assert held["line_a"] == free["line_a"] and held["speed_cap_m_s"] < free["speed_cap_m_s"]
 
 
 @pytest.mark.parametrize(

@@ -121,9 +121,40 @@ def test_an_earlier_reading_goes_back_behind_the_same_hand(
     expect(panel.get_by_role("table", name="Differences")).to_be_visible()
     expect(write).to_be_disabled()
     panel.get_by_text("The wheel is free or").click()
+    expect(panel.get_by_text("With this set a stop stands")).to_be_visible()
+    expect(write).to_be_disabled()  # what it came with is not this pack's
+    panel.get_by_text("write all the same").click()
     with bench.expect_response("**/link/write") as got:
         write.click()
     assert got.value.request.post_data_json["free"] is True and got.value.ok
+
+
+def test_a_file_is_judged_and_goes_in_behind_the_same_hand(
+    bench: Page, server: str, bench_bike: int
+) -> None:
+    """600 V of over-voltage on a pack of 97 V looked like any other difference, and a file could not be written."""
+    own = bench.request.get(f"{server}/api/builds/moss-84/parameters?kind=dcf&anyway=true").text()
+    wild = re.sub(r"(\[2103\][^[]*ParameterValue=)\d+", r"\g<1>60000", own)
+    tune(bench, server, "Controller")
+    connect(bench)
+    bench.get_by_role("tab", name="Record").click()
+    for text, judged in ((wild, True), (own, False)):
+        bench.get_by_label("Parameter set to compare").set_input_files(
+            {"name": "found.dcf", "mimeType": "text/plain", "buffer": text.encode()}
+        )
+        said = bench.get_by_role("group", name="found.dcf, judged")
+        if judged:
+            expect(said).to_contain_text("Set to 600 V; at most 100 V")
+        else:
+            expect(said.get_by_role("img", name="stop")).to_have_count(0)
+        bench.get_by_role("button", name="Write it into the controller").click()
+        panel = bench.get_by_role("group", name="Write a file")
+        panel.get_by_text("The wheel is free or").click()
+        write = panel.get_by_role("button", name=re.compile(r"^Write \d+ values"))
+        expect(write).to_be_disabled() if judged else expect(write).to_be_enabled()
+    with bench.expect_response("**/link/write") as got:
+        write.click()
+    assert got.value.ok
 
 
 def test_live_values_and_a_recorded_ride(bench: Page, server: str, bench_bike: int) -> None:

@@ -5925,6 +5925,20 @@ export interface components {
             reason: string;
         };
         /**
+         * Remark
+         * @description What a set would bring into the build. name: the parameter it is about, '' where it is several.
+         */
+        Remark: {
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+            /** Severity */
+            severity: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * RevisionRow
          * @description One kept state. changes: list of {path, old, new}.
          */
@@ -6390,13 +6404,17 @@ export interface components {
         /**
          * SetComparison
          * @description Two sets. belongs: why the second does not belong into the device of the first, '' where it does; may: whether
-         *     a person may override that. kept: objects of a file that this controller does not have.
+         *     a person may override that. kept: objects of a file that this controller does not have. stops: what must be known
+         *     before the second is written. firsts, seconds: what each would bring into the build, were it in force. all: what
+         *     all differences do together.
          */
         SetComparison: {
+            all: components["schemas"]["Effect"];
             /** Belongs */
             belongs: string;
             /** First */
             first: string;
+            firsts: components["schemas"]["SetVerdict"];
             /** Kept */
             kept: string[];
             /** May */
@@ -6407,8 +6425,20 @@ export interface components {
             same: number;
             /** Second */
             second: string;
+            seconds: components["schemas"]["SetVerdict"];
             /** Stops */
             stops: string[];
+        };
+        /**
+         * SetVerdict
+         * @description remarks: findings that the build has only with this set, the gravest first; open: labels of what nothing in the
+         *     build says whether it is right.
+         */
+        SetVerdict: {
+            /** Open */
+            open: string[];
+            /** Remarks */
+            remarks: components["schemas"]["Remark"][];
         };
         /** SettleIn */
         SettleIn: {

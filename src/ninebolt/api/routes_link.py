@@ -309,7 +309,7 @@ def _shown(kind: Any, spec: Any, value: Any) -> float | int | str:
 def link_write(house: HouseDep, link: LinkDep, build_id: str, body: WriteIn) -> Written:
     """The guarded write: read, keep, compare, write in a safe order, read back, store."""
     _, kind, _ = link.there()
-    want = settings.set_from(house, link, build_id, body.source.plain(), kind, body.anyway)
+    want = settings.to_write(house, link, build_id, body.source.plain(), kind, body.anyway)
     name = body.source.name if body.source.kind == "set" else ""
     why = body.why or f"{want.name}{f', {name}' if name else ''}"
     return link.write(build_id, want, why, body.typed, body.volts, name, body.free)

@@ -2,16 +2,23 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
+from ninebolt.core.bike.back import motor_braking
 from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.hold import hold_s, until_s
+from ninebolt.core.bike.opening import opening
 from ninebolt.core.bike.reach import unused_wh
 from ninebolt.core.bike.ride import bare_performance, pack_facts
+from ninebolt.core.bike.running import AIR_C
 from ninebolt.core.bolts.tune.rows import IN_BUILD
+from ninebolt.core.bolts.tune.worn import in_build
 from ninebolt.core.build import Build
-from ninebolt.core.codec import replaced
+from ninebolt.core.codec import replaced_all
+from ninebolt.core.drive.constants import kv_dc_bus
 from ninebolt.core.setting.sets import Difference
-from ninebolt.core.value import Value
+from ninebolt.units import RPM_PER_RAD_S
 
 FACTS = {
     "pole_pairs": "the motor would stutter, or turn at another speed than it is told",
@@ -21,6 +28,30 @@ FACTS = {
     "brake_rule": "what the drive does while the brake is pulled",
     "start_mode": "in which mode it starts",
     "temp_sensor": "it would read another temperature than there is",
+    "lvc_start_v": "where on an empty pack the power begins to fade",
+    "ovc_v": "where it lets go of the wheel: on a full pack, or braking onto one",
+    "regen_line_a": "how many amps braking may push into the pack",
+    "capacity_ah": "what its charge gauge shows",
+    "series": "what its charge gauge shows",
+    "phase_cont_a": "what it gives for good, once its peak is over",
+    "phase_peak_s": "how long it gives its peak",
+    "motor_stop_c": "where a hot motor is cut out",
+    "controller_c": "where a hot controller takes the power back",
+    "r_phase_ohm": "how it turns the current without a sensor, and how smoothly",
+    "l_phase_henry": "how it turns the current without a sensor, and how smoothly",
+    "kv_rpm_v": "the speed that it believes the motor to have",
+    "throttle_low_v": "from which reading on it pushes",
+    "throttle_high_v": "at which reading it gives all",
+    "throttle_fault_low_v": "below which reading a wire counts as off",
+    "throttle_fault_high_v": "above which reading a wire counts as shorted",
+    "dead_pct": "how much twist does nothing",
+    "ramp_down_s": "how long it pushes on after the hand is shut",
+    "creep_pct": "it pushes with the hand off",
+    "regen_fade_m_s": "below which speed braking lets go",
+    "regen_full_v": "from which pack volts on braking fades",
+    "phase_trip_a": "at which current it lets go to save itself",
+    "stall_s": "how long one phase carries all of it while the wheel is held",
+    "units": "what its speed is shown in",
 }
 
 
@@ -33,7 +64,7 @@ class Effect:
 
 
 def effect(build: Build, d: Difference) -> Effect:
-    """first is what is there, second what would be written."""
+    """first is what is there, second what would be written. build: with all that the first set says in force."""
     if (
         d.first is None
         or d.second is None
@@ -42,48 +73,103 @@ def effect(build: Build, d: Difference) -> Effect:
     ):
         return Effect("")
     a, b = float(d.first), float(d.second)
-    if d.name in IN_BUILD and d.name != "regen_pct":
-        return _computed(build, d.name, a, b)
+    if d.name in IN_BUILD:
+        return _computed(build, worn_one(build, d.name, b))
     if d.name in ("wheel_m", "ratio"):
         right = b if d.name == "ratio" else a
         wrong = a if d.name == "ratio" else b
         error = (right / wrong - 1.0) if wrong else 0.0
         return Effect(f"the speed that it shows moves by {100 * error:+.1f} %")
+    if d.name in ("motor_c", "speed_cap_m_s"):
+        return _limited(build, d.name, a, b)
     if d.name.startswith("hall_"):
         return Effect("a wrong angle stutters, or pushes little for its amps")
     if d.name.startswith("curve_"):
         return Effect("another part of the torque at this twist")
+    if d.name.startswith("mode_"):
+        return Effect("only in this mode")
     return Effect(FACTS.get(d.name, ""))
 
 
-def _computed(build: Build, name: str, a: float, b: float) -> Effect:
+def worn_one(build: Build, name: str, amount: float) -> Build:
+    """The build with one more value of a set in force."""
+    return replaced_all(build, in_build(build, {name: amount}))
+
+
+def together(build: Build, second: Build) -> Effect:
+    """All differences at once."""
+    return _computed(build, second)
+
+
+def _computed(build: Build, other: Build) -> Effect:
     rows = []
-    first, second = _figures(build, name, a), _figures(build, name, b)
+    first, second = figures(build), figures(other)
     for key, (label, quantity) in LABELS.items():
         x, y = first.get(key), second.get(key)
-        if x is not None and y is not None and abs(x - y) > 1e-3 * max(abs(x), abs(y)):
+        if key not in first or key not in second:
+            continue
+        same = x == y if x is None or y is None else abs(x - y) <= 1e-3 * max(abs(x), abs(y))
+        if not same:
             rows.append((label, x, y, quantity))
     if not rows:
-        return Effect("nothing that the headline shows: another link limits first")
+        return Effect("nothing that these figures show: another link limits first")
     return Effect("", tuple(rows))
+
+
+def _limited(build: Build, name: str, a: float, b: float) -> Effect:
+    """What ends at a value that the figures do not hold: heat at full phase amps, top speed under a cap."""
+    perf = bare_performance(Bike(build))
+    if perf is None:
+        return Effect("")
+    if name == "speed_cap_m_s":
+        x, y = (min(v, perf.top.speed_m_s) for v in (a, b))
+        return (
+            Effect("", ((LABELS["top"][0], x, y, "m_s"),))
+            if x != y
+            else Effect("it does not reach either cap")
+        )
+    before, after = (_finite(until_s(perf, AIR_C, v)) for v in (a, b))
+    return Effect(
+        "", ((f"full phase amps from {AIR_C:.0f} °C, until it rolls back", before, after, "s"),)
+    )
 
 
 LABELS = {
     "time": ("time to the chosen speed", "s"),
     "top": ("top speed", "m_s"),
     "peak": ("peak power at the wheel", "w"),
+    "opens": ("something opens after", "s"),
+    "heat": ("full phase amps from cold, until the winding's limit", "s"),
+    "emf": ("the motor's own volts at top speed", "v"),
+    "brake": ("motor braking, at most", "n"),
     "unused": ("energy that stays unused", "wh"),
 }
 
 
-def _figures(build: Build, name: str, amount: float) -> dict[str, float | None]:
-    bike = Bike(replaced(build, IN_BUILD[name], Value(amount, "guess", 0.0)))
-    perf, facts = bare_performance(bike), pack_facts(bike)
+def figures(build: Build) -> dict[str, float | None]:
+    """By a key of LABELS; None where it is never, or for good. Empty while the build does not compute."""
+    bike = Bike(build)
+    perf, facts, run, back = (
+        bare_performance(bike),
+        pack_facts(bike),
+        opening(bike),
+        motor_braking(bike),
+    )
     if perf is None:
         return {}
+    m, case = build.drive.motor, perf.case
+    kv = kv_dc_bus(m.kv_rpm_v.taken, m.kv_convention)
+    first = [o.t_s for o in (run.trip, run.session_trip, run.fuse, run.breaker) if o] if run else []
     out: dict[str, float | None] = {
         "time": perf.headline.to_time_s, "top": perf.top.speed_m_s, "peak": perf.headline.peak_wheel_w,
+        "opens": min(first, default=None), "heat": _finite(hold_s(perf, AIR_C)),
+        "emf": perf.top.speed_m_s / case.radius_m * case.ratio * RPM_PER_RAD_S / kv,
+        "brake": max(back.force_n) if back else None,
     }  # fmt: skip
-    if name == "lvc_v" and facts is not None:
-        out["unused"] = unused_wh(bike, facts, amount)[0]
+    if facts is not None and build.drive.controller.lvc_v.amount is not None:
+        out["unused"] = unused_wh(bike, facts, build.drive.controller.lvc_v.amount)[0]
     return out
+
+
+def _finite(seconds: float | None) -> float | None:
+    return seconds if seconds is not None and math.isfinite(seconds) else None

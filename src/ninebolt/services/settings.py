@@ -15,6 +15,7 @@ from ninebolt.core.bolts.tune.profiles import (
     swap,
     windows_of,
 )
+from ninebolt.core.bolts.tune.worn import worn
 from ninebolt.core.build import Build
 from ninebolt.core.setting.display import DisplayError, by_measure, by_settings
 from ninebolt.core.setting.firmware import Item, Plan, checklist
@@ -27,6 +28,7 @@ from ninebolt.core.setting.sets import (
     Profile,
     differences,
     foreign,
+    unfit,
 )
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.dcf import read_rows, read_set, set_of
@@ -34,8 +36,9 @@ from ninebolt.link.guarded import read_all
 from ninebolt.services import workshop
 from ninebolt.services.connection import Connection
 from ninebolt.services.controllers import profile
-from ninebolt.services.effects import Effect, effect
+from ninebolt.services.effects import Effect, effect, together
 from ninebolt.services.house import House
+from ninebolt.services.judged import SetVerdict, judged, meant, must_be_known, of_profile
 from ninebolt.services.tunes import recommended_set
 from ninebolt.store.controllers import ReadingRow, WritingRow, list_readings, list_writings
 from ninebolt.store.database import session
@@ -72,7 +75,9 @@ class DifferenceRow:
 @dataclass(frozen=True, slots=True)
 class SetComparison:
     """Two sets. belongs: why the second does not belong into the device of the first, '' where it does; may: whether
-    a person may override that. kept: objects of a file that this controller does not have."""
+    a person may override that. kept: objects of a file that this controller does not have. stops: what must be known
+    before the second is written. firsts, seconds: what each would bring into the build, were it in force. all: what
+    all differences do together."""
 
     first: str
     second: str
@@ -82,6 +87,9 @@ class SetComparison:
     may: bool
     kept: tuple[str, ...]
     stops: tuple[str, ...]
+    firsts: SetVerdict
+    seconds: SetVerdict
+    all: Effect
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,6 +147,17 @@ def set_from(
     )
 
 
+def to_write(
+    house: House, link: Connection, build_id: str, source: Source, kind: Profile, anyway: bool
+) -> ParamSet:
+    """The set that is about to be written. Raises as set_from, and ConflictError where it would bring a stop into the
+    build and nobody said that this is known."""
+    want = set_from(house, link, build_id, source, kind, anyway)
+    if source.kind != "set" and not anyway and not unfit(kind, want):
+        must_be_known(workshop.shown_build(house, build_id), kind, want)
+    return want
+
+
 def file_set(data: bytes, name: str, kind: Profile = OUR_PROFILE) -> ParamSet:
     """A DCF, CSV or JSON as a set. Raises FormatError."""
     if name.lower().endswith((".csv", ".json")):
@@ -160,21 +179,24 @@ def compare(
 def comparison(build: Build, kind: Profile, a: ParamSet, b: ParamSet) -> SetComparison:
     """Two sets, on a build that says what each difference does."""
     both = set(a.values) & set(b.values)
-    meant = {
+    shared = {
         at
         for at in both
         if kind.dictionary.objects.get(at) and kind.dictionary.objects[at].writable
     }
     inside = (
-        ParamSet(a.name, {at: a.values[at] for at in meant}),
-        ParamSet(b.name, {at: b.values[at] for at in meant}),
+        replace(a, values={at: a.values[at] for at in shared}),
+        replace(b, values={at: b.values[at] for at in shared}),
     )
     found = differences(kind, *inside)
     why, may = foreign(b.identity, a.identity) if a.identity and b.identity else ("", True)
-    rows = tuple(_row(build, d) for d in found)
+    firsts, seconds = (judged(of_profile(build, s), meant(kind, s)) for s in (a, b))
+    base, other = (worn(of_profile(build, s), meant(kind, s)) for s in inside)
+    rows = tuple(_row(base, d) for d in found)
     return SetComparison(
-        a.name, b.name, rows, len(meant) - len(found), why, may, tuple((*a.kept, *b.kept)), b.stops
-    )
+        a.name, b.name, rows, len(shared) - len(found), why, may, tuple((*a.kept, *b.kept)),
+        tuple(dict.fromkeys((*b.stops, *seconds.stops))), firsts, seconds, together(base, other),
+    )  # fmt: skip
 
 
 def _row(build: Build, d: Difference) -> DifferenceRow:

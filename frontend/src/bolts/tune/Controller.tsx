@@ -1,20 +1,16 @@
-import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { Box, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
-import { type Adapter, adapterUsed, type DifferenceRow, type SourceIn, useComparison, useLink, useLinkCall } from '../../api/link'
+import { type Adapter, adapterUsed, type SourceIn, useComparison, useLink, useLinkCall } from '../../api/link'
 import { at } from '../../lib/path'
-import { show, type UnitPrefs } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
-import { Rows } from '../../ui/Rows'
 import { Tick } from '../../ui/Tick'
 import { AdapterForm, useAdapterForm } from './AdapterForm'
-import { NumberField, useNumber } from '../../ui/NumberField'
+import { CONTROLLER, Differences, FREE, Verdict, Write } from './Sets'
 
 /** No channel: the server knows where its bench bike is, before this page does. */
 const BENCH: Adapter = { interface: 'slcan', channel: null, bitrate: 250000, node: 16, more: {}, profile: 'bench' }
-const FREE = 'The wheel is free or the chain is off, nobody touches the throttle'
-export const CONTROLLER: SourceIn = { kind: 'controller', name: '', text: '' }
 
 /** Connect, compare, write, off and on, look again: the guarded write, one step after the other. */
 export function Controller() {
@@ -66,7 +62,9 @@ export function Controller() {
       {connected && found.data && (
         <>
           {found.data.belongs && <Trouble text={found.data.belongs} />}
-          <Differences rows={found.data.rows} prefs={prefs} same={found.data.same} heads={['in the controller', 'in the set']} />
+          <Verdict judged={found.data.firsts} whose="What the controller holds now" />
+          <Verdict judged={found.data.seconds} whose="The set" />
+          <Differences found={found.data} prefs={prefs} heads={['in the controller', 'in the set']} />
           <Write key={set} source={source} count={found.data.rows.length} stops={found.data.stops} call={call} done={again} asks={found.data.may && !!found.data.belongs} />
         </>
       )}
@@ -149,82 +147,5 @@ function Pending(props: { words: string; waiting: boolean; look: () => void; set
         Put the old values back
       </Act>
     </Flex>
-  )
-}
-
-const words = (value: number | string | null, quantity: string, prefs: UnitPrefs) =>
-  value === null ? '–' : typeof value === 'string' ? value : show(value, quantity, prefs, 4).text
-
-/** Two sets in numbers, and what each difference does to the bike. */
-export function Differences(props: { rows: DifferenceRow[]; prefs: UnitPrefs; same: number; heads: [string, string] }) {
-  const { rows, prefs } = props
-  if (rows.length === 0) return <Text fontWeight="600">Nothing differs; {props.same} values are the same.</Text>
-  return (
-    <>
-      <Text fontWeight="600">
-        {rows.length} value{rows.length > 1 ? 's differ' : ' differs'}, {props.same} are the same.
-      </Text>
-      <Rows
-        label="Differences"
-        heads={['parameter', props.heads[0], props.heads[1], 'what it does, all else as in the build', '']}
-        left={[0, 3, 4]}
-        rows={rows.map((r) => [
-          r.label,
-          words(r.first, r.quantity, prefs),
-          words(r.second, r.quantity, prefs),
-          <>
-            {r.effect.sentence}
-            {r.effect.figures.map((f) => (
-              <Text key={f[0] as string} as="span" display="block">
-                {f[0] as string}: {words(f[1] as number | null, f[3] as string, prefs)} → {words(f[2] as number | null, f[3] as string, prefs)}
-              </Text>
-            ))}
-          </>,
-          r.power ? 'after off and on' : '',
-        ])}
-      />
-    </>
-  )
-}
-
-/** The press that writes: behind the caution that matters, and a hand that says the wheel is free. */
-export function Write(props: { source: SourceIn; why?: string; count: number; stops: string[]; call: ReturnType<typeof useLinkCall>; done: () => void; asks: boolean }) {
-  const { bench } = useWorkshop()
-  const [free, setFree] = useState(false)
-  const [anyway, setAnyway] = useState(false)
-  const [typed, setTyped] = useState('')
-  const meter = useNumber('v', 'V')
-  const written = props.call.data?.written
-  const go = () =>
-    props.call.mutate(
-      { do: 'write', build: bench.id, source: props.source, why: props.why ?? '', free, typed, volts: meter.si, anyway },
-      { onSuccess: props.done },
-    )
-  return (
-    <Box borderTopWidth="1px" borderColor="rule" pt="3">
-      <Text mb="2">
-        A wrong set can destroy a controller or start the wheel by itself. Everything is read and kept first; values that ask for less are written before those that ask for more; each is read back.
-      </Text>
-      <Flex gap="3" align="center" wrap="wrap">
-        <Tick checked={free} set={setFree}>
-          {FREE}
-        </Tick>
-        {props.stops.length > 0 && (
-          <Tick checked={anyway} set={setAnyway}>
-            {props.stops.length} stop{props.stops.length > 1 ? 's stand' : ' stands'} in the build: write all the same
-          </Tick>
-        )}
-        <NumberField label="Pack by a meter, V" field={meter} placeholder="as shown" />
-        {props.asks && (
-          <Text as="label">
-            Type the controller&apos;s name <Input display="block" w="190px" value={typed} onChange={(e) => setTyped(e.target.value)} />
-          </Text>
-        )}
-        <Act tone="choice" disabled={!free || meter.problem !== '' || props.count === 0 || props.call.isPending || (props.stops.length > 0 && !anyway)} onClick={go}>
-          {props.call.isPending ? 'Writing …' : `Write ${props.count} values`}
-        </Act>
-      </Flex>
-      {written?.cycle && <Text mt="2">Now switch it off and on, wheel still free; then look again above.</Text>}
-    </Box>
   )
 }

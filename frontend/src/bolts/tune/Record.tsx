@@ -9,35 +9,8 @@ import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
 import { Rows } from '../../ui/Rows'
 import { Tick } from '../../ui/Tick'
-import { CONTROLLER, Differences, Write } from './Controller'
+import { Differences, Verdict, WriteFrom } from './Sets'
 import { NumberField, useNumber } from '../../ui/NumberField'
-
-/** An earlier reading goes back the way every set goes: beside what the controller holds now, behind the same hand. */
-function WriteBack({ id, call, close }: { id: string; call: ReturnType<typeof useLinkCall>; close: () => void }) {
-  const { bench, prefs } = useWorkshop()
-  const link = useLink().data
-  const source: SourceIn = { kind: 'reading', name: id, text: '' }
-  const found = useComparison(bench.id, `${bench.version}:${link?.device?.serial ?? ''}`, link?.connected ? CONTROLLER : null, source)
-  return (
-    <Box role="group" aria-label="Write an earlier reading back" p="3" bg="sheet" borderWidth="1px" borderColor="choice">
-      <Flex gap="2" align="center">
-        <Text fontWeight="600" flex="1">
-          An earlier reading, beside what the controller holds now
-        </Text>
-        <Act onClick={close}>Close</Act>
-      </Flex>
-      {!link?.connected && <Text>Connect the controller first, on the tab Controller.</Text>}
-      {found.error && <Trouble text={problemText(found.error)} />}
-      {link?.connected && found.data && (
-        <>
-          {found.data.belongs && <Trouble text={found.data.belongs} />}
-          <Differences rows={found.data.rows} prefs={prefs} same={found.data.same} heads={['in the controller', 'in the reading']} />
-          <Write source={source} why="an earlier reading" count={found.data.rows.length} stops={found.data.stops} call={call} done={() => void found.refetch()} asks={found.data.may && !!found.data.belongs} />
-        </>
-      )}
-    </Box>
-  )
-}
 
 /** What was read and written, when, why, and the runs made in between; a file beside the build; firmware. */
 export function Record() {
@@ -47,10 +20,16 @@ export function Record() {
   const [file, setFile] = useState<Comparison | null>(null)
   const [problem, setProblem] = useState('')
   const [firmware, setFirmware] = useState(false)
+  const [given, setGiven] = useState<SourceIn | null>(null)
+  const [into, setInto] = useState(false)
   const look = (f: File) => {
     setProblem('')
-    setFromFile(bench.id, f)
-      .then(setFile)
+    setInto(false)
+    Promise.all([setFromFile(bench.id, f), f.text()])
+      .then(([found, text]) => {
+        setFile(found)
+        setGiven({ kind: 'file', name: f.name, text })
+      })
       .catch((e: Error) => setProblem(problemText(e)))
   }
   const [back, setBack] = useState('')
@@ -69,16 +48,30 @@ export function Record() {
             <Text fontWeight="600" flex="1">
               {file.second} beside this build&apos;s set
             </Text>
+            <Act aria-pressed={into} onClick={() => setInto(!into)}>
+              Write it into the controller …
+            </Act>
             <Act onClick={() => setFile(null)}>Close</Act>
           </Flex>
           {file.belongs && <Trouble text={file.belongs} />}
           {file.kept.length > 0 && <Text>{file.kept.length} objects in it are of another controller; they are kept in the file, and not written.</Text>}
-          <Differences rows={file.rows} prefs={prefs} same={file.same} heads={['this build', 'the file']} />
+          <Verdict judged={file.seconds} whose={file.second} />
+          <Differences found={file} prefs={prefs} heads={['in this build’s set', 'in the file']} />
+          {into && given && <WriteFrom source={given} words={given.name} label="Write a file" call={call} close={() => setInto(false)} />}
         </Box>
       )}
       <Two ids={items.data?.filter((i) => i.kind === 'read') ?? []} />
       {firmware && <Firmware />}
-      {back && <WriteBack key={back} id={back} call={call} close={() => setBack('')} />}
+      {back && (
+        <WriteFrom
+          key={back}
+          source={{ kind: 'reading', name: back, text: '' }}
+          words="an earlier reading"
+          label="Write an earlier reading back"
+          call={call}
+          close={() => setBack('')}
+        />
+      )}
       {call.error && <Trouble text={problemText(call.error)} />}
       {call.data && <Text role="status">{call.data.words}</Text>}
       {items.data?.length === 0 && <Text>Nothing was read or written yet. The first read keeps what the controller came with.</Text>}
@@ -149,7 +142,13 @@ function Two({ ids }: { ids: HistoryItem[] }) {
         {pick('with', second, setSecond)}
       </Flex>
       {found.error && <Trouble text={problemText(found.error)} />}
-      {first && found.data && <Differences rows={found.data.rows} prefs={prefs} same={found.data.same} heads={[found.data.first, found.data.second]} />}
+      {first && found.data && (
+        <>
+          <Verdict judged={found.data.firsts} whose={found.data.first} />
+          <Verdict judged={found.data.seconds} whose={found.data.second} />
+          <Differences found={found.data} prefs={prefs} heads={[found.data.first, found.data.second]} />
+        </>
+      )}
     </Box>
   )
 }

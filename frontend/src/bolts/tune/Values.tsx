@@ -1,10 +1,10 @@
 import { Box, Flex, Input, Table, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import type { Drawings } from '../../api/client'
-import { type SourceIn, useComparison, useSettingsHistory } from '../../api/link'
+import { type Comparison, type SourceIn, useComparison, useSettingsHistory } from '../../api/link'
 import { at } from '../../lib/path'
-import { digits, parseQuantity, show, shownUnit, toUnit, type UnitPrefs } from '../../lib/units'
-import { Act } from '../../ui/atoms'
+import { digits, parseQuantity, sentence, show, shownUnit, toUnit, type UnitPrefs } from '../../lib/units'
+import { Act, Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { useDraft } from '../../ui/useDraft'
 
@@ -62,6 +62,8 @@ export function inWords(words: string[], lo: number, value: number): string | nu
 interface Holds {
   at: string
   others: Map<string, { value: unknown; effect: string }>
+  /** What is wrong with what it holds, by parameter. */
+  says: Map<string, Comparison['firsts']['remarks'][number]>
 }
 
 /** What the controller held when it was read last, where that is not what this set says. */
@@ -71,7 +73,7 @@ function useController(): Holds | null {
   const source: SourceIn = { kind: 'reading', name: read?.id ?? '', text: '' }
   const found = useComparison(bench.id, bench.version, read ? source : null, { kind: 'set', name: '', text: '' }).data
   if (!read || !found) return null
-  return { at: read.at.slice(0, 16).replace('T', ' '), others: new Map(found.rows.map((r) => [r.name, { value: r.first, effect: r.effect.sentence }])) }
+  return { at: read.at.slice(0, 16).replace('T', ' '), others: new Map(found.rows.map((r) => [r.name, { value: r.first, effect: r.effect.sentence }])), says: new Map(found.firsts.remarks.filter((r) => r.name).map((r) => [r.name, r])) }
 }
 
 function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
@@ -158,6 +160,7 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
 
 function inController(held: Holds, row: Row, prefs: UnitPrefs) {
   const other = held.others.get(row.name)
+  const said = held.says.get(row.name)
   if (!other) return <Text color="ink-soft">the same</Text>
   if (typeof other.value !== 'number') return <Text color="choice">not there</Text>
   return (
@@ -169,6 +172,12 @@ function inController(held: Holds, row: Row, prefs: UnitPrefs) {
         <Text fontSize="note" color="ink-soft">
           {other.effect}
         </Text>
+      )}
+      {said && (
+        <Flex gap="1" align="start" fontSize="note" minW="150px">
+          <Severity kind={said.severity as 'stop' | 'caution'} size={16} />
+          {sentence(said.reason, prefs)}
+        </Flex>
       )}
     </>
   )

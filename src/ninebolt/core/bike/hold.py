@@ -11,6 +11,12 @@ WARM_C = Limit(80.0, "c", "a motor that has been ridden: winding and case togeth
 
 def hold_s(perf: Performance, start_c: float) -> float | None:
     """Seconds at full phase amps until the winding limit (inf: for good); None without heat paths."""
+    t = perf.case.thermal
+    return None if t is None else until_s(perf, start_c, t.temp_max_c)
+
+
+def until_s(perf: Performance, start_c: float, end_c: float) -> float | None:
+    """The same until the winding is at end_c."""
     t, m = perf.case.thermal, perf.case.machine
     if t is None:
         return None
@@ -21,7 +27,7 @@ def hold_s(perf: Performance, start_c: float) -> float | None:
         t.winding_j_k,
         t.case_j_k,
         start_c,
-        t.temp_max_c,
+        end_c,
         t.air_c,
     )
 

@@ -19,7 +19,7 @@ from ninebolt.core.parts.rolling import Road
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.value import Value
 from ninebolt.core.vehicle import brake as braking
-from ninebolt.core.vehicle.road import road_load
+from ninebolt.core.vehicle.road import Body, road_load
 from ninebolt.core.vehicle.tyre import symbol_speed
 from ninebolt.units import GRAVITY_M_S2, KM_H_PER_M_S
 
@@ -77,6 +77,10 @@ def stock_performance(bike: Bike) -> Performance | None:
     return look(stock)[1] if stock else None
 
 
+SLOW_M_S, FASTEST_M_S = 10.0, 120.0  # where a rise is known, and beyond what any bike here does
+STEPS, HALVINGS = 40, 30
+
+
 @dataclass(frozen=True, slots=True)
 class MadeFor:
     """What the donor was made for: typed ratings, else what it was as it left the maker."""
@@ -106,10 +110,15 @@ def made_for(bike: Bike) -> MadeFor:
 @fact
 def stop_ratio(bike: Bike) -> float | None:
     """Energy of one stop from top speed over that of the donor, m v²; None where either is unknown."""
-    was, perf, mass = made_for(bike), bare_performance(bike), total_kg(bike.build)
-    if perf is None or not was.kg or not was.speed_m_s or math.isnan(mass):
+    perf = bare_performance(bike)
+    return None if perf is None else _stop_ratio_from(bike, perf.top.speed_m_s)
+
+
+def _stop_ratio_from(bike: Bike, speed_m_s: float) -> float | None:
+    was, mass = made_for(bike), total_kg(bike.build)
+    if not was.kg or not was.speed_m_s or math.isnan(mass):
         return None
-    return mass / was.kg * (perf.top.speed_m_s / was.speed_m_s) ** 2
+    return mass / was.kg * (speed_m_s / was.speed_m_s) ** 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -158,20 +167,23 @@ class Braking:
 def brakes(bike: Bike) -> Braking | None:
     """What both brakes take up at this mass and speed; None while the bike does not compute."""
     perf = bare_performance(bike)
-    if perf is None:
-        return None
-    body, gear = perf.case.body, bike.build.gear
+    return None if perf is None else _brakes_from(bike, perf.case.body, perf.top.speed_m_s)
+
+
+def _brakes_from(bike: Bike, body: Body, speed_m_s: float) -> Braking:
+    """The same for stops from another speed."""
+    gear = bike.build.gear
     geometry = body.front_share, body.cg_height_m, body.wheelbase_m
     hardest = braking.hardest_m_s2(*geometry, body.grip_mu)
     lifts = braking.hardest_m_s2(*geometry, math.inf) <= hardest
-    joules = braking.stop_j(body.mass_kg, body.rotating_kg, perf.top.speed_m_s)
+    joules = braking.stop_j(body.mass_kg, body.rotating_kg, speed_m_s)
     front = braking.front_share(*geometry, hardest)
     if gear.rear_brake.there is False:
         front = 1.0
     if gear.front_brake.there is False:
         front = 0.0
-    hill = _hill_w(bike, perf)
-    own = joules * braking.brakes_share(body, perf.top.speed_m_s, hardest)
+    hill = _hill_w(bike, body)
+    own = joules * braking.brakes_share(body, speed_m_s, hardest)
     ends = (
         _end("front", gear.front_brake, front, own, hill),
         _end("rear", gear.rear_brake, 1.0 - front, own, hill),
@@ -179,9 +191,9 @@ def brakes(bike: Bike) -> Braking | None:
     return Braking(joules, hardest, lifts, ends)
 
 
-def _hill_w(bike: Bike, perf: Performance) -> tuple[float, float]:
+def _hill_w(bike: Bike, body: Body) -> tuple[float, float]:
     """(power that the brakes hold on the descent, seconds of it), regeneration counted as none."""
-    body, speed = perf.case.body, ride_speed(bike.build.goal)
+    speed = ride_speed(bike.build.goal)
     flat = road_load(body, speed)
     pull = body.mass_kg * GRAVITY_M_S2 * math.sin(math.atan(HILL_PCT / 100.0))
     down = pull - flat.aero_n - flat.rolling_n
@@ -221,27 +233,41 @@ class TopMode:
 @fact
 def top_mode(bike: Bike) -> TopMode | None:
     """The speed that brakes and tyres are judged fit for (None: nothing stands against any)."""
-    found, perf = brakes(bike), bare_performance(bike)
-    if found is None or perf is None:
-        return None
-    top, build = perf.top.speed_m_s, bike.build
-    limits: list[tuple[float, str]] = []
+    perf = bare_performance(bike)
+    return None if perf is None else top_mode_at(bike, perf.top.speed_m_s)
+
+
+def top_mode_at(bike: Bike, top_m_s: float) -> TopMode:
+    """The same for another top speed."""
+    binding = sorted(x for x in _fit(bike) if x[0] < top_m_s)
+    unknown = any("not been" in words for _, words in binding)
+    least = min((x[0] for x in binding), default=None)
+    return TopMode(least, tuple(words for _, words in binding), unknown)
+
+
+@fact
+def _fit(bike: Bike) -> tuple[tuple[float, str], ...]:
+    """(speed, what stands against more) of each brake and tyre, whatever the bike reaches."""
+    perf, build = bare_performance(bike), bike.build
+    if perf is None:
+        return ()
+    body, limits = perf.case.body, []
     done = {u.what for u in build.donor.upgrades if u.fitted}
-    for e in found.ends:
-        hot = e.hottest_c
-        if hot is not None and hot > e.watch_c:
-            fit = top * math.sqrt((e.watch_c - AIR_C) / (hot - AIR_C))
-            limits.append((fit, f"the {e.end} {e.what} comes to {hot:.0f} °C"))
-    if found.ends[0].there is False:
+    found = _brakes_from(bike, body, SLOW_M_S)
+    ends = found.ends
+    for e in ends:
+        speed = _cool_below(body, e, found.hardest_m_s2)
+        if speed is not None:
+            limits.append((speed, f"the {e.end} {e.what} reaches {float(e.watch_c):.0f} °C there"))
+    if ends[0].there is False:
         limits.append((0.0, "no front brake"))
-    elif found.ends[0].many_c is None and "brakes" not in done:
-        ratio = stop_ratio(bike)
+    elif ends[0].many_c is None and "brakes" not in done:
+        ratio = _stop_ratio_from(bike, SLOW_M_S)
         if ratio is None:
             limits.append((float(FIRST_RIDE_M_S), "the brakes have not been looked at"))
-        elif ratio > STOP_BEFORE:
-            limits.append(
-                (top * math.sqrt(STOP_BEFORE / ratio), f"brakes at {ratio:.1f} times their energy")
-            )
+        else:
+            words = f"brakes at {float(STOP_BEFORE):.2f} times their energy"
+            limits.append((SLOW_M_S * math.sqrt(STOP_BEFORE / ratio), words))
     for where, tyre in (("rear", build.gear.tyre), ("front", build.gear.front_tyre)):
         stands = symbol_speed(tyre.speed_symbol)
         if stands is not None:
@@ -250,7 +276,27 @@ def top_mode(bike: Bike) -> TopMode | None:
             )
         elif where == "rear":
             limits.append((float(FIRST_RIDE_M_S), "the rear tyre's symbol has not been read"))
-    binding = sorted(x for x in limits if x[0] < top)
-    unknown = any("not been" in words for _, words in binding)
-    least = min((x[0] for x in binding), default=None)
-    return TopMode(least, tuple(words for _, words in binding), unknown)
+    return tuple(limits)
+
+
+def _cool_below(body: Body, end: BrakeEnd, hardest_m_s2: float) -> float | None:
+    """The least speed from which stops heat a brake to where it is watched; None where no speed does, or nothing is
+    known. end: the brake after stops from SLOW_M_S; its rise goes with the work of the brakes, which at great speed
+    falls again, since the air takes more."""
+    if end.hottest_c is None or end.hottest_c <= AIR_C:
+        return None
+
+    def work(speed_m_s: float) -> float:
+        joules = braking.stop_j(body.mass_kg, body.rotating_kg, speed_m_s)
+        return joules * braking.brakes_share(body, speed_m_s, hardest_m_s2)
+
+    most = work(SLOW_M_S) * (end.watch_c - AIR_C) / (end.hottest_c - AIR_C)
+    steps = [FASTEST_M_S * (i + 1) / STEPS for i in range(STEPS)]
+    high = next((v for v in steps if work(v) > most), None)
+    if high is None:
+        return None
+    low = high - FASTEST_M_S / STEPS
+    for _ in range(HALVINGS):
+        mid = 0.5 * (low + high)
+        low, high = (low, mid) if work(mid) > most else (mid, high)
+    return low

@@ -8,7 +8,7 @@ from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import assembled, bare_performance
 from ninebolt.core.bolts.common import Result, figure
 from ninebolt.core.bolts.register import judge
-from ninebolt.core.bolts.tune import checks, sets, throttle
+from ninebolt.core.bolts.tune import checks, pairs, sets, throttle
 from ninebolt.core.bolts.tune.derived import throttle_share
 from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
 from ninebolt.core.finding import Figure
@@ -17,7 +17,7 @@ from ninebolt.core.simulate.run import Stop, reached_s, run
 from ninebolt.core.simulate.thrust import pulls
 
 RAMP_LOOK_S = 60.0
-__all__ = ["TuneDrawing", "assess", "checks", "sets", "throttle"]
+__all__ = ["TuneDrawing", "assess", "checks", "pairs", "sets", "throttle"]
 
 
 @dataclass(frozen=True, slots=True)

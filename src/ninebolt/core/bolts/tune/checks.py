@@ -57,7 +57,7 @@ def _outside(bike: Bike, row: ParamRow) -> Says:
     return Says(
         "stop" if (row.name in HARD and not mild) or runs else "caution",
         f"{row.label} is outside its constraint",
-        f"Set by hand to {q(at, row.quantity)}; {'at most' if high else 'at least' if limit == row.least else 'it is'} "
+        f"Set to {q(at, row.quantity)}; {'at most' if high else 'at least' if limit == row.least else 'it is'} "
         f"{q(limit, row.quantity)}: {why}.",
         row.chosen,
         limit,

@@ -8,7 +8,7 @@ from ninebolt.core.bike.back import charge_limit
 from ninebolt.core.bike.cells import cell_ah
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.hold import for_good_a, hold_s
-from ninebolt.core.bike.ride import bare_performance, pack_facts
+from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bike.running import AIR_C
 from ninebolt.core.bolts.tune.limits import (
     CONTROLLER_BELOW_K,
@@ -25,11 +25,10 @@ from ninebolt.core.bolts.tune.limits import (
     STALL_S,
     TRIP_OVER,
 )
+from ninebolt.core.bolts.tune.written import Made, by_hand, written
 from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
 from ninebolt.core.setting.ours import CURVE_POINTS, MODES
 from ninebolt.core.value import Value
-
-Made = tuple[str, float, str, str]  # name, value, constraint, bound
 
 
 def throttle_share(points: tuple[tuple[float, float], ...], twist: float) -> float:
@@ -43,7 +42,9 @@ def throttle_share(points: tuple[tuple[float, float], ...], twist: float) -> flo
 
 
 def derived(bike: Bike, so_far: dict[str, float]) -> list[Made]:
-    """Every parameter that `so_far` (name to recommended value) does not hold yet."""
+    """Every parameter that `so_far` (name to recommended value) does not hold yet; what is set by hand counts as it
+    is set."""
+    so_far = so_far | {n: v for n, v in by_hand(bike).items() if n in so_far}
     return [
         *_battery(bike),
         *_motor(bike, so_far),
@@ -68,7 +69,7 @@ def _battery(bike: Bike) -> list[Made]:
 
 
 def _motor(bike: Bike, so_far: dict[str, float]) -> list[Made]:
-    m, perf = bike.build.drive.motor, bare_performance(bike)
+    m, perf = bike.build.drive.motor, written(bike)
     out: list[Made] = []
     peak = so_far.get("phase_a")
     good = for_good_a(perf) if perf else None

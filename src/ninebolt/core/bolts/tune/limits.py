@@ -47,3 +47,16 @@ STOP_LEAST_C = Limit(70.0, "c", "motor temperature under which a stop comes on a
 BOX_LEAST_C = Limit(50.0, "c", "the same of the controller, for its roll-back")
 BROKEN_V = Limit(0.2, "v", "throttle reading under which a wire is off")
 TRIP_LEAST = Limit(1.05, "ratio", "over-current trip over the phase amps set, least")
+EDGE_LEAST_DEG = Limit(
+    20.0, "deg", "least gap of two hall edges, which lie 60° apart on a good ring"
+)
+SAME_SPEED = Limit(
+    0.05, "ratio", "circumference or ratio in a controller against the bike's, for the display"
+)
+SAME_MOTOR = Limit(0.25, "ratio", "resistance or inductance in a controller against the motor's")
+SAME_KV = Limit(0.05, "ratio", "KV in a controller against the motor's")
+SAME_AH = Limit(0.15, "ratio", "capacity in a controller against the pack's, for the charge scale")
+FACT_OFF = {
+    "wheel_m": SAME_SPEED, "ratio": SAME_SPEED, "r_phase_ohm": SAME_MOTOR, "l_phase_henry": SAME_MOTOR,
+    "kv_rpm_v": SAME_KV, "capacity_ah": SAME_AH,
+}  # fmt: skip

@@ -5,33 +5,29 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
-from ninebolt.core.bike.opening import performance_of
-from ninebolt.core.bike.ride import bare_performance, pack_facts
-from ninebolt.core.bike.running import top_mode
+from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bolts.tune.derived import derived
 from ninebolt.core.bolts.tune.limits import (
     CAP_SHARE,
-    GENTLE_LINE,
-    GENTLE_PHASE,
     GENTLE_RAMP_S,
     OVER_FULL,
     RAMP_S,
     ROLLBACK_V_PER_CELL,
 )
-from ninebolt.core.bolts.tune.windows import (
+from ninebolt.core.bolts.tune.windows import regen_share, windows
+from ninebolt.core.bolts.tune.written import (
+    amps,
+    by_hand,
+    fit_mode,
     least_cut_off,
-    phase_most,
-    regen_share,
-    safe_weakening,
-    windows,
+    weakening,
+    written,
 )
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.setting.ours import PARAMS
 from ninebolt.core.simulate.headline import Performance
-from ninebolt.core.simulate.steady import top_weakened
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,24 +73,14 @@ IN_BUILD = {
 def recommended(bike: Bike) -> list[tuple[str, float, str, str]]:
     """(name, value, constraint, bound) for every parameter that the build decides."""
     out: list[tuple[str, float, str, str]] = []
-    build, perf, facts = bike.build, performance_of(bike), pack_facts(bike)
+    build, perf, facts = bike.build, written(bike), pack_facts(bike)
     c, m = build.drive.controller, build.drive.motor
-    chosen = advice(bike)
-    gentle, everything = build.tune.margin == "gentle", build.tune.margin == "everything"
-    if chosen:
-        amps = math.floor(chosen.amps * GENTLE_LINE) if gentle else chosen.amps
-        share = f"{GENTLE_LINE:.0%} of " if gentle else ""
-        out.append(("line_a", amps, f"{share}the chain: {chosen.words}", "most"))
-    phase = phase_most(bike)
-    if phase:
-        amps = math.floor(phase[0] * (GENTLE_PHASE if gentle else 1.0))
-        share = f"{GENTLE_PHASE:.0%} of " if gentle else ""
-        out.append(("phase_a", amps, share + phase[1], "most"))
-    out.append(_weakening(bike, everything))
+    gentle = build.tune.margin == "gentle"
+    out += amps(bike)
+    out.append(weakening(bike))
     if facts and not math.isnan(facts.empty_v):
         series = build.pack.series or 0
-        low, why = least_cut_off(bike, facts)
-        out.append(("lvc_v", round(low, 2), why, "least"))
+        low = least_cut_off(bike, facts)[0]
         out.append(
             (
                 "lvc_start_v",
@@ -129,43 +115,6 @@ def recommended(bike: Bike) -> list[tuple[str, float, str, str]]:
     return out + derived(bike, {name: value for name, value, _, _ in out})
 
 
-def _weakening(bike: Bike, everything: bool) -> tuple[str, float, str, str]:
-    """Off, unless all is wanted or the wished top speed needs it; never past what is safe."""
-    safe, perf, wish = (
-        safe_weakening(bike),
-        bare_performance(bike),
-        bike.build.goal.top_speed_m_s.amount,
-    )
-    if safe is None:
-        return "fw_id_a", 0.0, "off: the controller's ceiling is not known", "most"
-    if everything:
-        return (
-            "fw_id_a",
-            math.floor(safe),
-            "as far as back-EMF at speed stays under the ceiling",
-            "most",
-        )
-    if perf is not None and wish is not None:
-        plain = top_weakened(perf.case, 0.0)
-        if plain < wish:
-            return (
-                "fw_id_a",
-                math.floor(min(safe, weakening_for(perf, wish))),
-                "the wished top speed needs it",
-                "most",
-            )
-    return "fw_id_a", 0.0, "off: no wish needs it, and it heats", "most"
-
-
-def weakening_for(perf: Performance, wish: float) -> float:
-    """Least weakening amps that reach a top speed; all phase amps where none does."""
-    low, high = 0.0, perf.case.phase_a
-    for _ in range(12):
-        mid = 0.5 * (low + high)
-        low, high = (low, mid) if top_weakened(perf.case, mid) >= wish else (mid, high)
-    return high
-
-
 def _facts(bike: Bike, perf: Performance | None) -> list[tuple[str, float, str, str]]:
     out: list[tuple[str, float, str, str]] = []
     build = bike.build
@@ -185,7 +134,7 @@ def _cap(bike: Bike, perf: Performance) -> tuple[str, float, str, str]:
     """The speed cap: a little above what it reaches, unless brakes or tyres are not fit for that."""
     free, mode, wish = (
         perf.top.speed_m_s * CAP_SHARE,
-        top_mode(bike),
+        fit_mode(bike),
         bike.build.tune.cap_m_s.amount,
     )
     safe = free if mode is None or mode.speed_m_s is None else min(free, mode.speed_m_s)
@@ -199,7 +148,7 @@ def _cap(bike: Bike, perf: Performance) -> tuple[str, float, str, str]:
 @fact
 def rows_of(bike: Bike) -> tuple[ParamRow, ...]:
     """All parameters in the order of their index, with what is set by hand in place."""
-    chosen = {p.name: p.value for p in bike.build.tune.chosen}
+    chosen = by_hand(bike)
     made = {r[0]: r for r in recommended(bike)}
     made |= {
         n: (n, v, "identified, or set by hand", "") for n, v in chosen.items() if n not in made
@@ -209,7 +158,7 @@ def rows_of(bike: Bike) -> tuple[ParamRow, ...]:
         if spec.name not in made:
             continue
         name, value, why, bound = made[spec.name]
-        by_hand, window = chosen.get(name), limits.get(name)
+        own, window = chosen.get(name), limits.get(name)
         rows.append(
             ParamRow(
                 name,
@@ -220,8 +169,8 @@ def rows_of(bike: Bike) -> tuple[ParamRow, ...]:
                 value,
                 why,
                 bound,
-                by_hand,
-                value if by_hand is None else by_hand,
+                own,
+                value if own is None else own,
                 spec.group,
                 spec.power,
                 spec.words,

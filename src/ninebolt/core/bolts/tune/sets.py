@@ -8,9 +8,9 @@ from ninebolt.core.bike.cells import cell_empty_v, cell_full_v
 from ninebolt.core.bike.chain import BMS_SHARE
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.path import charger_v
-from ninebolt.core.bike.running import top_mode
 from ninebolt.core.bolts.common import finite
 from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.bolts.tune.written import fit_mode
 from ninebolt.core.build import Build, TuneProfile
 from ninebolt.core.finding import q
 
@@ -99,7 +99,7 @@ def profile_pack(bike: Bike) -> list[Says]:
     "tune.profile_speed", "a profile is faster than brakes and tyres are fit for", parts=("tune",)
 )
 def profile_speed(bike: Bike) -> list[Says]:
-    mode = top_mode(bike)
+    mode = fit_mode(bike)
     fit = mode.speed_m_s if mode else None
     return [
         Says(

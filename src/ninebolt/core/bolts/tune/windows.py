@@ -7,16 +7,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ninebolt.core.battery.pack import PackFacts
 from ninebolt.core.bike.back import GRIP_SHARE, charge_limit
 from ninebolt.core.bike.cells import LVC_HIGH_V, cell_empty_v
 from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike, fact
-from ninebolt.core.bike.ride import bare_performance, pack_facts
+from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bolts.tune.limits import (
     BOX_LEAST_C,
     BROKEN_V,
-    BYPASS_V,
     MOTOR_BELOW_K,
     OVC_MOST,
     RAMP_DOWN_MOST_S,
@@ -25,12 +23,14 @@ from ninebolt.core.bolts.tune.limits import (
     REGEN_USUAL,
     STOP_LEAST_C,
 )
-from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
+from ninebolt.core.bolts.tune.written import (
+    least_cut_off,
+    phase_most,
+    safe_weakening,
+    written,
+)
 from ninebolt.core.simulate.regen import most_share
-from ninebolt.core.simulate.steady import top_weakened
-from ninebolt.units import RPM_PER_RAD_S
 
-HALVINGS = 14
 PUSH = "it pushes on after the hand is shut"
 
 
@@ -130,66 +130,17 @@ def _throttle(bike: Bike) -> dict[str, Window]:
     return out
 
 
-def least_cut_off(bike: Bike, facts: PackFacts) -> tuple[float, str]:
-    """Lowest cut-off that saves the cells, and why: before the BMS opens; with a BMS that is bypassed a tenth of a volt
-    a cell earlier, for the weakest group has nobody else."""
-    pack, bms = bike.build.pack, bike.build.guard.bms
-    series, empty = pack.series or 0, cell_empty_v(pack.cell)
-    if bms.discharge == "bypassed":
-        return (
-            facts.empty_v + BYPASS_V * series,
-            f"{series} cells at {empty + BYPASS_V:.2f} V: no BMS opens behind it",
-        )
-    before = series * (bms.cell_low_v.or_else(0.0) + 0.05)
-    if before > facts.empty_v:
-        return before, "a little before the BMS opens"
-    return facts.empty_v, f"{series} cells at {empty:.2f} V"
-
-
-def phase_most(bike: Bike) -> tuple[float, str] | None:
-    """Peak phase amps that controller and motor stand, and which of them says so."""
-    c, m = bike.build.drive.controller, bike.build.drive.motor
-    rows = [
-        (amps_peak(c.phase_max_a.or_else(math.inf), c.amp_basis), "the controller's rating"),
-        (amps_peak(m.phase_max_a.or_else(math.inf), m.amp_basis), "the motor's peak"),
-    ]
-    best = min(rows)
-    return best if math.isfinite(best[0]) else None
-
-
 def _least_ramp(bike: Bike) -> float:
     """None needed, unless the wheel lifts or slips from rest."""
-    perf = bare_performance(bike)
+    perf = written(bike)
     lunges = perf is not None and perf.envelope.choke[0] in ("wheelie", "grip")
     return float(RAMP_S) if lunges else 0.0
 
 
 @fact
-def safe_weakening(bike: Bike) -> float | None:
-    """Most weakening amps whose top speed keeps back-EMF under the controller's ceiling; None while that is not
-    known. Bisected on the steady top speed."""
-    perf, ceiling = bare_performance(bike), bike.build.drive.controller.v_max_v.amount
-    if perf is None or ceiling is None:
-        return None
-    m = bike.build.drive.motor
-    kv, case = kv_dc_bus(m.kv_rpm_v.taken, m.kv_convention), perf.case
-
-    def emf(amps: float) -> float:
-        return top_weakened(case, amps) * case.ratio / case.radius_m * RPM_PER_RAD_S / kv
-
-    low, high = 0.0, case.phase_a
-    if emf(high) <= ceiling:
-        return high
-    for _ in range(HALVINGS):
-        mid = 0.5 * (low + high)
-        low, high = (mid, high) if emf(mid) <= ceiling else (low, mid)
-    return low
-
-
-@fact
 def regen_share(bike: Bike) -> tuple[float, str]:
     """Share of the phase amps that braking may use, and what ends it."""
-    perf, limit = bare_performance(bike), charge_limit(bike)
+    perf, limit = written(bike), charge_limit(bike)
     if perf is None or limit is None:
         return 0.0, "what the pack takes back is not known"
     if limit.amps <= 0.0:

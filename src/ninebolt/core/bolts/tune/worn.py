@@ -1,0 +1,68 @@
+"""The build with another set in force – a file's, a reading's, the controller's own: to judge it like the build's."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bolts.tune.limits import FACT_OFF
+from ninebolt.core.bolts.tune.rows import IN_BUILD, recommended
+from ninebolt.core.build import Build, ParamChoice
+from ninebolt.core.codec import replaced_all
+from ninebolt.core.drive.constants import amps_peak
+from ninebolt.core.setting.ours import CURVE_POINTS, PARAMS
+from ninebolt.core.value import Value
+
+# A wish of the rider, not a limit of the bike: no set is wrong for having others.
+TASTE = (
+    "dead_pct", "units", *(f"mode_{i}_{what}" for i in (1, 2, 3) for what in ("pct", "m_s", "ramp_s", "regen_pct")),
+)  # fmt: skip
+
+
+def in_build(build: Build, values: Mapping[str, float]) -> dict[str, Any]:
+    """By path, the pieces of the build that hold what a set says of line and phase amps, weakening, cut-off, ramp and
+    braking: what its figures are computed with."""
+    basis = amps_peak(1.0, build.drive.controller.amp_basis)
+    return {
+        path: Value(values[name] / (basis if name == "phase_a" else 1.0), "guess", 0.0)
+        for name, path in IN_BUILD.items()
+        if name in values
+    }
+
+
+def judged_names(build: Build) -> frozenset[str]:
+    """The parameters that this build has a say on."""
+    return frozenset(r[0] for r in recommended(Bike(build)))
+
+
+def worn(build: Build, values: Mapping[str, float]) -> Build:
+    """values: parameter to its physical value. What is near enough to a fact of the build is taken as that fact."""
+    made = {r[0]: r for r in recommended(Bike(build))}
+    curve = [values.get(f"curve_{i}_pct") for i in range(1, CURVE_POINTS + 1)]
+    points = tuple(
+        (i / (CURVE_POINTS - 1), y / 100.0) for i, y in enumerate(curve) if y is not None
+    )
+    whole = len(points) == CURVE_POINTS
+    kept = tuple(
+        ParamChoice(p.name, values[p.name])
+        for p in PARAMS
+        if p.name in values
+        and p.name not in TASTE
+        and not (whole and p.group == "throttle" and p.name.startswith("curve_"))
+        and not _near(made.get(p.name), values[p.name])
+    )
+    tune = replace(build.tune, chosen=kept, throttle=points if whole else build.tune.throttle)
+    return replaced_all(replace(build, tune=tune), in_build(build, values))
+
+
+def _near(made: tuple[str, float, str, str] | None, value: float) -> bool:
+    """A fact that differs by no more than measuring it twice does; a cap that no brake or tyre asks for."""
+    if made is None:
+        return False
+    name, right, why, bound = made
+    if name == "speed_cap_m_s":
+        return value <= right or not why.startswith("brakes and tyres")
+    slack = FACT_OFF.get(name)
+    return bound == "" and slack is not None and abs(value - right) <= slack * abs(right)

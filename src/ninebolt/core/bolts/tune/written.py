@@ -1,0 +1,172 @@
+"""The bike with this set written: amps and cut-off as they are recommended or set by hand, whatever the build says of
+them now. Everything else in the set is derived from that bike."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+from ninebolt.core.battery.pack import PackFacts
+from ninebolt.core.bike.cells import cell_empty_v
+from ninebolt.core.bike.chain import advice
+from ninebolt.core.bike.facts import Bike, fact
+from ninebolt.core.bike.ride import bare_performance, pack_facts, performed
+from ninebolt.core.bike.running import TopMode, top_mode_at
+from ninebolt.core.bolts.tune.limits import BYPASS_V, GENTLE_LINE, GENTLE_PHASE
+from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
+from ninebolt.core.simulate.case import RunCase
+from ninebolt.core.simulate.headline import Performance
+from ninebolt.core.simulate.steady import top_weakened
+from ninebolt.units import RPM_PER_RAD_S
+
+HALVINGS = 14
+Made = tuple[str, float, str, str]  # name, value, constraint, bound
+
+
+@fact
+def amps(bike: Bike) -> tuple[Made, ...]:
+    """Line amps, phase amps and cut-off: what the parts alone decide."""
+    out: list[Made] = []
+    build, facts, told = bike.build, pack_facts(bike), advice(bike)
+    gentle = build.tune.margin == "gentle"
+    if told:
+        line = math.floor(told.amps * GENTLE_LINE) if gentle else told.amps
+        share = f"{GENTLE_LINE:.0%} of " if gentle else ""
+        out.append(("line_a", line, f"{share}the chain: {told.words}", "most"))
+    phase = phase_most(bike)
+    if phase:
+        peak = math.floor(phase[0] * (GENTLE_PHASE if gentle else 1.0))
+        share = f"{GENTLE_PHASE:.0%} of " if gentle else ""
+        out.append(("phase_a", peak, share + phase[1], "most"))
+    if facts and not math.isnan(facts.empty_v):
+        low, why = least_cut_off(bike, facts)
+        out.append(("lvc_v", round(low, 2), why, "least"))
+    return tuple(out)
+
+
+def least_cut_off(bike: Bike, facts: PackFacts) -> tuple[float, str]:
+    """Lowest cut-off that saves the cells, and why: before the BMS opens; with a BMS that is bypassed a tenth of a volt
+    a cell earlier, for the weakest group has nobody else."""
+    pack, bms = bike.build.pack, bike.build.guard.bms
+    series, empty = pack.series or 0, cell_empty_v(pack.cell)
+    if bms.discharge == "bypassed":
+        return (
+            facts.empty_v + BYPASS_V * series,
+            f"{series} cells at {empty + BYPASS_V:.2f} V: no BMS opens behind it",
+        )
+    before = series * (bms.cell_low_v.or_else(0.0) + 0.05)
+    if before > facts.empty_v:
+        return before, "a little before the BMS opens"
+    return facts.empty_v, f"{series} cells at {empty:.2f} V"
+
+
+def phase_most(bike: Bike) -> tuple[float, str] | None:
+    """Peak phase amps that controller and motor stand, and which of them says so."""
+    c, m = bike.build.drive.controller, bike.build.drive.motor
+    rows = [
+        (amps_peak(c.phase_max_a.or_else(math.inf), c.amp_basis), "the controller's rating"),
+        (amps_peak(m.phase_max_a.or_else(math.inf), m.amp_basis), "the motor's peak"),
+    ]
+    best = min(rows)
+    return best if math.isfinite(best[0]) else None
+
+
+def by_hand(bike: Bike) -> dict[str, float]:
+    """What of the set is set by hand."""
+    return {p.name: p.value for p in bike.build.tune.chosen}
+
+
+def _case(bike: Bike, case: RunCase, fw_a: float) -> RunCase:
+    values = {r[0]: r[1] for r in amps(bike)} | by_hand(bike)
+    line, phase, floor = (values.get(n) for n in ("line_a", "phase_a", "lvc_v"))
+    if line is not None:
+        most = min(line, bike.build.drive.controller.line_max_a.or_else(math.inf))
+        case = replace(
+            case,
+            limits=tuple(replace(x, amps=most) if x.choke == "line" else x for x in case.limits),
+        )
+    if floor is not None and not bike.build.pack.floor_v.known:
+        case = replace(case, floor_v=floor)
+    return replace(
+        case,
+        phase_a=case.phase_a if phase is None else phase,
+        machine=replace(case.machine, fw_a=fw_a),
+    )
+
+
+@fact
+def unweakened(bike: Bike) -> Performance | None:
+    """Without field weakening; None while the build does not compute."""
+    perf = bare_performance(bike)
+    return None if perf is None else performed(bike.build, _case(bike, perf.case, 0.0))
+
+
+@fact
+def written(bike: Bike) -> Performance | None:
+    """With all of the set; None while the build does not compute."""
+    perf = unweakened(bike)
+    if perf is None:
+        return None
+    fw = by_hand(bike).get("fw_id_a", weakening(bike)[1])
+    return performed(bike.build, _case(bike, perf.case, fw))
+
+
+@fact
+def fit_mode(bike: Bike) -> TopMode | None:
+    """What brakes and tyres are judged fit for, at the top speed of the set."""
+    perf = written(bike)
+    return None if perf is None else top_mode_at(bike, perf.top.speed_m_s)
+
+
+@fact
+def safe_weakening(bike: Bike) -> float | None:
+    """Most weakening amps whose top speed keeps back-EMF under the controller's ceiling; None while that is not
+    known. Bisected on the steady top speed."""
+    perf, ceiling = unweakened(bike), bike.build.drive.controller.v_max_v.amount
+    if perf is None or ceiling is None:
+        return None
+    m = bike.build.drive.motor
+    kv, case = kv_dc_bus(m.kv_rpm_v.taken, m.kv_convention), perf.case
+
+    def emf(fw_a: float) -> float:
+        return top_weakened(case, fw_a) * case.ratio / case.radius_m * RPM_PER_RAD_S / kv
+
+    low, high = 0.0, case.phase_a
+    if emf(high) <= ceiling:
+        return high
+    for _ in range(HALVINGS):
+        mid = 0.5 * (low + high)
+        low, high = (mid, high) if emf(mid) <= ceiling else (low, mid)
+    return low
+
+
+@fact
+def weakening(bike: Bike) -> Made:
+    """Off, unless all is wanted or the wished top speed needs it; never past what is safe."""
+    safe, perf, wish = (
+        safe_weakening(bike),
+        unweakened(bike),
+        bike.build.goal.top_speed_m_s.amount,
+    )
+    if safe is None:
+        return "fw_id_a", 0.0, "off: the controller's ceiling is not known", "most"
+    if bike.build.tune.margin == "everything":
+        return (
+            "fw_id_a",
+            math.floor(safe),
+            "as far as back-EMF at speed stays under the ceiling",
+            "most",
+        )
+    if perf is not None and wish is not None and top_weakened(perf.case, 0.0) < wish:
+        least = min(safe, weakening_for(perf, wish))
+        return "fw_id_a", math.floor(least), "the wished top speed needs it", "most"
+    return "fw_id_a", 0.0, "off: no wish needs it, and it heats", "most"
+
+
+def weakening_for(perf: Performance, wish: float) -> float:
+    """Least weakening amps that reach a top speed; all phase amps where none does."""
+    low, high = 0.0, perf.case.phase_a
+    for _ in range(12):
+        mid = 0.5 * (low + high)
+        low, high = (low, mid) if top_weakened(perf.case, mid) >= wish else (mid, high)
+    return high
