@@ -1,4 +1,4 @@
-"""A parameter set as CiA 306 DCF, CSV or JSON.
+"""A parameter set as CiA 306 DCF.
 
 Written by hand because the file must be the same for the same build: no clock, stable order. A DCF is an EDS
 whose objects carry a ParameterValue, with a [DeviceComissioning] section (the standard's own spelling). Whom a
@@ -7,17 +7,13 @@ set belongs to stands in the standard's number fields, and in words under [Comme
 
 from __future__ import annotations
 
-import csv
-import io
-import json
 from dataclasses import dataclass, replace
 
 from ninebolt.core.setting.objects import Address, Obj, Scalar
-from ninebolt.core.setting.ours import BY_NAME, NODE_CONTROLLER, ParamSpec
+from ninebolt.core.setting.ours import NODE_CONTROLLER
 from ninebolt.core.setting.sets import OUR_PROFILE, Identity, ParamSet, Profile
 from ninebolt.errors import FormatError
 from ninebolt.formats.eds import SECTION, head, number, object_lines, plain, scalar, sections_of
-from ninebolt.formats.sheet import safe
 
 NOT_CLEARED = "NOT CLEARED"
 BELONGS = ("build", "pack", "profile", "hardware", "firmware", "series")
@@ -94,7 +90,7 @@ def read_set(data: bytes, name: str = "set.dcf", profile: Profile = OUR_PROFILE)
             continue
         at = (int(found[1], 16), int(found[2], 16) if found[2] else 0)
         obj = profile.dictionary.objects.get(at)
-        if obj is None:
+        if obj is None or _another_type(obj, keys.get("datatype", "")):
             kept[section] = keys
             continue
         value = _value(obj, keys["parametervalue"], f"{name}, section [{section}]")
@@ -108,6 +104,14 @@ def read_set(data: bytes, name: str = "set.dcf", profile: Profile = OUR_PROFILE)
     words = _belongs(parts.get("comments", {}))
     stops = tuple(words.pop(NOT_CLEARED, "").split("\n")) if NOT_CLEARED in words else ()
     return ParamSet(name, values, _identity(parts, words), words, kept, stops)
+
+
+def _another_type(obj: Obj, told: str) -> bool:
+    """Whether a file says of an object that it is of another type: then it is another object."""
+    try:
+        return bool(told.strip()) and number(told) != obj.type
+    except ValueError:
+        return False
 
 
 def _value(obj: Obj, text: str, where: str) -> Scalar | None:
@@ -163,73 +167,3 @@ def physical_of(s: ParamSet, profile: Profile = OUR_PROFILE) -> dict[str, float]
 def read_dcf(data: bytes, name: str = "set.dcf") -> list[Setting]:
     """The settings of a DCF that have a meaning. Raises FormatError."""
     return [Setting(k, v) for k, v in physical_of(read_set(data, name)).items()]
-
-
-def write_csv(rows: list[tuple[str, float, str, str]], stops: tuple[str, ...] = ()) -> bytes:
-    """Rows of (label, value, unit, constraint), what stands in the build before them."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerows([NOT_CLEARED, "", "", safe(s)] for s in stops)
-    writer.writerow(["parameter", "value", "unit", "constraint"])
-    writer.writerows(
-        [safe(label), f"{value:g}", unit, safe(why)] for label, value, unit, why in rows
-    )
-    return out.getvalue().encode()
-
-
-def write_json(values: dict[str, float], stops: tuple[str, ...] = ()) -> bytes:
-    """Name and value; where stops stand, under their own key."""
-    doc: dict[str, object] = {"not_cleared": list(stops)} if stops else {}
-    doc |= values
-    return json.dumps(doc, indent=1).encode() + b"\n"
-
-
-def read_rows(data: bytes, name: str, specs: tuple[ParamSpec, ...]) -> list[Setting]:
-    """A set that was written as CSV or JSON. Raises FormatError naming the line or key."""
-    text = data.decode("utf-8-sig", "replace")
-    if text.lstrip().startswith("{"):
-        return _from_json(text, name)
-    by_label = {s.label: s for s in specs}
-    out = []
-    for n, row in enumerate(csv.reader(io.StringIO(text)), 1):
-        if len(row) < 2 or row[0] == NOT_CLEARED or row[0] == "parameter":
-            continue
-        spec = by_label.get(row[0].lstrip("'")) or BY_NAME.get(row[0])
-        try:
-            value = float(row[1])
-        except ValueError:
-            spec = None
-            value = 0.0
-        if spec is None:
-            raise FormatError(
-                "This line is no parameter with a number.", where=f"{name}, line {n}", got=repr(",".join(row))[:60],
-                expected="parameter,value,unit,constraint",
-            )  # fmt: skip
-        out.append(Setting(spec.name, value))
-    return _some(out, name)
-
-
-def _from_json(text: str, name: str) -> list[Setting]:
-    try:
-        doc = json.loads(text)
-    except (json.JSONDecodeError, RecursionError) as error:
-        raise FormatError("This JSON cannot be read.", where=name, got=str(error)[:100]) from error
-    out = []
-    for key, value in doc.items():
-        if key == "not_cleared":
-            continue
-        if key not in BY_NAME or isinstance(value, bool) or not isinstance(value, int | float):
-            raise FormatError(
-                "This is no parameter with a number.", where=f"{name}, {key[:40]!r}", got=repr(value)[:40],
-                expected="names such as line_a, each with a number",
-            )  # fmt: skip
-        out.append(Setting(key, float(value)))
-    return _some(out, name)
-
-
-def _some(out: list[Setting], name: str) -> list[Setting]:
-    if not out:
-        raise FormatError(
-            "No parameter stands in this file.", where=name, expected="parameters with numbers"
-        )
-    return out

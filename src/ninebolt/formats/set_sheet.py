@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from ninebolt.core.setting.sets import ParamSet
 from ninebolt.formats.paper import MARGIN_MM, open_pdf, plain
+from ninebolt.formats.set_table import owner_of
 
 if TYPE_CHECKING:
     from fpdf import FPDF
@@ -42,7 +43,7 @@ def _head(pdf: FPDF, made: ParamSet, page_w: float) -> float:
     pdf.set_font("helvetica", "B", 14)
     pdf.text(MARGIN_MM, 16, plain(f"Parameter set: {made.name}"))
     pdf.set_font("helvetica", size=9)
-    words = ", ".join(f"{k} {v}" for k, v in made.belongs.items())
+    words = ", ".join(f"{k} {v}" for k, v in owner_of(made).items())
     pdf.text(MARGIN_MM, 22, _cut(pdf, words, page_w - 2 * MARGIN_MM))
     pdf.text(
         MARGIN_MM,

@@ -10,9 +10,10 @@ from ninebolt.core.logs.session import PROTOCOLS, SPEEDS
 from ninebolt.core.logs.traces import CHANNELS
 from ninebolt.core.parts.kinds import KINDS, LABELS
 from ninebolt.core.setting.sets import ParamSet
-from ninebolt.formats.dcf import physical_of, write_csv, write_dcf, write_json
+from ninebolt.formats.dcf import write_dcf
 from ninebolt.formats.ride_csv import ALIASES
 from ninebolt.formats.set_sheet import write_sheet
+from ninebolt.formats.set_table import write_csv, write_json
 
 Row = tuple[str, float, str, str]  # label, value, unit, what binds it
 
@@ -87,12 +88,12 @@ PARAMETERS: dict[str, tuple[ParameterForm, Writer]] = {
     ),
     "csv": (
         ParameterForm("csv", "CSV", "text/csv; charset=utf-8"),
-        lambda made, rows: write_csv(rows, made.stops),
+        write_csv,
     ),
     "pdf": (ParameterForm("pdf", "Sheet", "application/pdf"), write_sheet),
     "json": (
         ParameterForm("json", "JSON", "application/json"),
-        lambda made, rows: write_json(physical_of(made), made.stops),
+        lambda made, rows: write_json(made),
     ),
 }
 # Every column a reader knows has its words: those of a trace, and of what is no trace.

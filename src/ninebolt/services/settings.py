@@ -20,7 +20,6 @@ from ninebolt.core.build import Build
 from ninebolt.core.setting.display import DisplayError, by_measure, by_settings
 from ninebolt.core.setting.firmware import Item, Plan, checklist
 from ninebolt.core.setting.objects import Scalar, spelled
-from ninebolt.core.setting.ours import PARAMS
 from ninebolt.core.setting.sets import (
     OUR_PROFILE,
     Difference,
@@ -31,7 +30,8 @@ from ninebolt.core.setting.sets import (
     unfit,
 )
 from ninebolt.errors import InputError, NineBoltError
-from ninebolt.formats.dcf import read_rows, read_set, set_of
+from ninebolt.formats.dcf import read_set
+from ninebolt.formats.set_table import is_table, read_table
 from ninebolt.link.guarded import read_all
 from ninebolt.services import workshop
 from ninebolt.services.connection import Connection
@@ -160,9 +160,8 @@ def to_write(
 
 def file_set(data: bytes, name: str, kind: Profile = OUR_PROFILE) -> ParamSet:
     """A DCF, CSV or JSON as a set. Raises FormatError."""
-    if name.lower().endswith((".csv", ".json")):
-        made = set_of(read_rows(data, name, PARAMS), name, kind)
-        return ParamSet(name, made.values, None)
+    if is_table(data, name):
+        return read_table(data, name, kind)
     return read_set(data, name, kind)
 
 
