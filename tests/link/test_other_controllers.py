@@ -118,3 +118,31 @@ def test_values_out_of_range_are_refused_before_anything_is_written(linked: Link
     tail = re.sub(r"ParameterValue=\d+", "ParameterValue=60000", tail, count=1)
     got = linked.write({"kind": "file", "name": "wild.dcf", "text": head + "[2104]" + tail}, (422,))
     assert "over its most" in got["message"] and "nothing is" in got["message"]
+
+
+THEIRS = EDS.replace(b"VendorNumber=0x00009B01", b"VendorNumber=0x00000ACE")
+
+
+def test_a_file_for_it_is_made_and_compared_without_it(linked: Linked) -> None:
+    """Its dictionary is known: its file needs no controller on the link, and is not read as one of ours."""
+    assert THEIRS != EDS
+    add(linked, THEIRS, {"line_a": [0x2104, 0, 1.0, 0], "motor_c": [0x220B, 0, 0.1, 0]})
+    got = linked.client.get(f"{linked.url}/parameters?kind=dcf&controller=other")
+    assert got.status_code == 200, got.text
+    made = got.text
+    assert "VendorNumber=0x00000ACE" in made and made.count("ParameterValue") == 2
+    assert re.search(r"\[2104\][^[]*ParameterValue=100\n", made)  # whole amperes, as it stores them
+    csv = linked.client.get(f"{linked.url}/parameters?kind=csv&controller=other").text
+    assert "Line amps,100,A" in csv and "Pole pairs" not in csv
+
+    def beside(text: str) -> dict[str, Any]:
+        sent = linked.client.post(f"{linked.url}/settings/file", files={"file": ("x.dcf", text)})
+        assert sent.status_code == 200, sent.text
+        return dict(sent.json())
+
+    assert beside(made)["rows"] == [] and beside(made)["same"] == 2
+    wild = re.sub(r"(\[2104\][^[]*ParameterValue=)\d+", r"\g<1>900", made)
+    found = beside(wild)
+    assert found["rows"][0]["second"] == 900 and any("Line amps" in s for s in found["stops"])
+    got = linked.client.get(f"{linked.url}/parameters?kind=dcf&controller=nobody")
+    assert got.status_code == 404 and "other" in got.json()["message"]

@@ -933,7 +933,8 @@ export interface paths {
         };
         /**
          * Parameters
-         * @description The parameter set as DCF, CSV or JSON; where a stop stands only when it is said that this is known.
+         * @description The parameter set for a kind of controller, as DCF, CSV, JSON or a sheet; where a stop stands only when it is
+         *     said that this is known.
          */
         get: operations["parameters_api_builds__build_id__parameters_get"];
         put?: never;
@@ -1308,7 +1309,7 @@ export interface paths {
         put?: never;
         /**
          * Settings File
-         * @description A file's set beside the build's; nothing is stored.
+         * @description A file's set beside the build's; nothing is stored. controller: of which kind, else as the file says.
          */
         post: operations["settings_file_api_builds__build_id__settings_file_post"];
         delete?: never;
@@ -9729,6 +9730,7 @@ export interface operations {
                 kind?: string;
                 anyway?: boolean;
                 profile?: string;
+                controller?: string;
             };
             header?: never;
             path: {
@@ -10616,7 +10618,9 @@ export interface operations {
     };
     settings_file_api_builds__build_id__settings_file_post: {
         parameters: {
-            query?: never;
+            query?: {
+                controller?: string;
+            };
             header?: never;
             path: {
                 build_id: string;

@@ -18,8 +18,9 @@ from ninebolt.api.models import (
     VersionOut,
     VisitIn,
 )
+from ninebolt.core.setting.sets import OUR_PROFILE
 from ninebolt.errors import NineBoltError
-from ninebolt.services import bands, garage, tunes, workshop
+from ninebolt.services import bands, controllers, garage, tunes, workshop
 from ninebolt.services.bands import BandView
 from ninebolt.services.beside import Beside
 from ninebolt.services.choke import ChokeView, choke_view
@@ -215,8 +216,12 @@ def parameters(
     kind: Annotated[str, Query(max_length=20)] = "dcf",
     anyway: bool = False,
     profile: Annotated[str, Query(max_length=120)] = "",
+    controller: Annotated[str, Query(max_length=60)] = OUR_PROFILE.key,
 ) -> Response:
-    """The parameter set as DCF, CSV or JSON; where a stop stands only when it is said that this is known."""
+    """The parameter set for a kind of controller, as DCF, CSV, JSON or a sheet; where a stop stands only when it is
+    said that this is known."""
     build = workshop.shown_build(house, build_id)
-    media, data = tunes.parameter_file(build, kind, anyway, profile)
+    media, data = tunes.parameter_file(
+        build, kind, anyway, profile, controllers.profile(house, controller)
+    )
     return file_response(data, media, f"{garage.file_name(build.name)}.{kind}")

@@ -19,7 +19,6 @@ from ninebolt.core.setting.display import DisplayError
 from ninebolt.core.setting.firmware import Item, Plan, allowed
 from ninebolt.core.setting.objects import TYPES, spelled
 from ninebolt.core.setting.ours import NODE_CONTROLLER, PARAMS
-from ninebolt.core.setting.sets import OUR_PROFILE
 from ninebolt.errors import InputError
 from ninebolt.formats.build_json import document
 from ninebolt.formats.eds import read_eds
@@ -394,11 +393,25 @@ def settings_display(
 
 
 @router.post("/builds/{build_id}/settings/file")
-def settings_file(house: HouseDep, build_id: str, file: UploadFile) -> SetComparison:
-    """A file's set beside the build's; nothing is stored."""
-    build = workshop.shown_build(house, build_id)
-    given = settings.file_set(file.file.read(), file.filename or "set.dcf")
-    return settings.comparison(build, OUR_PROFILE, recommended_set(build, "", True), given)
+def settings_file(
+    house: HouseDep,
+    build_id: str,
+    file: UploadFile,
+    controller: Annotated[str, Query(max_length=60)] = "",
+) -> SetComparison:
+    """A file's set beside the build's; nothing is stored. controller: of which kind, else as the file says."""
+    build, data, name = (
+        workshop.shown_build(house, build_id),
+        file.file.read(),
+        file.filename or "set.dcf",
+    )
+    known = (
+        controllers.profile(house, controller)
+        if controller
+        else controllers.of_file(house, data, name)
+    )
+    given = settings.file_set(data, name, known)
+    return settings.comparison(build, known, recommended_set(build, "", True, known), given)
 
 
 @router.get("/link/live", response_class=StreamingResponse)

@@ -154,6 +154,12 @@ def _identity(parts: dict[str, dict[str, str]], words: dict[str, str]) -> Identi
     return None if who.kind == (0, 0) else who
 
 
+def identity_of(data: bytes, name: str) -> Identity | None:
+    """Whose a DCF says it is; None where it does not. Raises FormatError for a file that is none."""
+    parts = sections_of(data, name)
+    return _identity(parts, _belongs(parts.get("comments", {})))
+
+
 def physical_of(s: ParamSet, profile: Profile = OUR_PROFILE) -> dict[str, float]:
     """The values that have a meaning, physically, by name."""
     out = {}

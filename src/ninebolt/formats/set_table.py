@@ -45,10 +45,10 @@ def write_csv(s: ParamSet, rows: list[tuple[str, float, str, str]]) -> bytes:
     return out.getvalue().encode()
 
 
-def write_json(s: ParamSet) -> bytes:
+def write_json(s: ParamSet, profile: Profile = OUR_PROFILE) -> bytes:
     """Name and value in SI; whose it is and the stops that stand under keys of their own."""
     doc: dict[str, object] = {"not_cleared": list(s.stops)} if s.stops else {}
-    doc |= {"belongs": owner_of(s), **physical_of(s)}
+    doc |= {"belongs": owner_of(s), **physical_of(s, profile)}
     return json.dumps(doc, indent=1, ensure_ascii=False).encode() + b"\n"
 
 

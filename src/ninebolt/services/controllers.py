@@ -8,7 +8,9 @@ from ninebolt.core.setting.objects import Address, Dictionary
 from ninebolt.core.setting.ours import BY_NAME
 from ninebolt.core.setting.sets import OUR_PROFILE, Place, Profile
 from ninebolt.errors import InputError, NineBoltError, NotFoundError
+from ninebolt.formats.dcf import identity_of
 from ninebolt.formats.eds import read_eds
+from ninebolt.formats.set_table import is_table
 from ninebolt.services.house import House
 from ninebolt.store.controllers import ProfileRow, list_profiles, put_profile
 from ninebolt.store.database import session, transaction
@@ -36,6 +38,20 @@ def profile(house: House, key: str) -> Profile:
         f"There is no controller profile '{key[:60]}'.",
         expected=", ".join(p.key for p in profiles(house)),
     )
+
+
+def of_file(house: House, data: bytes, name: str) -> Profile:
+    """The kind of controller that a set's file says it is for; ours where it says nothing of one that is known."""
+    if is_table(data, name):
+        return OUR_PROFILE
+    own = identity_of(data, name)
+    return next(
+        (p for p in profiles(house) if own is not None and _kind(p) == own.kind), OUR_PROFILE
+    )
+
+
+def _kind(p: Profile) -> tuple[int, int]:
+    return p.dictionary.vendor, p.dictionary.product
 
 
 def _profile(row: ProfileRow) -> Profile:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from ninebolt.core.logs.session import PROTOCOLS, SPEEDS
 from ninebolt.core.logs.traces import CHANNELS
 from ninebolt.core.parts.kinds import KINDS, LABELS
-from ninebolt.core.setting.sets import ParamSet
+from ninebolt.core.setting.sets import ParamSet, Profile
 from ninebolt.formats.dcf import write_dcf
 from ninebolt.formats.ride_csv import ALIASES
 from ninebolt.formats.set_sheet import write_sheet
@@ -79,21 +79,24 @@ READERS = (
     FileReader("dictionary", "Controller profile", (".eds", ".dcf")),
     FileReader("build", "Build", (".json", ".zip")),
 )
-Writer = Callable[[ParamSet, list[Row]], bytes]
+Writer = Callable[[ParamSet, list[Row], Profile], bytes]
 # A new form of the parameter set is one entry here.
 PARAMETERS: dict[str, tuple[ParameterForm, Writer]] = {
     "dcf": (
         ParameterForm("dcf", "DCF", "text/plain; charset=utf-8"),
-        lambda made, rows: write_dcf(made),
+        lambda made, rows, kind: write_dcf(made, kind),
     ),
     "csv": (
         ParameterForm("csv", "CSV", "text/csv; charset=utf-8"),
-        write_csv,
+        lambda made, rows, kind: write_csv(made, rows),
     ),
-    "pdf": (ParameterForm("pdf", "Sheet", "application/pdf"), write_sheet),
+    "pdf": (
+        ParameterForm("pdf", "Sheet", "application/pdf"),
+        lambda made, rows, kind: write_sheet(made, rows),
+    ),
     "json": (
         ParameterForm("json", "JSON", "application/json"),
-        lambda made, rows: write_json(made),
+        lambda made, rows, kind: write_json(made, kind),
     ),
 }
 # Every column a reader knows has its words: those of a trace, and of what is no trace.

@@ -35,7 +35,7 @@ from ninebolt.formats.set_table import is_table, read_table
 from ninebolt.link.guarded import read_all
 from ninebolt.services import workshop
 from ninebolt.services.connection import Connection
-from ninebolt.services.controllers import profile
+from ninebolt.services.controllers import of_file, profile
 from ninebolt.services.effects import Effect, effect, together
 from ninebolt.services.house import House
 from ninebolt.services.judged import SetVerdict, judged, meant, must_be_known, of_profile
@@ -169,10 +169,18 @@ def compare(
     house: House, link: Connection, build_id: str, first: Source, second: Source
 ) -> SetComparison:
     """Both sets in words and numbers. Raises as their sources do."""
-    kind = link.there()[1] if "controller" in (first.kind, second.kind) else OUR_PROFILE
+    kind = _kind_for(house, link, first, second)
     a, b = (set_from(house, link, build_id, s, kind) for s in (first, second))
     build = workshop.shown_build(house, build_id)
     return comparison(build, kind, a, b)
+
+
+def _kind_for(house: House, link: Connection, *sources: Source) -> Profile:
+    """The connected controller's kind where it takes part, else the one that a file is for."""
+    if any(s.kind == "controller" for s in sources):
+        return link.there()[1]
+    files = (of_file(house, s.text.encode(), s.name) for s in sources if s.kind == "file")
+    return next((k for k in files if k is not OUR_PROFILE), OUR_PROFILE)
 
 
 def comparison(build: Build, kind: Profile, a: ParamSet, b: ParamSet) -> SetComparison:

@@ -73,16 +73,20 @@ def belongs(build: Build, profile: str) -> dict[str, str]:
 
 
 def parameter_file(
-    build: Build, kind: str, anyway: bool = False, profile: str = ""
+    build: Build,
+    kind: str,
+    anyway: bool = False,
+    profile: str = "",
+    controller: Profile = OUR_PROFILE,
 ) -> tuple[str, bytes]:
-    """(media type, bytes) of the set as dcf, csv or json. Raises as recommended_set, and NotFoundError for another
-    kind."""
-    rows = settings_of(build, profile)
+    """(media type, bytes) of the set as dcf, csv, json or pdf, of what the controller has a place for. Raises as
+    recommended_set, and NotFoundError for another kind."""
+    rows = [r for r in settings_of(build, profile) if r.name in controller.places]
     if kind not in PARAMETERS:
         raise NotFoundError(
             f"There is no parameter file of kind '{kind}'.", expected=", ".join(PARAMETERS)
         )
-    made = recommended_set(build, profile, anyway)
+    made = recommended_set(build, profile, anyway, controller)
     form, write = PARAMETERS[kind]
     table = [(r.label, r.value, QUANTITIES[r.quantity].units[0].symbol, r.constraint) for r in rows]
-    return form.media, write(made, table)
+    return form.media, write(made, table, controller)

@@ -1,6 +1,7 @@
-import { Flex } from '@chakra-ui/react'
+import { Flex, NativeSelect } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useRegisters } from '../../api/hooks'
+import { useControllerKinds } from '../../api/link'
 import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Tabs } from '../../ui/Tabs'
@@ -19,7 +20,9 @@ export function Tune() {
   const forms = useRegisters().data?.parameters ?? []
   const stops = bench.assessment.bolts.flatMap((b) => b.findings.filter((f) => f.severity === 'stop'))
   const [known, setKnown] = useState(false)
-  const file = (kind: string) => `/api/builds/${bench.id}/parameters?kind=${kind}${stops.length ? '&anyway=true' : ''}`
+  const kinds = useControllerKinds().data ?? []
+  const [kind, setKind] = useState('')
+  const file = (form: string) => `/api/builds/${bench.id}/parameters?kind=${form}${kind ? `&controller=${kind}` : ''}${stops.length ? '&anyway=true' : ''}`
   const ready = !!d?.thrust_n.length && (stops.length === 0 || known)
   const links = (
     <Flex gap="2" wrap="wrap" align="center">
@@ -27,6 +30,18 @@ export function Tune() {
         <Act aria-pressed={known} bg={known ? 'choice-wash' : 'sheet'} onClick={() => setKnown(!known)}>
           {stops.length} stop{stops.length > 1 ? 's stand' : ' stands'}: {known ? 'taken all the same, the file says so' : 'take it all the same?'}
         </Act>
+      )}
+      {kinds.length > 1 && (
+        <NativeSelect.Root w="200px">
+          <NativeSelect.Field aria-label="For which controller" value={kind} onChange={(e) => setKind(e.target.value)}>
+            {kinds.map((k, i) => (
+              <option key={k.key} value={i === 0 ? '' : k.key}>
+                for {k.name}
+              </option>
+            ))}
+          </NativeSelect.Field>
+          <NativeSelect.Indicator />
+        </NativeSelect.Root>
       )}
       {forms.map(({ key, label }) => (
         <Act key={key} asChild disabled={!ready}>
