@@ -134,7 +134,13 @@ def test_a_hub_motor_always_asks_for_torque_arms() -> None:
 
 
 def test_rules_become_questions_never_a_verdict() -> None:
-    law = {"region": "Tarn Vey", "power_max_w": 11_000, "speed_max_m_s": 60, "mass_max_kg": 300}
+    law = {
+        "region": "Tarn Vey",
+        "checked_on": "2031-04-02",
+        "power_max_w": 11_000,
+        "speed_max_m_s": 60,
+        "mass_max_kg": 300,
+    }
     asked = donor(assess(changed(brakka(), {"donor.legal": law}))).questions
     assert {x.about: x.open for x in asked} == {"Design speed": False, "Power": True, "Mass": False}
     words = " ".join(

@@ -11,6 +11,7 @@ from ninebolt.core.bolts.donor.candidates import DAMAGED, envelopes
 from ninebolt.core.bolts.donor.compare import BEFORE, OPEN, legal_open, must_change, questions
 from ninebolt.core.bolts.donor.ledger import ledger, scale_of, weighed
 from ninebolt.core.bolts.donor.limits import (
+    BAY_BEYOND_M,
     CENTRE_M,
     CENTRE_SHARE,
     HEAVY_FRONT,
@@ -117,7 +118,7 @@ def twice(bike: Bike) -> Says | None:
             continue
         name = r.label.lower()
         alike = {k for k, v in own.items() if abs(r.kg / v - 1.0) <= SAME_PART}
-        words = {k: (k, "battery") if k == "pack" else (k,) for k in own}
+        words = {k: PACK_WORDS if k == "pack" else (k,) for k in own}
         called = {k for k, said in words.items() if any(w in name for w in said)}
         # The same name is enough for the heavy ones; the others must weigh alike too.
         heavy = {k for k in HEAVY if r.kg >= 0.5 * own.get(k, math.inf)}
@@ -137,7 +138,64 @@ def twice(bike: Bike) -> Says | None:
     return None
 
 
+@check("donor.line_twice", "a line stands in the ledger twice", parts=("donor",))
+def line_twice(bike: Bike) -> list[Says]:
+    seen: dict[tuple[str, str, float], int] = {}
+    out = []
+    for i, item in enumerate(bike.build.donor.items):
+        kg = item.mass_kg.amount
+        if kg is None or not item.name.strip() or kg == 0.0:
+            continue
+        key = (item.name.strip().lower(), item.action, kg)
+        if key not in seen:
+            seen[key] = i
+            continue
+        kept = [x for j, x in enumerate(_items(bike)) if j != i]
+        out.append(
+            Says(
+                "caution",
+                f"“{item.name}” stands in the ledger twice",
+                f"Both times {item.action}, with {q(kg, 'kg')}. If there are two of it, name them apart.",
+                2 * kg,
+                kg,
+                "kg",
+                fixes=(Fix(f"Take one “{item.name}” out", (Change("donor.items", kept),)),),
+                at=str(i),
+            )
+        )
+    return out
+
+
+@check("donor.bay_place", "a bay lies outside of the bike", parts=("donor",))
+def bay_place(bike: Bike) -> list[Says]:
+    base, out = bike.build.road.wheelbase_m.taken, []
+    for i, bay in enumerate(bike.build.donor.bays):
+        x, y, half = bay.x_m.amount, bay.y_m.amount, 0.5 * (bay.height_m.amount or 0.0)
+        why = ""
+        if y is not None and y - half < 0.0:
+            why = f"its lower edge {q(half - y, 'm')} under the ground"
+        elif x is not None and not -BAY_BEYOND_M <= x <= base + BAY_BEYOND_M:
+            why = (
+                f"its middle {q(x, 'm')} forward of the rear axle, on a wheelbase of {q(base, 'm')}"
+            )
+        if why:
+            out.append(
+                Says(
+                    "caution",
+                    f"{bay.name or f'Bay {i + 1}'} lies outside of the bike",
+                    f"It is written down with {why}. Balance, wheelie and the side view follow from it: measure "
+                    "from the rear axle and from the ground to the bay's middle.",
+                    y if y is not None and y - half < 0.0 else x,
+                    half if y is not None and y - half < 0.0 else base,
+                    "m",
+                    at=str(i),
+                )
+            )
+    return out
+
+
 HEAVY = ("pack", "motor")
+PACK_WORDS = ("pack", "battery", "batterie", "bateria", "akku", "accu", "cells")
 
 
 def _items(bike: Bike) -> list[dict[str, object]]:
@@ -400,14 +458,19 @@ def rules_open(bike: Bike) -> Says | None:
 def rules(bike: Bike) -> Says | None:
     asked = [x for x in questions(bike) if x.open]
     law = bike.build.donor.legal
-    if not asked or not law.region:
+    told = (
+        law.region.strip()
+        or law.vehicle_class.strip()
+        or any(v.known for v in (law.speed_max_m_s, law.power_max_w, law.mass_max_kg))
+    )
+    if not asked or not told:
         return None
     when = f", looked up {law.checked_on}" if law.checked_on else ", without a date"
     words = "; ".join(f"{x.about}: rule {x.rule}, build {x.build}" for x in asked[:4])
     return Says(
         "caution",
-        f"{len(asked)} points to put to the authority",
-        f"{law.region}{when}: {words}. Only the authority can say what is allowed.",
+        f"{len(asked)} point{'s' if len(asked) > 1 else ''} to put to the authority",
+        f"{law.region.strip() or 'No place noted'}{when}: {words}. Only the authority can say what is allowed.",
         len(asked),
         0,
     )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from datetime import date
 
 from ninebolt.core.bike.cells import cell_nominal_v, cell_peak_a, warm_share
 from ninebolt.core.bike.chain import FUSE_SHARE
@@ -269,14 +270,29 @@ def questions(bike: Bike) -> tuple[Question, ...]:
     if law.vehicle_class.strip():
         where = law.region.strip() or "no place noted"
         when = f"looked up {law.checked_on.strip()}" if law.checked_on.strip() else "no date noted"
-        asked = not (law.region.strip() and law.checked_on.strip())
+        asked = not law.region.strip() or _no_date(law.checked_on)
         out.insert(0, Question("Vehicle class", law.vehicle_class, f"{where}, {when}", asked))
+    elif out and (not law.region.strip() or _no_date(law.checked_on)):
+        when = law.checked_on.strip() or "none noted"
+        where = law.region.strip() or "no place"
+        out.insert(0, Question("Place and date", "of one place and day", f"{where}, {when}", True))
+    if law.vehicle_class.strip() and not any(r[1] is not None for r in rows):
+        out.append(Question("Limits of that class", "none written down", "not compared", True))
     touched = [c for c in build.donor.frame_changes if c.kind != "bolt_on"]
     if touched or law.frame_rule != "unknown":
         names = ", ".join(c.name or c.kind for c in touched[:3]) or "bolt-on only"
         clash = bool(touched) and law.frame_rule != "free"
         out.append(Question("Frame", law.frame_rule, names, clash))
     return tuple(out)
+
+
+def _no_date(text: str) -> bool:
+    """No day that can be read: year, month, day."""
+    try:
+        date.fromisoformat(text.strip())
+    except ValueError:
+        return True
+    return False
 
 
 def legal_open(build: Build) -> bool:

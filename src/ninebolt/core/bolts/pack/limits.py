@@ -47,3 +47,15 @@ CELL_LIGHT = Limit(500.0, "kg_m3", "nor floats like cork")
 STAND_IN_C = Limit(3.0, "ratio", "C-rate that a borrowed pack of unknown rating may be asked for")
 MOST_RUNS = 500
 QUARTER = 1.4  # line amps over what a strip is made for, when its thickness is chosen
+SAG_READ_MORE = Limit(
+    1.5, "ratio", "pack resistance that is read over what cells and joints come to: watch"
+)
+SAG_READ_STOP = Limit(3.0, "ratio", "the same: something gets hot that must not")
+SAG_READ_LESS = Limit(0.5, "ratio", "the same, under what cells can have: not believed")
+SAG_READ_V = Limit(0.010, "v", "what two readings of a pack leave open, per cell")
+STAND_IN_MOST_C = Limit(40.0, "ratio", "C-rate for good that no pack of any make stands")
+STAND_IN_CELL_V = (
+    Limit(1.8, "v", "full volts a cell of any pack, lower end: lead"),
+    Limit(4.45, "v", "the same, upper end: high-voltage lithium"),
+)
+OUTLINE_SLACK = Limit(1.02, "ratio", "extent of an outline over the length and height of its bay")

@@ -7,11 +7,12 @@ from ninebolt.core.bolts.pack.checks import (
     fit,
     heat,
     joining,
+    loaded,
     modules,
     salvage,
     stand_in,
 )
 
 __all__ = [
-    "assembly", "charge", "electric", "fit", "heat", "joining", "modules", "salvage", "stand_in",
+    "assembly", "charge", "electric", "fit", "heat", "joining", "loaded", "modules", "salvage", "stand_in",
 ]  # fmt: skip

@@ -100,23 +100,6 @@ def cell_order(bike: Bike) -> Says | None:
     return order_says("cell", (Row("v", volts, level=False), Row("a", amps)))
 
 
-@check("pack.loaded_up", "the pack's volts under load are not below those at rest", parts=("pack",))
-def loaded_up(bike: Bike) -> Says | None:
-    pack = bike.build.pack
-    rest, loaded, amps = pack.rested_v.amount, pack.loaded_v.amount, pack.loaded_a.amount
-    if rest is None or loaded is None or not (amps or 0.0) > 0.0 or loaded < rest:
-        return None
-    return Says(
-        "caution",
-        "The volts rise under load",
-        f"{q(loaded, 'v')} with {q(amps or 0.0, 'a')} drawn, {q(rest, 'v')} at rest: the readings are swapped, or "
-        "not of one moment. Neither is believed; read both again.",
-        loaded,
-        rest,
-        "v",
-    )
-
-
 @check("pack.underempty", "the pack rests below empty", parts=("pack",))
 def underempty(bike: Bike) -> Says | None:
     pack, facts = bike.build.pack, pack_facts(bike)

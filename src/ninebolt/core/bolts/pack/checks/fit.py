@@ -17,7 +17,7 @@ from ninebolt.core.bike.shape import (
     spaces_of,
 )
 from ninebolt.core.bolts.pack.insulation import insulation_for
-from ninebolt.core.bolts.pack.limits import CELL_DENSE, CELL_LIGHT, SIDES_V
+from ninebolt.core.bolts.pack.limits import CELL_DENSE, CELL_LIGHT, OUTLINE_SLACK, SIDES_V
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Change, Fix, Source, q
 from ninebolt.core.match.fill import MOST, Block, body_sizes, slack, too_small
@@ -46,6 +46,56 @@ def outline(bike: Bike) -> list[Says]:
                 )
             )
     return out
+
+
+@check(
+    "pack.outline_size",
+    "the outline of a bay is larger than its length and height",
+    source=TO_SCALE,
+)
+def outline_size(bike: Bike) -> list[Says]:
+    out = []
+    for i, bay in enumerate(bike.build.donor.bays):
+        if not bay.outline:
+            continue
+        xs, ys = zip(*bay.outline, strict=True)
+        for word, has, told in (
+            ("long", max(xs) - min(xs), bay.length_m.amount),
+            ("high", max(ys) - min(ys), bay.height_m.amount),
+        ):
+            if told is not None and has > OUTLINE_SLACK * told:
+                out.append(
+                    Says(
+                        "caution",
+                        f"The outline of {bay.name or f'bay {i + 1}'} is larger than the bay",
+                        f"It is {q(has, 'm')} {word}, the bay {q(told, 'm')}. The pack is laid out in the outline: "
+                        "measure which of them is right before a cell is bought.",
+                        has,
+                        told,
+                        "m",
+                        at=f"{i}.{word}",
+                    )
+                )
+    return out
+
+
+@check("pack.cells_short", "fewer cells are at hand than the pack takes", parts=("pack",))
+def cells_short(bike: Bike) -> Says | None:
+    pack = bike.build.pack
+    have, each = pack.cells_at_hand, pack.cell.body_series * pack.cell.body_parallel
+    if have is None or not pack.series or not pack.parallel:
+        return None
+    need = math.ceil(pack.series * pack.parallel / max(each, 1))
+    if have >= need:
+        return None
+    return Says(
+        "caution",
+        "There are fewer cells than the pack takes",
+        f"{pack.series}S{pack.parallel}P takes {need}; {have} are at hand, {need - have} short. The counts that they "
+        "make are listed; a group with fewer cells than the others is the first to be empty.",
+        have,
+        need,
+    )
 
 
 @check("pack.pitch", "the holder's pitch is less than a cell", parts=("pack.cell",))

@@ -7,7 +7,7 @@ import math
 from ninebolt.core.bike.cells import cell_full_v, cell_nominal_v
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import load_a, pack_facts
-from ninebolt.core.bolts.pack.limits import STAND_IN_C
+from ninebolt.core.bolts.pack.limits import STAND_IN_C, STAND_IN_CELL_V, STAND_IN_MOST_C
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import BUILD, Source, q, set_line_amps
 from ninebolt.core.parts.pack import StandIn
@@ -137,3 +137,29 @@ def stand_in_s(bike: Bike) -> Says | None:
         s.series,
         series,
     )
+
+
+@check("pack.stand_in_odd", "numbers of the stand-in cannot both be true", parts=PARTS[:1])
+def stand_in_odd(bike: Bike) -> Says | None:
+    s = bike.build.pack.stand_in
+    volts, ah, amps = s.full_v.amount, s.capacity_ah.amount, s.i_cont_a.amount
+    low, high = STAND_IN_CELL_V
+    if s.series and volts is not None and not low <= volts / s.series <= high:
+        return Says(
+            "caution",
+            "Cells and volts of the stand-in do not agree",
+            f"{q(volts, 'v')} full over {s.series} in series are {q(volts / s.series, 'v')} a cell. Read its label, "
+            "and measure it, before it is plugged in.",
+            volts / s.series,
+            high,
+            "v",
+        )
+    if ah is not None and amps is not None and amps / ah > STAND_IN_MOST_C:
+        return Says(
+            "caution",
+            "No pack gives what is written of the stand-in",
+            f"{q(amps, 'a')} for good out of {q(ah, 'ah')} is {amps / ah:.0f} C: a burst, or a slip of a digit.",
+            amps / ah,
+            float(STAND_IN_MOST_C),
+        )
+    return None
