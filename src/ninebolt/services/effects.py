@@ -128,7 +128,7 @@ def _limited(build: Build, name: str, a: float, b: float) -> Effect:
             if x != y
             else Effect("it does not reach either cap")
         )
-    before, after = (_finite(until_s(perf, AIR_C, v)) for v in (a, b))
+    before, after = (_finite(until_s(perf.case, AIR_C, v)) for v in (a, b))
     return Effect(
         "", ((f"full phase amps from {AIR_C:.0f} °C, until it rolls back", before, after, "s"),)
     )
@@ -162,7 +162,7 @@ def figures(build: Build) -> dict[str, float | None]:
     first = [o.t_s for o in (run.trip, run.session_trip, run.fuse, run.breaker) if o] if run else []
     out: dict[str, float | None] = {
         "time": perf.headline.to_time_s, "top": perf.top.speed_m_s, "peak": perf.headline.peak_wheel_w,
-        "opens": min(first, default=None), "heat": _finite(hold_s(perf, AIR_C)),
+        "opens": min(first, default=None), "heat": _finite(hold_s(perf.case, AIR_C)),
         "emf": perf.top.speed_m_s / case.radius_m * case.ratio * RPM_PER_RAD_S / kv,
         "brake": max(back.force_n) if back else None,
     }  # fmt: skip

@@ -4,24 +4,24 @@ from __future__ import annotations
 
 from ninebolt.core.drive.heat import seconds_until, steady_amps
 from ninebolt.core.limits import Limit
-from ninebolt.core.simulate.headline import Performance
+from ninebolt.core.simulate.case import RunCase
 
 WARM_C = Limit(80.0, "c", "a motor that has been ridden: winding and case together")
 
 
-def hold_s(perf: Performance, start_c: float) -> float | None:
+def hold_s(case: RunCase, start_c: float) -> float | None:
     """Seconds at full phase amps until the winding limit (inf: for good); None without heat paths."""
-    t = perf.case.thermal
-    return None if t is None else until_s(perf, start_c, t.temp_max_c)
+    t = case.thermal
+    return None if t is None else until_s(case, start_c, t.temp_max_c)
 
 
-def until_s(perf: Performance, start_c: float, end_c: float) -> float | None:
+def until_s(case: RunCase, start_c: float, end_c: float) -> float | None:
     """The same until the winding is at end_c."""
-    t, m = perf.case.thermal, perf.case.machine
+    t, m = case.thermal, case.machine
     if t is None:
         return None
     return seconds_until(
-        1.5 * m.r_ohm * perf.case.phase_a**2,
+        1.5 * m.r_ohm * case.phase_a**2,
         t.winding_case_k_w,
         t.case_air_k_w,
         t.winding_j_k,
@@ -32,11 +32,11 @@ def until_s(perf: Performance, start_c: float, end_c: float) -> float | None:
     )
 
 
-def for_good_a(perf: Performance) -> float | None:
+def for_good_a(case: RunCase) -> float | None:
     """Peak phase amps that the winding stands for good; None without heat paths."""
-    t = perf.case.thermal
+    t = case.thermal
     if t is None:
         return None
     return steady_amps(
-        perf.case.machine.r_ohm, t.winding_case_k_w, t.case_air_k_w, t.temp_max_c, t.air_c
+        case.machine.r_ohm, t.winding_case_k_w, t.case_air_k_w, t.temp_max_c, t.air_c
     )

@@ -13,7 +13,7 @@ from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, pack_facts
 from ninebolt.core.bike.running import AIR_C
 from ninebolt.core.bolts.common import Result, figure, finite, nothing, term
-from ninebolt.core.bolts.drive import checks, condition, held, label, regen
+from ninebolt.core.bolts.drive import checks, condition, held, label, numbers, regen
 from ninebolt.core.bolts.drive.heat import HeatView, heat_view
 from ninebolt.core.bolts.drive.stages import Stage, stages
 from ninebolt.core.bolts.register import judge
@@ -25,7 +25,7 @@ from ninebolt.core.simulate.regen import Braking
 from ninebolt.core.simulate.steady import top_weakened
 from ninebolt.units import RPM_PER_RAD_S
 
-__all__ = ["DriveDrawing", "assess", "checks", "condition", "held", "label", "regen"]
+__all__ = ["DriveDrawing", "assess", "checks", "condition", "held", "label", "numbers", "regen"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,7 +112,7 @@ def _figures(bike: Bike, perf: Performance) -> tuple[Figure, ...]:
         figure(
             "hold_cold",
             "Full phase amps held, from cold",
-            finite(hold_s(perf, AIR_C)),
+            finite(hold_s(perf.case, AIR_C)),
             "s",
             "two nodes, 1.5 R iq² growing with the winding, until its limit; – is for good or not known",
             term("iq", "Phase amps, peak", iq, "a", "drive.controller.phase_a"),
@@ -127,7 +127,7 @@ def _figures(bike: Bike, perf: Performance) -> tuple[Figure, ...]:
         figure(
             "hold_warm",
             "The same, from warm",
-            finite(hold_s(perf, WARM_C)),
+            finite(hold_s(perf.case, WARM_C)),
             "s",
             "as before, winding and case at the start temperature",
             term("T0", "Winding and case at the start", WARM_C, "c"),

@@ -402,7 +402,7 @@ def over_label(bike: Bike) -> Says | None:
         if when is not None
         else f"at the end of the run the winding is at {q(s.winding_c[-1], 'c')} of {q(limit, 'c')}"
     )
-    held = hold_s(perf, AIR_C)
+    held = hold_s(perf.case, AIR_C)
     if held is not None and math.isfinite(held):
         heat += f"; full phase amps from cold are held {q(held, 's')}"
     roll = (

@@ -192,8 +192,8 @@ def _cooling(perf: Performance, th: Thermal) -> Iterator[Cooling]:
             other.winding_case_k_w,
             other.case_air_k_w,
             steady_amps(r, other.winding_case_k_w, other.case_air_k_w, th.temp_max_c, th.air_c),
-            finite(hold_s(own, AIR_C)),
-            finite(hold_s(own, WARM_C)),
+            finite(hold_s(own.case, AIR_C)),
+            finite(hold_s(own.case, WARM_C)),
             inner == outer == 1.0,
         )
 

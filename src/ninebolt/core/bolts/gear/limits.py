@@ -36,3 +36,7 @@ TIPTOE_M = Limit(-0.05, "m", "leg short of the ground on both sides by more: tip
 NO_FOOT_M = Limit(-0.15, "m", "leg short by more: a foot does not reach without sliding off")
 HUB_PLAIN_NM = Limit(40.0, "nm", "hub torque from which torque arms belong on any dropout")
 HUB_STOP = Limit(2.0, "ratio", "hub torque over what flats and arms hold: the axle turns")
+RATIO_OFF = Limit(0.02, "ratio", "a typed ratio against the teeth's")
+ROTOR_OF_WHEEL = Limit(
+    0.72, "ratio", "brake rotor over the wheel's diameter: beyond it there is the rim"
+)

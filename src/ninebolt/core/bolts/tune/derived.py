@@ -69,10 +69,10 @@ def _battery(bike: Bike) -> list[Made]:
 
 
 def _motor(bike: Bike, so_far: dict[str, float]) -> list[Made]:
-    m, perf = bike.build.drive.motor, written(bike)
+    m, made = bike.build.drive.motor, written(bike)
     out: list[Made] = []
     peak = so_far.get("phase_a")
-    good = for_good_a(perf) if perf else None
+    good = for_good_a(made.case) if made else None
     told = amps_peak(m.phase_cont_a.taken, m.amp_basis) if m.phase_cont_a.known else None
     rows = [
         (x, why)
@@ -83,7 +83,7 @@ def _motor(bike: Bike, so_far: dict[str, float]) -> list[Made]:
         amps, why = min(rows)
         amps, why = (amps, why) if amps < peak else (peak, "no more than its peak")
         out.append(("phase_cont_a", math.floor(amps), why, "most"))
-    warm = hold_s(perf, AIR_C) if perf else None
+    warm = hold_s(made.case, AIR_C) if made else None
     if warm is not None:
         short = min(warm if math.isfinite(warm) else 60.0, 60.0)
         out.append(

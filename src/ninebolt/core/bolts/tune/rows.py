@@ -18,6 +18,7 @@ from ninebolt.core.bolts.tune.limits import (
 )
 from ninebolt.core.bolts.tune.windows import regen_share, windows
 from ninebolt.core.bolts.tune.written import (
+    Written,
     amps,
     by_hand,
     fit_mode,
@@ -27,7 +28,6 @@ from ninebolt.core.bolts.tune.written import (
 )
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.setting.ours import PARAMS
-from ninebolt.core.simulate.headline import Performance
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,7 +73,7 @@ IN_BUILD = {
 def recommended(bike: Bike) -> list[tuple[str, float, str, str]]:
     """(name, value, constraint, bound) for every parameter that the build decides."""
     out: list[tuple[str, float, str, str]] = []
-    build, perf, facts = bike.build, written(bike), pack_facts(bike)
+    build, made, facts = bike.build, written(bike), pack_facts(bike)
     c, m = build.drive.controller, build.drive.motor
     gentle = build.tune.margin == "gentle"
     out += amps(bike)
@@ -98,7 +98,7 @@ def recommended(bike: Bike) -> list[tuple[str, float, str, str]]:
                 "most",
             )
         )
-    lift = perf is not None and perf.envelope.choke[0] in ("wheelie", "grip")
+    lift = made is not None and made.lunges
     ramp = max(RAMP_S if lift else 0.0, GENTLE_RAMP_S if gentle else 0.0)
     why = (
         "the front wheel lifts or the tyre slips from rest"
@@ -111,11 +111,11 @@ def recommended(bike: Bike) -> list[tuple[str, float, str, str]]:
     back, link = regen_share(bike)
     out.append(("regen_pct", math.floor(100.0 * back), link, "most"))
     out.append(("motor_c", m.temp_max_c.taken - 20.0, "20 K before the winding's limit", "most"))
-    out += _facts(bike, perf)
+    out += _facts(bike, made)
     return out + derived(bike, {name: value for name, value, _, _ in out})
 
 
-def _facts(bike: Bike, perf: Performance | None) -> list[tuple[str, float, str, str]]:
+def _facts(bike: Bike, made: Written | None) -> list[tuple[str, float, str, str]]:
     out: list[tuple[str, float, str, str]] = []
     build = bike.build
     pairs, radius, ratio = build.drive.motor.pole_pairs, wheel_radius_m(build), gear_ratio(build)
@@ -125,15 +125,15 @@ def _facts(bike: Bike, perf: Performance | None) -> list[tuple[str, float, str, 
         out.append(("wheel_m", 2 * math.pi * radius, "rolling circumference, for the display", ""))
     if not math.isnan(ratio):
         out.append(("ratio", ratio, "sprockets and reduction", ""))
-    if perf:
-        out.append(_cap(bike, perf))
+    if made:
+        out.append(_cap(bike, made))
     return out
 
 
-def _cap(bike: Bike, perf: Performance) -> tuple[str, float, str, str]:
+def _cap(bike: Bike, made: Written) -> tuple[str, float, str, str]:
     """The speed cap: a little above what it reaches, unless brakes or tyres are not fit for that."""
     free, mode, wish = (
-        perf.top.speed_m_s * CAP_SHARE,
+        made.top_m_s * CAP_SHARE,
         fit_mode(bike),
         bike.build.tune.cap_m_s.amount,
     )

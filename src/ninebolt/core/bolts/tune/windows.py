@@ -132,18 +132,17 @@ def _throttle(bike: Bike) -> dict[str, Window]:
 
 def _least_ramp(bike: Bike) -> float:
     """None needed, unless the wheel lifts or slips from rest."""
-    perf = written(bike)
-    lunges = perf is not None and perf.envelope.choke[0] in ("wheelie", "grip")
-    return float(RAMP_S) if lunges else 0.0
+    made = written(bike)
+    return float(RAMP_S) if made is not None and made.lunges else 0.0
 
 
 @fact
 def regen_share(bike: Bike) -> tuple[float, str]:
     """Share of the phase amps that braking may use, and what ends it."""
-    perf, limit = written(bike), charge_limit(bike)
-    if perf is None or limit is None:
+    made, limit = written(bike), charge_limit(bike)
+    if made is None or limit is None:
         return 0.0, "what the pack takes back is not known"
     if limit.amps <= 0.0:
         return 0.0, "frozen cells take nothing"
-    speeds = np.linspace(1.0, 1.08 * perf.top.speed_m_s, 12).tolist()
-    return most_share(perf.case, limit, GRIP_SHARE, REGEN_USUAL, speeds)
+    speeds = np.linspace(1.0, 1.08 * made.top_m_s, 12).tolist()
+    return most_share(made.case, limit, GRIP_SHARE, REGEN_USUAL, speeds)

@@ -4,19 +4,18 @@ them now. Everything else in the set is derived from that bike."""
 from __future__ import annotations
 
 import math
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from ninebolt.core.battery.pack import PackFacts
 from ninebolt.core.bike.cells import cell_empty_v
 from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike, fact
-from ninebolt.core.bike.ride import bare_performance, pack_facts, performed
+from ninebolt.core.bike.ride import assembled, pack_facts
 from ninebolt.core.bike.running import TopMode, top_mode_at
 from ninebolt.core.bolts.tune.limits import BYPASS_V, GENTLE_LINE, GENTLE_PHASE
 from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
 from ninebolt.core.simulate.case import RunCase
-from ninebolt.core.simulate.headline import Performance
-from ninebolt.core.simulate.steady import top_weakened
+from ninebolt.core.simulate.steady import envelope, top_speed, top_weakened
 from ninebolt.units import RPM_PER_RAD_S
 
 HALVINGS = 14
@@ -94,39 +93,52 @@ def _case(bike: Bike, case: RunCase, fw_a: float) -> RunCase:
     )
 
 
-@fact
-def unweakened(bike: Bike) -> Performance | None:
+@dataclass(frozen=True, slots=True)
+class Written:
+    """The numbers of the bike with the set, how fast it is (m/s), and what holds it from rest."""
+
+    case: RunCase
+    top_m_s: float
+    first: str
+
+    @property
+    def lunges(self) -> bool:
+        """Whether the front wheel lifts, or the tyre slips, from rest."""
+        return self.first in ("wheelie", "grip")
+
+
+def unweakened(bike: Bike) -> RunCase | None:
     """Without field weakening; None while the build does not compute."""
-    perf = bare_performance(bike)
-    return None if perf is None else performed(bike.build, _case(bike, perf.case, 0.0))
+    case = assembled(bike).case
+    return None if case is None else _case(bike, case, 0.0)
 
 
 @fact
-def written(bike: Bike) -> Performance | None:
+def written(bike: Bike) -> Written | None:
     """With all of the set; None while the build does not compute."""
-    perf = unweakened(bike)
-    if perf is None:
+    plain = unweakened(bike)
+    if plain is None:
         return None
-    fw = by_hand(bike).get("fw_id_a", weakening(bike)[1])
-    return performed(bike.build, _case(bike, perf.case, fw))
+    case = _case(bike, plain, by_hand(bike).get("fw_id_a", weakening(bike)[1]))
+    return Written(case, top_speed(case).speed_m_s, envelope(case, 1.0, 2).choke[0])
 
 
 @fact
 def fit_mode(bike: Bike) -> TopMode | None:
     """What brakes and tyres are judged fit for, at the top speed of the set."""
-    perf = written(bike)
-    return None if perf is None else top_mode_at(bike, perf.top.speed_m_s)
+    made = written(bike)
+    return None if made is None else top_mode_at(bike, made.top_m_s)
 
 
 @fact
 def safe_weakening(bike: Bike) -> float | None:
     """Most weakening amps whose top speed keeps back-EMF under the controller's ceiling; None while that is not
     known. Bisected on the steady top speed."""
-    perf, ceiling = unweakened(bike), bike.build.drive.controller.v_max_v.amount
-    if perf is None or ceiling is None:
+    case, ceiling = unweakened(bike), bike.build.drive.controller.v_max_v.amount
+    if case is None or ceiling is None:
         return None
     m = bike.build.drive.motor
-    kv, case = kv_dc_bus(m.kv_rpm_v.taken, m.kv_convention), perf.case
+    kv = kv_dc_bus(m.kv_rpm_v.taken, m.kv_convention)
 
     def emf(fw_a: float) -> float:
         return top_weakened(case, fw_a) * case.ratio / case.radius_m * RPM_PER_RAD_S / kv
@@ -143,7 +155,7 @@ def safe_weakening(bike: Bike) -> float | None:
 @fact
 def weakening(bike: Bike) -> Made:
     """Off, unless all is wanted or the wished top speed needs it; never past what is safe."""
-    safe, perf, wish = (
+    safe, case, wish = (
         safe_weakening(bike),
         unweakened(bike),
         bike.build.goal.top_speed_m_s.amount,
@@ -157,16 +169,16 @@ def weakening(bike: Bike) -> Made:
             "as far as back-EMF at speed stays under the ceiling",
             "most",
         )
-    if perf is not None and wish is not None and top_weakened(perf.case, 0.0) < wish:
-        least = min(safe, weakening_for(perf, wish))
+    if case is not None and wish is not None and top_weakened(case, 0.0) < wish:
+        least = min(safe, weakening_for(case, wish))
         return "fw_id_a", math.floor(least), "the wished top speed needs it", "most"
     return "fw_id_a", 0.0, "off: no wish needs it, and it heats", "most"
 
 
-def weakening_for(perf: Performance, wish: float) -> float:
+def weakening_for(case: RunCase, wish: float) -> float:
     """Least weakening amps that reach a top speed; all phase amps where none does."""
-    low, high = 0.0, perf.case.phase_a
+    low, high = 0.0, case.phase_a
     for _ in range(12):
         mid = 0.5 * (low + high)
-        low, high = (low, mid) if top_weakened(perf.case, mid) >= wish else (mid, high)
+        low, high = (low, mid) if top_weakened(case, mid) >= wish else (mid, high)
     return high
