@@ -253,7 +253,7 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
         "caution",
         "none written down",
     ),
-    ("drive.usual.kv_rpm_v", {"drive.motor.kv_rpm_v": 1.0}, "caution", "slip of a digit"),
+    ("drive.usual.kv_rpm_v", {"drive.motor.kv_rpm_v": 2.5}, "caution", "slip of a digit"),
     ("drive.usual.r_phase_ohm", {"drive.motor.r_phase_ohm": 4.6}, "caution", "another unit"),
     ("drive.usual.mass_kg", {"drive.motor.mass_kg": 200.0}, "caution", "unlike any"),
     ("drive.order.motor", {"drive.motor.phase_cont_a": 5000.0}, "caution", "for a while"),

@@ -10,9 +10,9 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from served import Server
+from served import Server, with_demo
 
-ROWS = 120_000  # big enough to be under way when the signal comes
+ROWS = 60_000  # big enough to be under way when the signal comes
 
 
 def log() -> bytes:
@@ -38,8 +38,10 @@ def send_and_forget(server: Server, path: str, name: str, data: bytes) -> socket
 
 
 @pytest.mark.parametrize("after_s", [0.02, 0.12, 0.3])
-def test_a_log_that_was_coming_in_is_whole_or_not_there(tmp_path: Path, after_s: float) -> None:
-    server = Server(tmp_path / "data", demo=True)
+def test_a_log_that_was_coming_in_is_whole_or_not_there(
+    tmp_path: Path, filled: Path, after_s: float
+) -> None:
+    server = Server(with_demo(tmp_path / "data", filled))
     build = "/api/builds/moss-84"
     before = server.ask(f"{build}/logs")
     assert len(server.ask("/api/builds")) == 3

@@ -9,17 +9,19 @@ from pathlib import Path
 import pytest
 
 from benches import bench_process
-from served import Server
+from served import Server, with_demo
 
 SET = {"kind": "set", "name": "", "text": ""}
 
 
 @pytest.mark.parametrize("after_s", [0.3])
-def test_a_killed_server_leaves_no_unknown_write(tmp_path: Path, after_s: float) -> None:
+def test_a_killed_server_leaves_no_unknown_write(
+    tmp_path: Path, filled: Path, after_s: float
+) -> None:
     """SIGKILL while the controller is written: after a new start the journal is read against the controller, each value
     is either the old or the new one, and restoring brings all of them back."""
     with bench_process() as bus:
-        server = Server(tmp_path / "data", demo=True)
+        server = Server(with_demo(tmp_path / "data", filled))
         adapter = {"channel": f"socket://127.0.0.1:{bus}"}
         build = "/api/builds/moss-84"
         server.ask(f"/api/bench/load/moss-84?port={bus}", {})

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import cache
 from typing import Any
 
 import pytest
@@ -29,13 +28,13 @@ def finding_of(build: Build, key: str) -> Finding | None:
     return next((f for f in found if f.key == key), None)
 
 
-@cache
-def offered() -> list[tuple[str, str, int]]:
-    """(finding, changes as they stand in the table, number of the fix) of all fixes offered."""
+def offered(key: str) -> list[tuple[int, int]]:
+    """(case in the table, number of the fix) of all fixes that a finding offers."""
     rows = []
-    for number, (key, changes, _, _) in enumerate(CASES):
-        found = finding_of(changed(brakka(), changes), key)
-        rows += [(key, str(number), i) for i in range(len(found.fixes) if found else 0)]
+    for number, (of, changes, _, _) in enumerate(CASES):
+        if of == key:
+            found = finding_of(changed(brakka(), changes), key)
+            rows += [(number, i) for i in range(len(found.fixes) if found else 0)]
     return rows
 
 
@@ -51,13 +50,14 @@ def milder(before: Finding, after: Finding) -> bool:
 
 
 def test_there_are_many_fixes_to_look_at() -> None:
-    assert len(offered()) > 40
+    """Of every eighth finding."""
+    assert sum(len(offered(key)) for key in sorted({c[0] for c in CASES})[::8]) > 5
 
 
 @pytest.mark.parametrize("key", sorted({k for k, _, _, _ in CASES}))
 def test_each_fix_of_a_finding_cures_it(key: str) -> None:
-    for _, number, i in (r for r in offered() if r[0] == key):
-        build = changed(brakka(), CASES[int(number)][1])
+    for number, i in offered(key):
+        build = changed(brakka(), CASES[number][1])
         before = finding_of(build, key)
         assert before is not None
         fix = before.fixes[i]
