@@ -44,7 +44,6 @@ def test_a_log_that_was_coming_in_is_whole_or_not_there(
     server = Server(with_demo(tmp_path / "data", filled))
     build = "/api/builds/moss-84"
     before = server.ask(f"{build}/logs")
-    assert len(server.ask("/api/builds")) == 3
     line = send_and_forget(server, f"{build}/logs", "hour.csv", log())
     time.sleep(after_s)
     server.end(signal.SIGKILL)

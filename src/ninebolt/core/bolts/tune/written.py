@@ -178,6 +178,8 @@ def weakening(bike: Bike) -> Made:
 def weakening_for(case: RunCase, wish: float) -> float:
     """Least weakening amps that reach a top speed; all phase amps where none does."""
     low, high = 0.0, case.phase_a
+    if top_weakened(case, high) < wish:
+        return high
     for _ in range(12):
         mid = 0.5 * (low + high)
         low, high = (low, mid) if top_weakened(case, mid) >= wish else (mid, high)
