@@ -54,6 +54,14 @@ def test_dangerous_a_build_that_is_slow_now_is_still_capped_at_its_tyre(bike: Ou
     assert cap["recommended"] == pytest.approx(80 / 3.6) and "tyre" in cap["constraint"]
 
 
+@pytest.mark.parametrize(
+    ("name", "value"),
+    [("dead_pct", 6), ("stall_s", 2), ("mode_2_pct", 90), ("throttle_low_v", 0.95)],
+)
+def test_a_taste_within_its_window_is_no_fault(bike: Outside, name: str, value: float) -> None:
+    assert by_hand(bike, name, value) == ""
+
+
 def test_what_is_set_by_hand_is_what_the_rest_follows(bike: Outside) -> None:
     free = all_rows(bike)
     bike.put(("tune.chosen", [{"name": "line_a", "value": 30}]))
@@ -77,6 +85,13 @@ def test_what_is_set_by_hand_is_what_the_rest_follows(bike: Outside) -> None:
         ("regen_pct", 90, "caution"),
         ("pole_pairs", 8, "stop"),
         ("ratio", 9, "caution"),
+        ("dead_pct", 40, "caution"),  # much of the twist does nothing
+        ("stall_s", 0.1, "caution"),  # lets go at a hard start
+        ("stall_s", 9, "caution"),
+        ("speed_cap_m_s", 0, "caution"),
+        ("mode_3_pct", 0, "caution"),
+        ("mode_2_m_s", 0, "caution"),
+        ("mode_3_regen_pct", 90, "caution"),
     ],
 )
 def test_dangerous_values_on_either_side_are_named(

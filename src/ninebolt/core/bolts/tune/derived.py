@@ -151,7 +151,7 @@ def _throttle(bike: Bike) -> list[Made]:
                 "least",
             )
         )
-    out.append(("dead_pct", 3.0, "what a grip's own play gives", ""))
+    out.append(("dead_pct", 3.0, "what a grip's own play gives", "most"))
     for i in range(CURVE_POINTS):
         share = throttle_share(t.throttle, i / (CURVE_POINTS - 1))
         out.append((f"curve_{i + 1}_pct", 100.0 * share, "the curve above", ""))

@@ -50,6 +50,10 @@ TRIP_LEAST = Limit(1.05, "ratio", "over-current trip over the phase amps set, le
 EDGE_LEAST_DEG = Limit(
     20.0, "deg", "least gap of two hall edges, which lie 60° apart on a good ring"
 )
+DEAD_MOST_PCT = Limit(10.0, "pct", "of the twist that may do nothing at rest")
+STALL_LEAST_S = Limit(0.2, "s", "a stall that ends sooner than a hard start begins")
+CRAWL_M_S = Limit(1.4, "m_s", "walking pace: a cap under it is a bike that does not ride")
+CRAWL_PCT = Limit(5.0, "pct", "of the power: under it no mode moves a bike")
 SAME_SPEED = Limit(
     0.05, "ratio", "circumference or ratio in a controller against the bike's, for the display"
 )

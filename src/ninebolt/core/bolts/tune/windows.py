@@ -15,12 +15,17 @@ from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bolts.tune.limits import (
     BOX_LEAST_C,
     BROKEN_V,
+    CRAWL_M_S,
+    CRAWL_PCT,
+    DEAD_MOST_PCT,
     MOTOR_BELOW_K,
     OVC_MOST,
     RAMP_DOWN_MOST_S,
     RAMP_MOST_S,
     RAMP_S,
     REGEN_USUAL,
+    STALL_LEAST_S,
+    STALL_MOST_S,
     STOP_LEAST_C,
 )
 from ninebolt.core.bolts.tune.written import (
@@ -56,8 +61,19 @@ def windows(bike: Bike) -> dict[str, Window]:
     if phase:
         out["phase_a"] = Window(None, phase[0], "", f"above {phase[1]}")
     late = "the drive comes late and goes on after the hand is shut"
-    for mode in ("mode_1_ramp_s", "mode_2_ramp_s", "mode_3_ramp_s"):
-        out[mode] = Window(None, float(RAMP_MOST_S), "", late)
+    for mode in ("mode_1", "mode_2", "mode_3"):
+        out[f"{mode}_ramp_s"] = Window(None, float(RAMP_MOST_S), "", late)
+        most = None if mode == "mode_1" else 100.0  # the first is for a first ride
+        out[f"{mode}_pct"] = Window(float(CRAWL_PCT), most, "it hardly moves in this mode")
+        out[f"{mode}_m_s"] = Window(float(CRAWL_M_S), None, "it hardly moves in this mode")
+    out["speed_cap_m_s"] = Window(float(CRAWL_M_S), None, "it hardly moves")
+    out["stall_s"] = Window(
+        float(STALL_LEAST_S),
+        float(STALL_MOST_S),
+        "it lets go at a hard start",
+        "one phase carries all of it, and its switches with it",
+    )
+    out["dead_pct"] = Window(0.0, float(DEAD_MOST_PCT), "", "much of the twist does nothing")
     out["motor_stop_c"] = Window(float(STOP_LEAST_C), None, "it stops on a warm day")
     out["controller_c"] = Window(float(BOX_LEAST_C), None, "it takes the power on a warm day")
     out["fw_id_a"] = Window(
@@ -70,7 +86,8 @@ def windows(bike: Bike) -> dict[str, Window]:
         late,
     )
     share, link = regen_share(bike)
-    out["regen_pct"] = Window(0.0, 100.0 * share, "", link)
+    for name in ("regen_pct", "mode_1_regen_pct", "mode_2_regen_pct", "mode_3_regen_pct"):
+        out[name] = Window(0.0, 100.0 * share, "", link)
     limit = build.drive.motor.temp_max_c.taken
     out["motor_c"] = Window(
         60.0,

@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bolts.tune.limits import FACT_OFF
+from ninebolt.core.bolts.tune.limits import CRAWL_M_S, FACT_OFF, RAMP_MOST_S
 from ninebolt.core.bolts.tune.rows import IN_BUILD, recommended
 from ninebolt.core.build import Build, ParamChoice
 from ninebolt.core.codec import replaced_all
@@ -15,10 +15,7 @@ from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.setting.ours import CURVE_POINTS, PARAMS
 from ninebolt.core.value import Value
 
-# A wish of the rider, not a limit of the bike: no set is wrong for having others.
-TASTE = (
-    "dead_pct", "units", *(f"mode_{i}_{what}" for i in (1, 2, 3) for what in ("pct", "m_s", "ramp_s", "regen_pct")),
-)  # fmt: skip
+TASTE = ("units",)  # no set is wrong for having another
 
 
 def in_build(build: Build, values: Mapping[str, float]) -> dict[str, Any]:
@@ -58,11 +55,17 @@ def worn(build: Build, values: Mapping[str, float]) -> Build:
 
 
 def _near(made: tuple[str, float, str, str] | None, value: float) -> bool:
-    """A fact that differs by no more than measuring it twice does; a cap that no brake or tyre asks for."""
+    """A fact that differs by no more than measuring it twice does; a cap that no brake or tyre asks for; taste."""
     if made is None:
         return False
     name, right, why, bound = made
     if name == "speed_cap_m_s":
-        return value <= right or not why.startswith("brakes and tyres")
+        return value >= CRAWL_M_S and (value <= right or not why.startswith("brakes and tyres"))
+    if name.startswith(
+        "mode_"
+    ):  # how fast and how soft is the rider's, within what moves and follows the hand
+        if name.endswith("_m_s"):
+            return value >= CRAWL_M_S
+        return name.endswith("_ramp_s") and value <= RAMP_MOST_S
     slack = FACT_OFF.get(name)
     return bound == "" and slack is not None and abs(value - right) <= slack * abs(right)
