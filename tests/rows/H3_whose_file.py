@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 
 from ninebolt.cli.main import main
+from ninebolt.core.setting.ours import PARAMS
 from ninebolt.formats.dcf import read_set
 from rows.conftest import SET, Linked, Outside
 
@@ -160,3 +161,12 @@ def test_the_command_line_judges_a_set_too(
     assert "Over-voltage cut-off is outside" in capsys.readouterr().out
     given.write_text(changed(bike)["text"])
     assert main(["params", str(build), "--judge", str(given)]) == 0
+
+
+@pytest.mark.parametrize("end", ["lo", "hi"])
+def test_dangerous_every_value_at_its_end_is_judged_and_not_a_crash(
+    bike: Outside, end: str
+) -> None:
+    """No phase amps at all were a division by nothing."""
+    source = changed(bike, **{p.name: getattr(p, end) for p in PARAMS})
+    assert len(beside(bike, source)["stops"]) > 4

@@ -78,6 +78,8 @@ def test_what_is_set_by_hand_is_what_the_rest_follows(bike: Outside) -> None:
         ("ovc_v", 90, "stop"),  # under a full pack: lets go of the wheel
         ("ovc_v", 140, "stop"),
         ("line_a", 300, "stop"),
+        ("line_a", 1, "caution"),
+        ("phase_a", 0, "caution"),
         ("phase_a", 600, "stop"),
         ("motor_c", 20, "caution"),
         ("motor_c", 175, "caution"),

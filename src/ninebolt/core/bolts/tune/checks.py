@@ -50,7 +50,9 @@ def _outside(bike: Bike, row: ParamRow) -> Says:
     )
     limit = row.recommended if limit is None else limit
     dead = row.name == "lvc_v" and facts is not None and at > facts.nominal_v
-    mild = row.name == "lvc_v" and high and not dead
+    mild = (
+        high and not dead if row.name == "lvc_v" else row.name in ("line_a", "phase_a") and not high
+    )
     runs = (row.name == "throttle_low_v" and not high) or (
         row.name == "throttle_fault_high_v" and high
     )

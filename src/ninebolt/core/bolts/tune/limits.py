@@ -53,6 +53,8 @@ EDGE_LEAST_DEG = Limit(
 DEAD_MOST_PCT = Limit(10.0, "pct", "of the twist that may do nothing at rest")
 STALL_LEAST_S = Limit(0.2, "s", "a stall that ends sooner than a hard start begins")
 CRAWL_M_S = Limit(1.4, "m_s", "walking pace: a cap under it is a bike that does not ride")
+HARDLY_A = Limit(5.0, "a", "line or phase amps that move no bike")
+NO_AMPS_A = Limit(0.1, "a", "what no amps at all are reckoned as: a share of them stays a number")
 CRAWL_PCT = Limit(5.0, "pct", "of the power: under it no mode moves a bike")
 SAME_SPEED = Limit(
     0.05, "ratio", "circumference or ratio in a controller against the bike's, for the display"

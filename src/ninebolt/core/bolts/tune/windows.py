@@ -18,6 +18,7 @@ from ninebolt.core.bolts.tune.limits import (
     CRAWL_M_S,
     CRAWL_PCT,
     DEAD_MOST_PCT,
+    HARDLY_A,
     MOTOR_BELOW_K,
     OVC_MOST,
     RAMP_DOWN_MOST_S,
@@ -56,10 +57,11 @@ def windows(bike: Bike) -> dict[str, Window]:
     c = build.drive.controller
     out: dict[str, Window] = {}
     if told:
-        out["line_a"] = Window(None, float(told.amps), "", f"more than {told.words} carries")
+        more = f"more than {told.words} carries"
+        out["line_a"] = Window(float(HARDLY_A), float(told.amps), "it hardly moves", more)
     phase = phase_most(bike)
     if phase:
-        out["phase_a"] = Window(None, phase[0], "", f"above {phase[1]}")
+        out["phase_a"] = Window(float(HARDLY_A), phase[0], "it hardly moves", f"above {phase[1]}")
     late = "the drive comes late and goes on after the hand is shut"
     for mode in ("mode_1", "mode_2", "mode_3"):
         out[f"{mode}_ramp_s"] = Window(None, float(RAMP_MOST_S), "", late)

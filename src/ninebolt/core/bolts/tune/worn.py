@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bolts.tune.limits import CRAWL_M_S, FACT_OFF, RAMP_MOST_S
+from ninebolt.core.bolts.tune.limits import CRAWL_M_S, FACT_OFF, NO_AMPS_A, RAMP_MOST_S
 from ninebolt.core.bolts.tune.rows import IN_BUILD, recommended
 from ninebolt.core.build import Build, ParamChoice
 from ninebolt.core.codec import replaced_all
@@ -23,10 +23,16 @@ def in_build(build: Build, values: Mapping[str, float]) -> dict[str, Any]:
     braking: what its figures are computed with."""
     basis = amps_peak(1.0, build.drive.controller.amp_basis)
     return {
-        path: Value(values[name] / (basis if name == "phase_a" else 1.0), "guess", 0.0)
+        path: Value(
+            _amount(name, values[name]) / (basis if name == "phase_a" else 1.0), "guess", 0.0
+        )
         for name, path in IN_BUILD.items()
         if name in values
     }
+
+
+def _amount(name: str, value: float) -> float:
+    return max(value, float(NO_AMPS_A)) if name in ("line_a", "phase_a") else value
 
 
 def judged_names(build: Build) -> frozenset[str]:

@@ -12,7 +12,7 @@ from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import assembled, pack_facts
 from ninebolt.core.bike.running import TopMode, top_mode_at
-from ninebolt.core.bolts.tune.limits import BYPASS_V, GENTLE_LINE, GENTLE_PHASE
+from ninebolt.core.bolts.tune.limits import BYPASS_V, GENTLE_LINE, GENTLE_PHASE, NO_AMPS_A
 from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.steady import envelope, top_speed, top_weakened
@@ -88,7 +88,7 @@ def _case(bike: Bike, case: RunCase, fw_a: float) -> RunCase:
         case = replace(case, floor_v=floor)
     return replace(
         case,
-        phase_a=case.phase_a if phase is None else phase,
+        phase_a=case.phase_a if phase is None else max(phase, float(NO_AMPS_A)),
         machine=replace(case.machine, fw_a=fw_a),
     )
 
