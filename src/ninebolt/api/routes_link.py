@@ -35,7 +35,6 @@ from ninebolt.services.jobs import Progress
 from ninebolt.services.recorded import as_log
 from ninebolt.services.registers import IDENTIFYING
 from ninebolt.services.settings import HistoryItem, SetComparison, Source, SwapPlan
-from ninebolt.services.tunes import recommended_set
 
 router = APIRouter(prefix="/api", tags=["link"], responses=PROBLEMS)
 
@@ -400,18 +399,8 @@ def settings_file(
     controller: Annotated[str, Query(max_length=60)] = "",
 ) -> SetComparison:
     """A file's set beside the build's; nothing is stored. controller: of which kind, else as the file says."""
-    build, data, name = (
-        workshop.shown_build(house, build_id),
-        file.file.read(),
-        file.filename or "set.dcf",
-    )
-    known = (
-        controllers.profile(house, controller)
-        if controller
-        else controllers.of_file(house, data, name)
-    )
-    given = settings.file_set(data, name, known)
-    return settings.comparison(build, known, recommended_set(build, "", True, known), given)
+    data, name = file.file.read(), file.filename or "set.dcf"
+    return settings.file_beside(house, build_id, data, name, controller)
 
 
 @router.get("/link/live", response_class=StreamingResponse)

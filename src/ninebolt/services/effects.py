@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 from ninebolt.core.bike.back import motor_braking
@@ -12,13 +11,13 @@ from ninebolt.core.bike.opening import opening
 from ninebolt.core.bike.reach import unused_wh
 from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.bike.running import AIR_C
+from ninebolt.core.bolts.common import finite
 from ninebolt.core.bolts.tune.rows import IN_BUILD
 from ninebolt.core.bolts.tune.worn import in_build
 from ninebolt.core.build import Build
 from ninebolt.core.codec import replaced_all
-from ninebolt.core.drive.constants import kv_dc_bus
 from ninebolt.core.setting.sets import Difference
-from ninebolt.units import RPM_PER_RAD_S
+from ninebolt.core.simulate.thrust import back_emf_v
 
 FACTS = {
     "pole_pairs": "the motor would stutter, or turn at another speed than it is told",
@@ -74,7 +73,7 @@ def effect(build: Build, d: Difference) -> Effect:
         return Effect("")
     a, b = float(d.first), float(d.second)
     if d.name in IN_BUILD:
-        return _computed(build, worn_one(build, d.name, b))
+        return between(build, replaced_all(build, in_build(build, {d.name: b})))
     if d.name in ("wheel_m", "ratio"):
         right = b if d.name == "ratio" else a
         wrong = a if d.name == "ratio" else b
@@ -91,17 +90,8 @@ def effect(build: Build, d: Difference) -> Effect:
     return Effect(FACTS.get(d.name, ""))
 
 
-def worn_one(build: Build, name: str, amount: float) -> Build:
-    """The build with one more value of a set in force."""
-    return replaced_all(build, in_build(build, {name: amount}))
-
-
-def together(build: Build, second: Build) -> Effect:
-    """All differences at once."""
-    return _computed(build, second)
-
-
-def _computed(build: Build, other: Build) -> Effect:
+def between(build: Build, other: Build) -> Effect:
+    """What moves from one build to another, in figures."""
     rows = []
     first, second = figures(build), figures(other)
     for key, (label, quantity) in LABELS.items():
@@ -128,7 +118,7 @@ def _limited(build: Build, name: str, a: float, b: float) -> Effect:
             if x != y
             else Effect("it does not reach either cap")
         )
-    before, after = (_finite(until_s(perf.case, AIR_C, v)) for v in (a, b))
+    before, after = (finite(until_s(perf.case, AIR_C, v)) for v in (a, b))
     return Effect(
         "", ((f"full phase amps from {AIR_C:.0f} °C, until it rolls back", before, after, "s"),)
     )
@@ -157,19 +147,13 @@ def figures(build: Build) -> dict[str, float | None]:
     )
     if perf is None:
         return {}
-    m, case = build.drive.motor, perf.case
-    kv = kv_dc_bus(m.kv_rpm_v.taken, m.kv_convention)
     first = [o.t_s for o in (run.trip, run.session_trip, run.fuse, run.breaker) if o] if run else []
     out: dict[str, float | None] = {
         "time": perf.headline.to_time_s, "top": perf.top.speed_m_s, "peak": perf.headline.peak_wheel_w,
-        "opens": min(first, default=None), "heat": _finite(hold_s(perf.case, AIR_C)),
-        "emf": perf.top.speed_m_s / case.radius_m * case.ratio * RPM_PER_RAD_S / kv,
+        "opens": min(first, default=None), "heat": finite(hold_s(perf.case, AIR_C)),
+        "emf": back_emf_v(perf.case, perf.top.speed_m_s),
         "brake": max(back.force_n) if back else None,
     }  # fmt: skip
     if facts is not None and build.drive.controller.lvc_v.amount is not None:
         out["unused"] = unused_wh(bike, facts, build.drive.controller.lvc_v.amount)[0]
     return out
-
-
-def _finite(seconds: float | None) -> float | None:
-    return seconds if seconds is not None and math.isfinite(seconds) else None

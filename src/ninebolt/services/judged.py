@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ninebolt.core.bolts.assess import assess
+from ninebolt.core.bolts.tune.pairs import HALLS
 from ninebolt.core.bolts.tune.profiles import build_for
 from ninebolt.core.bolts.tune.worn import TASTE, judged_names, worn
 from ninebolt.core.build import Build
@@ -61,12 +62,8 @@ def judged(build: Build, values: Mapping[str, float]) -> SetVerdict:
     new.sort(key=lambda f: WEIGHT[f.severity])
     known = judged_names(build)
     unsaid = [n for n in values if n not in known and n not in TASTE]
-    halls = sum(
-        n.startswith("hall_") and n.endswith("_deg") and n != "hall_offset_deg" for n in unsaid
-    )
-    labels = [
-        BY_NAME[n].label for n in unsaid if not n.startswith("hall_") or n == "hall_offset_deg"
-    ]
+    halls = sum(n in HALLS for n in unsaid)
+    labels = [BY_NAME[n].label for n in unsaid if n not in HALLS]
     return SetVerdict(
         tuple(Remark(_about(f), f.severity, f.title, f.reason) for f in new),
         tuple([*labels, *([f"{halls} hall edge{'s' if halls > 1 else ''}"] if halls else [])]),

@@ -36,7 +36,7 @@ from ninebolt.link.guarded import read_all
 from ninebolt.services import workshop
 from ninebolt.services.connection import Connection
 from ninebolt.services.controllers import of_file, profile
-from ninebolt.services.effects import Effect, effect, together
+from ninebolt.services.effects import Effect, between, effect
 from ninebolt.services.house import House
 from ninebolt.services.judged import SetVerdict, judged, meant, must_be_known, of_profile
 from ninebolt.services.tunes import recommended_set
@@ -183,6 +183,17 @@ def _kind_for(house: House, link: Connection, *sources: Source) -> Profile:
     return next((k for k in files if k is not OUR_PROFILE), OUR_PROFILE)
 
 
+def file_beside(
+    house: House, build_id: str, data: bytes, name: str, controller: str = ""
+) -> SetComparison:
+    """A file's set beside the build's. controller: of which kind, '' as the file says. Raises FormatError,
+    NotFoundError."""
+    kind = profile(house, controller) if controller else of_file(house, data, name)
+    build = workshop.shown_build(house, build_id)
+    own = recommended_set(build, "", True, kind)
+    return comparison(build, kind, own, file_set(data, name, kind))
+
+
 def comparison(build: Build, kind: Profile, a: ParamSet, b: ParamSet) -> SetComparison:
     """Two sets, on a build that says what each difference does."""
     both = set(a.values) & set(b.values)
@@ -202,7 +213,7 @@ def comparison(build: Build, kind: Profile, a: ParamSet, b: ParamSet) -> SetComp
     rows = tuple(_row(base, d) for d in found)
     return SetComparison(
         a.name, b.name, rows, len(shared) - len(found), why, may, tuple((*a.kept, *b.kept)),
-        tuple(dict.fromkeys((*b.stops, *seconds.stops))), firsts, seconds, together(base, other),
+        tuple(dict.fromkeys((*b.stops, *seconds.stops))), firsts, seconds, between(base, other),
     )  # fmt: skip
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from ninebolt.core.build import Build
+from ninebolt.core.parts.rolling import Tyre
 from ninebolt.core.vehicle.tyre import rolling_radius
 
 
@@ -19,7 +20,11 @@ def gear_ratio(build: Build) -> float:
 
 
 def wheel_radius_m(build: Build) -> float:
-    tyre = build.gear.tyre
+    return tyre_radius_m(build.gear.tyre) or math.nan
+
+
+def tyre_radius_m(tyre: Tyre) -> float | None:
+    """As rolled, else by the size on its wall; None if neither says."""
     if tyre.rolling_radius_m.amount is not None:
         return tyre.rolling_radius_m.amount
-    return rolling_radius(tyre.code) or math.nan
+    return rolling_radius(tyre.code)

@@ -12,7 +12,6 @@ from ninebolt.core.bike.mass import moved_kg
 from ninebolt.core.bike.path import aux_load_w, line_setting_a
 from ninebolt.core.build import Build
 from ninebolt.core.parts.goal import ride_speed
-from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.headline import Performance, performance
 
 
@@ -37,14 +36,12 @@ def assembled(bike: Bike) -> Assembled:
 def look(build: Build) -> tuple[Assembled, Performance | None]:
     """The numbers of a build's run and what it does with them, protection not looked at."""
     made = assemble(build)
-    return made, None if made.case is None else performed(build, made.case)
-
-
-def performed(build: Build, case: RunCase) -> Performance:
-    """What the build does with the numbers of a case, for the speeds that its goal asks about."""
+    if made.case is None:
+        return made, None
     goal, mass = build.goal, moved_kg(build)
-    kg = case.body.mass_kg if math.isnan(mass) else mass
-    return performance(case, goal.to_speed_m_s.taken, ride_speed(goal), aux_load_w(build), kg)
+    kg = made.case.body.mass_kg if math.isnan(mass) else mass
+    speeds = goal.to_speed_m_s.taken, ride_speed(goal)
+    return made, performance(made.case, *speeds, aux_load_w(build), kg)
 
 
 @fact

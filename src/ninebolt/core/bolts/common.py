@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import date
 from typing import Any
 
 from ninebolt.core.bike.facts import Bike
@@ -20,6 +21,14 @@ class Result:
     findings: tuple[Finding, ...]
     missing: tuple[str, ...]
     draw: Callable[[Bike], Any]
+
+
+def day_of(text: str) -> date | None:
+    """A day as year, month, day; None where it is none."""
+    try:
+        return date.fromisoformat(text.strip())
+    except ValueError:
+        return None
 
 
 def nothing(bike: Bike) -> None:

@@ -13,8 +13,8 @@ from ninebolt.core.value import Value
 
 @dataclass(frozen=True, slots=True)
 class Usual:
-    """least, most: between which every part of this kind lies that can be bought. known only: a value that is assumed
-    is not asked about."""
+    """least, most: between which every part of this kind lies that can be bought. A value that is assumed is not asked
+    about."""
 
     key: str
     words: str

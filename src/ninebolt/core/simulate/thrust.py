@@ -60,12 +60,16 @@ def pulls(case: RunCase, speed_m_s: float, asked_a: Sequence[float]) -> list[flo
     return [float(x) for x in out]
 
 
+def back_emf_v(case: RunCase, speed_m_s: float) -> float:
+    """The motor's own volts at a road speed, line to line, peak (V)."""
+    m = case.machine
+    return ROOT3 * m.flux_vs * m.pole_pairs * speed_m_s * case.ratio / case.radius_m
+
+
 def emf_share(case: RunCase, speed_m_s: float, bus_v: float) -> float:
     """Share of what a bus voltage can make that the motor's own volts take up at a speed; inf without volts."""
-    m = case.machine
-    emf = m.flux_vs * m.pole_pairs * speed_m_s * case.ratio / case.radius_m
-    there = bus_v * m.modulation / ROOT3
-    return emf / there if there > 0.0 else math.inf
+    there = bus_v * case.machine.modulation
+    return back_emf_v(case, speed_m_s) / there if there > 0.0 else math.inf
 
 
 def derates_from_c(case: RunCase) -> float:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from datetime import date
 
 from ninebolt.core.bike.cells import cell_nominal_v, cell_peak_a, warm_share
 from ninebolt.core.bike.chain import FUSE_SHARE
@@ -21,6 +20,7 @@ from ninebolt.core.bike.running import (
     stock_performance,
     stop_ratio,
 )
+from ninebolt.core.bolts.common import day_of
 from ninebolt.core.bolts.donor.limits import (
     MASS_BEFORE,
     MASS_WATCH,
@@ -270,9 +270,9 @@ def questions(bike: Bike) -> tuple[Question, ...]:
     if law.vehicle_class.strip():
         where = law.region.strip() or "no place noted"
         when = f"looked up {law.checked_on.strip()}" if law.checked_on.strip() else "no date noted"
-        asked = not law.region.strip() or _no_date(law.checked_on)
+        asked = not law.region.strip() or day_of(law.checked_on) is None
         out.insert(0, Question("Vehicle class", law.vehicle_class, f"{where}, {when}", asked))
-    elif out and (not law.region.strip() or _no_date(law.checked_on)):
+    elif out and (not law.region.strip() or day_of(law.checked_on) is None):
         when = law.checked_on.strip() or "none noted"
         where = law.region.strip() or "no place"
         out.insert(0, Question("Place and date", "of one place and day", f"{where}, {when}", True))
@@ -284,15 +284,6 @@ def questions(bike: Bike) -> tuple[Question, ...]:
         clash = bool(touched) and law.frame_rule != "free"
         out.append(Question("Frame", law.frame_rule, names, clash))
     return tuple(out)
-
-
-def _no_date(text: str) -> bool:
-    """No day that can be read: year, month, day."""
-    try:
-        date.fromisoformat(text.strip())
-    except ValueError:
-        return True
-    return False
 
 
 def legal_open(build: Build) -> bool:

@@ -23,6 +23,7 @@ from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.lines import LimitLine, Losses, limit_lines, losses
 from ninebolt.core.simulate.regen import Braking
 from ninebolt.core.simulate.steady import top_weakened
+from ninebolt.core.simulate.thrust import back_emf_v
 from ninebolt.units import RPM_PER_RAD_S
 
 __all__ = ["DriveDrawing", "assess", "checks", "condition", "held", "label", "numbers", "regen"]
@@ -180,7 +181,7 @@ def _figures(bike: Bike, perf: Performance) -> tuple[Figure, ...]:
         figure(
             "emf_top",
             "Back-EMF at top speed",
-            rpm / kv,
+            back_emf_v(perf.case, perf.top.speed_m_s),
             "v",
             "rpm / KV, line to line peak",
             term("rpm", "Motor speed", rpm, "rpm"),

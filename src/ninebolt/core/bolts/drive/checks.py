@@ -24,9 +24,10 @@ from ninebolt.core.bolts.drive.limits import (
     PHASE_STOP,
 )
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
+from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
 from ninebolt.core.simulate.headline import Performance
+from ninebolt.core.simulate.thrust import back_emf_v
 from ninebolt.units import RPM_PER_RAD_S
 
 CONTROLLER = ("drive.controller",)
@@ -303,11 +304,10 @@ def lvc_open(bike: Bike) -> Says | None:
     source=Source("computed", "rpm / KV against the controller's ceiling"),
 )
 def weakening(bike: Bike) -> Says | None:
-    perf, m = performance_of(bike), bike.build.drive.motor
-    top = bike.build.drive.controller.v_max_v.amount
+    perf, top = performance_of(bike), bike.build.drive.controller.v_max_v.amount
     if perf is None or top is None:
         return None
-    emf = _rpm(perf) / kv_dc_bus(m.kv_rpm_v.taken, m.kv_convention)
+    emf = back_emf_v(perf.case, perf.top.speed_m_s)
     if emf <= top:
         return None
     return Says(

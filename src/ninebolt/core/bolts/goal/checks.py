@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from datetime import date
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.reach import estimated_kg
+from ninebolt.core.bolts.common import day_of
 from ninebolt.core.bolts.goal.need import need_of
 from ninebolt.core.bolts.goal.wishes import Check, Give, spent, wishes
 from ninebolt.core.bolts.register import Says, check
@@ -56,7 +56,7 @@ def deadline(bike: Bike) -> Says | None:
     goal = bike.build.goal
     if not goal.deadline.strip():
         return None
-    start, end = _date(goal.start_on), _date(goal.deadline)
+    start, end = day_of(goal.start_on), day_of(goal.deadline)
     counts = (goal.lead_days, goal.work_hours, goal.week_hours)
     if start is None or end is None or None in counts:
         return Says(
@@ -80,13 +80,6 @@ def deadline(bike: Bike) -> Says | None:
         build_days + TEST_DAYS,
         have,
     )
-
-
-def _date(text: str) -> date | None:
-    try:
-        return date.fromisoformat(text.strip())
-    except ValueError:
-        return None
 
 
 @check("goal.time_open", "the speed of the standing start is not reached", source=WISH)

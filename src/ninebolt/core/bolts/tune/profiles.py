@@ -7,12 +7,12 @@ from dataclasses import dataclass, replace
 
 from ninebolt.core.bike.cells import cell_empty_v, cell_full_v
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bolts.tune.rows import IN_BUILD, rows_of
+from ninebolt.core.bolts.tune.rows import rows_of
+from ninebolt.core.bolts.tune.worn import in_build
 from ninebolt.core.build import Build, TuneProfile
 from ninebolt.core.codec import replaced_all
-from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.setting.ours import BY_NAME
-from ninebolt.core.value import UNKNOWN, Value
+from ninebolt.core.value import UNKNOWN
 from ninebolt.errors import NotFoundError
 
 # What is set by hand for the bike itself goes with it into every profile.
@@ -101,13 +101,7 @@ def shaped(build: Build, p: TuneProfile) -> Build:
 
 def in_force(build: Build) -> Build:
     """The build as it rides once its recommended set is written: to judge a set before it is."""
-    basis = amps_peak(1.0, build.drive.controller.amp_basis)
-    pieces = {
-        IN_BUILD[r.name]: Value(r.value / (basis if r.name == "phase_a" else 1.0), "guess", 0.0)
-        for r in rows_of(Bike(build))
-        if r.name in IN_BUILD
-    }
-    return replaced_all(build, pieces)
+    return replaced_all(build, in_build(build, {r.name: r.value for r in rows_of(Bike(build))}))
 
 
 def window(build: Build, name: str) -> Window | None:

@@ -13,10 +13,10 @@ from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import assembled, pack_facts
 from ninebolt.core.bike.running import TopMode, top_mode_at
 from ninebolt.core.bolts.tune.limits import BYPASS_V, GENTLE_LINE, GENTLE_PHASE, NO_AMPS_A
-from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
+from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.steady import envelope, top_speed, top_weakened
-from ninebolt.units import RPM_PER_RAD_S
+from ninebolt.core.simulate.thrust import back_emf_v
 
 HALVINGS = 14
 Made = tuple[str, float, str, str]  # name, value, constraint, bound
@@ -137,11 +137,9 @@ def safe_weakening(bike: Bike) -> float | None:
     case, ceiling = unweakened(bike), bike.build.drive.controller.v_max_v.amount
     if case is None or ceiling is None:
         return None
-    m = bike.build.drive.motor
-    kv = kv_dc_bus(m.kv_rpm_v.taken, m.kv_convention)
 
     def emf(fw_a: float) -> float:
-        return top_weakened(case, fw_a) * case.ratio / case.radius_m * RPM_PER_RAD_S / kv
+        return back_emf_v(case, top_weakened(case, fw_a))
 
     low, high = 0.0, case.phase_a
     if emf(high) <= ceiling:

@@ -5,13 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bike.gearing import wheel_radius_m
+from ninebolt.core.bike.gearing import tyre_radius_m, wheel_radius_m
 from ninebolt.core.bolts.gear.limits import RADIUS_OFF, RATIO_OFF, ROTOR_OF_WHEEL
 from ninebolt.core.bolts.order import Row, order_says
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.bolts.usual import Usual, span, unusual_says
 from ninebolt.core.finding import Change, Fix, q
-from ninebolt.core.vehicle.tyre import rolling_radius
 
 EFFICIENCY = span(
     "ratio", 0.6, 1.0, "share of the motor's power that chain or gears bring to the wheel"
@@ -73,9 +72,7 @@ def ratio_off(bike: Bike) -> Says | None:
 def rotor_size(bike: Bike) -> Iterator[Says]:
     g = bike.build.gear
     rear = wheel_radius_m(bike.build)
-    front = (
-        g.front_tyre.rolling_radius_m.amount or rolling_radius(g.front_tyre.code.strip()) or rear
-    )
+    front = tyre_radius_m(g.front_tyre) or rear
     for end, brake, radius in (("front", g.front_brake, front), ("rear", g.rear_brake, rear)):
         across = brake.rotor_m.amount
         if across is None or brake.there is False or not across > ROTOR_OF_WHEEL * 2.0 * radius:
@@ -98,7 +95,7 @@ def rotor_size(bike: Bike) -> Iterator[Says]:
 def front_off(bike: Bike) -> Says | None:
     g = bike.build.gear
     told = g.steering.front_radius_m.amount
-    tyre = g.front_tyre.rolling_radius_m.amount or rolling_radius(g.front_tyre.code.strip())
+    tyre = tyre_radius_m(g.front_tyre)
     if told is None or tyre is None or abs(told / tyre - 1.0) <= RADIUS_OFF:
         return None
     return Says(
