@@ -137,7 +137,7 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
       <Table.Cell>
         <Input
           h="touch"
-          w="120px"
+          w={held ? '96px' : '120px'}
           bg="sheet"
           borderColor={error ? 'stop' : 'rule-strong'}
           placeholder="as left"
@@ -168,13 +168,13 @@ function inController(held: Holds, row: Row, prefs: UnitPrefs) {
       <Text color="choice" whiteSpace="nowrap">
         {inWords(row.words, row.lo, other.value) ?? show(other.value, row.quantity, prefs, 4).text}
       </Text>
-      {other.effect && (
+      {other.effect && !said && (
         <Text fontSize="note" color="ink-soft">
           {other.effect}
         </Text>
       )}
       {said && (
-        <Flex gap="1" align="start" fontSize="note" minW="150px">
+        <Flex gap="1" align="start" fontSize="note" minW="120px">
           <Severity kind={said.severity as 'stop' | 'caution'} size={16} />
           {sentence(said.reason, prefs)}
         </Flex>
