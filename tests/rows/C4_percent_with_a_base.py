@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from ninebolt.cli.main import main
 from rows.conftest import Outside
 
 
@@ -70,3 +71,32 @@ def test_unknown_base_is_no_number(bike: Outside) -> None:
     status, said = claim(bike, "17 % faster than the old one")
     assert status == 422 and "of what" in str(said["message"])
     assert claim(bike, "30 % more than 4,000")[0] == 422  # four, or four thousand
+
+
+def test_dangerous_a_factor_more_than_is_two_sums(bike: Outside) -> None:
+    for text in ("3 times more than 40", "3x faster than 9 s", "twice as quick than 8 s"):
+        status, said = claim(bike, text)
+        assert status == 422 and "on top" in str(said["message"]), text
+
+
+def test_dangerous_nothing_is_left_to_take_off(bike: Outside) -> None:
+    status, said = claim(bike, "120 % less than 10 kg")
+    assert status == 422 and "12" in str(said["todo"])
+    for text in ("100 % slower than 10 s", "100 % faster than 10 s"):
+        status, said = claim(bike, text)
+        assert status == 422 and "inf" not in str(said) and " s by " in str(said["todo"])
+
+
+def test_the_unit_stays_with_the_number(bike: Outside) -> None:
+    status, said = claim(bike, "213 percent more than 15 kW")
+    assert status == 200 and said["words"] == "213 % more than 15 kW" and said["symbol"] == " kW"
+
+
+def test_two_values_with_their_unit_in_the_shell(capsys: pytest.CaptureFixture[str]) -> None:
+    """9.9 / 7.5 = 1.32: a quarter less time is a third more speed."""
+    assert main(["percent", "9.9 s to 7.5 s"]) == 0
+    said = capsys.readouterr().out
+    assert "24.24 % less than 9.9" in said and "as speed it is 32 % more" in said
+    assert main(["percent", "96 V to 72 W"]) == 2 and "same unit" in capsys.readouterr().err
+    assert main(["percent", "10 to 4,000"]) == 2  # four, or four thousand
+    assert main(["percent", "0 kW to 40 kW"]) == 2

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import io
 
-from rows.conftest import Outside
+from rows.conftest import NONE, Outside
 
 
-def sort(bike: Outside, text: str, **rules: float) -> tuple[int, dict]:  # type: ignore[type-arg]
+def sort(bike: Outside, text: str, **rules: float | str) -> tuple[int, dict]:  # type: ignore[type-arg]
     got = bike.client.post(
         "/api/sort",
         files={"file": ("c.csv", io.BytesIO(text.encode()))},
@@ -69,3 +69,48 @@ def test_unknown_what_no_cell_was_tested_for_is_said(bike: Outside) -> None:
 
 def test_a_rule_can_be_switched_off(bike: Outside) -> None:
     assert rejected(bike, "x,1.1,22", capacity_min_ah=0) == {}
+
+
+RESTED = "cell,capacity [Ah],ir [mohm],rested [V],rested 2 [V],days"
+
+
+def lot(*rows: str) -> str:
+    good = "\n".join(f"g{i},2.5,22,3.70,3.69,14" for i in range(6))
+    return f"{RESTED}\n{good}\n" + "\n".join(rows) + "\n"
+
+
+def test_dangerous_over_charged_and_rising_cells_are_out(bike: Outside) -> None:
+    """4.35 V rested twice; and one that gained 50 mV in 14 days: read before it had rested."""
+    status, done = sort(bike, lot("over,2.5,22,4.35,4.35,14", "rose,2.5,22,3.70,3.75,14"))
+    out = {r["id"]: r["reason"] for r in done["rejects"]}
+    assert status == 200 and set(out) == {"over", "rose"}
+    assert "4.35 V" in out["over"] and "had not rested" in out["rose"]
+    assert sort(bike, lot("over,2.5,22,4.35,4.35,14"), rested_max_v=4.4)[1]["rejects"] == []
+
+
+def test_dangerous_a_unit_no_cell_has_is_asked_about(bike: Outside) -> None:
+    """Milliohms under a title that says ohms: no lot rests at 40 ohms a cell."""
+    for head, row in (
+        ("cell,capacity [Ah],ir [ohm]", "2.5,22"),
+        ("cell,capacity [Ah],ir [mohm]", "850,22"),
+        ("cell,capacity [Ah],rested [V]", "2.5,3700"),
+    ):
+        status, said = sort(bike, "\n".join([head, *(f"g{i},{row}" for i in range(5))]) + "\n")
+        assert status == 422 and "No cell has such" in said["message"], head
+
+
+def test_a_lot_worn_as_a_whole_is_said_beside_the_build_s_cell(bike: Outside) -> None:
+    """0.8 Ah where the build's cell holds 5: no rule made of the lot's own median sees that."""
+    worn = "\n".join(f"g{i},0.8,22" for i in range(5))
+    new = bike.body["doc"]["pack"]["cell"]["capacity_ah"]["amount"]
+    said = sort(bike, f"{HEAD}\n{worn}\n", build="moss-84")[1]["cautions"]
+    assert len(said) == 1 and f"{0.8 / new:.0%} of the {new:.2f} Ah" in said[0]
+    bike.put(("pack.cell.capacity_ah", NONE | {"origin": "guess"}))
+    assert sort(bike, f"{HEAD}\n{worn}\n", build="moss-84")[1]["cautions"] == []
+    assert sort(bike, f"{HEAD}\n{worn}\n", build="no-such-build")[0] == 404
+
+
+def test_none_that_passes_says_what_they_broke(bike: Outside) -> None:
+    text = f"{HEAD}\n" + "\n".join(f"g{i},2.5," for i in range(4)) + "\ng9,2.5,22\n"
+    status, said = sort(bike, text)
+    assert status == 422 and "g0 and 3 more are out; g0: untested: no resistance" in said["todo"]

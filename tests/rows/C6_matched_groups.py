@@ -85,3 +85,13 @@ def test_unknown_resistance_is_no_number(bike: Outside) -> None:
     _, done = sort(bike, f"cell,capacity [Ah]\n{rows}\n".encode())
     assert all(g["r_ohm"] is None for g in done["groups"])
     assert {r["key"]: r["limit"] for r in done["rules"]}["r_max_ohm"] is None
+
+
+def test_dangerous_cells_that_stand_apart_are_not_joined_in_silence(bike: Outside) -> None:
+    """3.2 V beside 4.1 V: 0.9 V over two cells of 22 mOhm is 20 A through the first weld."""
+    rows = "\n".join(f"c{i},2.5,22,{4.1 if i % 2 else 3.2}" for i in range(12))
+    head = "cell,capacity [Ah],ir [mohm],rested [V]\n"
+    said = sort(bike, f"{head}{rows}\n".encode())[1]["cautions"]
+    assert len(said) == 1 and "3.20 to 4.10 V" in said[0] and "within 50 mV" in said[0]
+    level = "\n".join(f"c{i},2.5,22,{3.60 + 0.04 * (i % 2)}" for i in range(12))
+    assert sort(bike, f"{head}{level}\n".encode())[1]["cautions"] == []

@@ -2153,7 +2153,8 @@ export interface paths {
         put?: never;
         /**
          * Sort At Once
-         * @description Matched groups of the cells in a tester's CSV; nothing is stored but the mapping.
+         * @description Matched groups of the cells in a tester's CSV; nothing is stored but the mapping. build: whose
+         *     cell they are held against.
          */
         post: operations["sort_at_once_api_sort_post"];
         delete?: never;
@@ -3014,6 +3015,11 @@ export interface components {
         };
         /** Body_sort_at_once_api_sort_post */
         Body_sort_at_once_api_sort_post: {
+            /**
+             * Build
+             * @default
+             */
+            build: string;
             /** Capacity Min Ah */
             capacity_min_ah?: number | null;
             /** Fade Max V Day */
@@ -3029,6 +3035,8 @@ export interface components {
             parallel: number;
             /** R Max Ohm */
             r_max_ohm?: number | null;
+            /** Rested Max V */
+            rested_max_v?: number | null;
             /** Rested Min V */
             rested_min_v?: number | null;
             /** Series */
@@ -3051,6 +3059,11 @@ export interface components {
         };
         /** Body_start_sorting_api_sort_jobs_post */
         Body_start_sorting_api_sort_jobs_post: {
+            /**
+             * Build
+             * @default
+             */
+            build: string;
             /** Capacity Min Ah */
             capacity_min_ah?: number | null;
             /** Fade Max V Day */
@@ -3066,6 +3079,8 @@ export interface components {
             parallel: number;
             /** R Max Ohm */
             r_max_ohm?: number | null;
+            /** Rested Max V */
+            rested_max_v?: number | null;
             /** Rested Min V */
             rested_min_v?: number | null;
             /** Series */
@@ -3497,13 +3512,16 @@ export interface components {
         };
         /**
          * Claim
-         * @description A claim with its base: what it comes to, and what the other reading would have been.
+         * @description A claim with its base: what it comes to, and what the other reading would have been. symbol: the
+         *     unit that was written, with a blank before it, or nothing.
          */
         Claim: {
             /** Other Value */
             other_value: number;
             /** Other Words */
             other_words: string;
+            /** Symbol */
+            symbol: string;
             /** Value */
             value: number;
             /** Words */
@@ -6593,7 +6611,8 @@ export interface components {
          * Sorting
          * @description Result. spread: (largest - smallest) / mean group capacity. ceiling_ah: no assignment's
          *     weakest group can be stronger. as_they_come, serpentine, greedy: weakest group and spread of
-         *     simpler ways, for comparison. rules: as they were used.
+         *     simpler ways, for comparison. rules: as they were used. cautions: what to see to before they are
+         *     joined.
          */
         Sorting: {
             /** As They Come */
@@ -6601,6 +6620,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
             /** Ceiling Ah */
             ceiling_ah: number;
             /** Greedy */

@@ -38,6 +38,7 @@ def rules_of(
     r_max_ohm: Limit = None,
     fade_max_v_day: Limit = None,
     rested_min_v: Limit = None,
+    rested_max_v: Limit = None,
 ) -> packs.Chosen:
     """The rules of the form; one left out is the usual one, 0 is off."""
     return {
@@ -45,6 +46,7 @@ def rules_of(
         "r_max_ohm": r_max_ohm,
         "fade_max_v_day": fade_max_v_day,
         "rested_min_v": rested_min_v,
+        "rested_max_v": rested_max_v,
     }
 
 
@@ -58,6 +60,12 @@ def measured_cells(house: HouseDep, file: UploadFile, mapping: Mapping = "") -> 
     return packs.cells_of(house, data, name, mapping_of(mapping))
 
 
+def cell_of_build(house: HouseDep, build: Annotated[str, Form(max_length=80)] = "") -> float:
+    """What a cell of that build holds (Ah); nan without one."""
+    return packs.cell_ah(workshop.shown_build(house, build)) if build else math.nan
+
+
+NewDep = Annotated[float, Depends(cell_of_build)]
 CellsDep = Annotated[list[MeasuredCell], Depends(measured_cells)]
 
 
@@ -79,9 +87,12 @@ def preview_cells(house: HouseDep, file: UploadFile) -> Sniffed:
 
 
 @router.post("/sort")
-def sort_at_once(cells: CellsDep, series: Count, parallel: Count, rules: RulesDep) -> Sorting:
-    """Matched groups of the cells in a tester's CSV; nothing is stored but the mapping."""
-    return packs.sort_lot(cells, series, parallel, rules)
+def sort_at_once(
+    cells: CellsDep, series: Count, parallel: Count, rules: RulesDep, new_ah: NewDep
+) -> Sorting:
+    """Matched groups of the cells in a tester's CSV; nothing is stored but the mapping. build: whose
+    cell they are held against."""
+    return packs.sort_lot(cells, series, parallel, rules, new_ah)
 
 
 @router.post("/sort/jobs", status_code=201)
@@ -92,10 +103,13 @@ def start_sorting(
     series: Count,
     parallel: Count,
     rules: RulesDep,
+    new_ah: NewDep,
 ) -> SortProgress:
     """Sort in the background, better and better until it is stopped."""
     begun = jobs.start(
-        house.new_id(), SORTING, lambda: packs.sorting_steps(cells, series, parallel, rules)
+        house.new_id(),
+        SORTING,
+        lambda: packs.sorting_steps(cells, series, parallel, rules, new_ah),
     )
     return packs.sort_progress(begun)
 

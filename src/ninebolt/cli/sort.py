@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import argparse
+import math
 from pathlib import Path
 
 from ninebolt.cli.common import build_at, count, from_zero, print_json, read_file
+from ninebolt.core.parts.pack import Pack
 from ninebolt.errors import InputError
 from ninebolt.formats.cells_csv import read_cells, write_assignment
 from ninebolt.formats.labels import write_labels
@@ -15,15 +17,19 @@ from ninebolt.services import packs
 
 def act(args: argparse.Namespace) -> int:
     """Sort measured cells into matched groups."""
-    series, parallel = _counts(args)
+    build = build_at(args.build) if args.build else None
+    series, parallel = _counts(args, build.pack if build else None)
     chosen = {
         "capacity_min_ah": args.min_capacity,
         "r_max_ohm": args.max_resistance,
         "fade_max_v_day": args.max_fade,
         "rested_min_v": args.min_volts,
+        "rested_max_v": args.max_volts,
     }
     lot = read_cells(read_file(args.cells), args.cells)
-    done = packs.sort_lot(lot, series, parallel, chosen)
+    done = packs.sort_lot(
+        lot, series, parallel, chosen, packs.cell_ah(build) if build else math.nan
+    )
     if args.out:
         Path(args.out).write_bytes(write_assignment(done))
     if args.labels:
@@ -41,6 +47,8 @@ def act(args: argparse.Namespace) -> int:
         f"{done.serpentine[1]:.2%}, greedy {done.greedy[1]:.2%}"
     )
     print(f"{len(done.rejects)} rejected, {len(done.spare)} spare")
+    for caution in done.cautions:
+        print(f"caution: {caution}")
     for rule in done.rules:
         shown = "off" if rule.limit is None else say(rule.limit, rule.quantity)
         print(f"rule {rule.key}: {shown} ({rule.words})")
@@ -49,9 +57,8 @@ def act(args: argparse.Namespace) -> int:
     return 0
 
 
-def _counts(args: argparse.Namespace) -> tuple[int, int]:
+def _counts(args: argparse.Namespace, pack: Pack | None) -> tuple[int, int]:
     """As given, else those of the build's pack."""
-    pack = build_at(args.build).pack if args.build else None
     series = args.series or (pack.series if pack else None)
     parallel = args.parallel or (pack.parallel if pack else None)
     if not series or not parallel:
@@ -73,6 +80,7 @@ def options(p: argparse.ArgumentParser) -> None:
     p.add_argument("--max-resistance", type=from_zero("ohm"), metavar="OHM")
     p.add_argument("--max-fade", type=from_zero("v"), metavar="V_PER_DAY")
     p.add_argument("--min-volts", type=from_zero("v"), metavar="V")
+    p.add_argument("--max-volts", type=from_zero("v"), metavar="V")
     p.add_argument("--out", metavar="CSV")
     p.add_argument("--labels", metavar="PDF", help="labels and build map to print")
     p.add_argument("--paper", choices=["a4", "letter"], default="a4")

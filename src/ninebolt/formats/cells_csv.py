@@ -90,7 +90,7 @@ def read_cells(
             raise FormatError("Too many cells.", where=name, expected=f"at most {MAX_CELLS}")
     if not rows:
         raise FormatError("There are no cells in this file.", where=name)
-    scale = {key: _thousandth(key, columns, rows) for key in THOUSANDS}
+    scale = {key: _thousandth(key, columns, rows, name) for key in THOUSANDS}
     return [_cell(row, scale) for row in rows]
 
 
@@ -109,12 +109,23 @@ class _Row:
 THOUSANDS = {"capacity_ah": 400.0, "r_ohm": 0.5, "rested_v": 100.0, "rested_2_v": 100.0}
 
 
-def _thousandth(key: str, columns: dict[str, Column], rows: list[_Row]) -> float:
-    """Factor of a whole column: a dead cell of 350 in a column of mAh is no 350 Ah."""
-    if key not in columns or columns[key].unit:
+SYMBOLS = {"capacity_ah": "Ah", "r_ohm": "Ω", "rested_v": "V", "rested_2_v": "V"}
+
+
+def _thousandth(key: str, columns: dict[str, Column], rows: list[_Row], name: str) -> float:
+    """Factor of a whole column: a dead cell of 350 in a column of mAh is no 350 Ah. Raises FormatError
+    where the unit in the title cannot be."""
+    known = [x for row in rows if not math.isnan(x := row.numbers[key])] if key in columns else []
+    if not known or median(known) <= THOUSANDS[key]:
         return 1.0
-    known = [x for row in rows if not math.isnan(x := row.numbers[key])]
-    return 1e-3 if known and median(known) > THOUSANDS[key] else 1.0
+    if columns[key].unit:
+        raise FormatError(
+            "No cell has such values.",
+            where=f"{name}, column {columns[key].column}",
+            got=f"{median(known):g} {SYMBOLS[key]} in the middle",
+            expected=f"a thousandth of it: the title names the unit as {columns[key].unit}",
+        )
+    return 1e-3
 
 
 def _read(

@@ -12,7 +12,7 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.layout import BayDrawing, Fitted, fitted
 from ninebolt.core.bolts.pack.power import AtPower, at_power
 from ninebolt.core.build import Build
-from ninebolt.core.match.accept import MeasuredCell, rules_for
+from ninebolt.core.match.accept import MeasuredCell, RuleInForce, cautions, rules_for
 from ninebolt.core.match.layout import Put
 from ninebolt.core.match.sort import Sorting, improving, sort_cells
 from ninebolt.core.match.space import Box
@@ -34,20 +34,42 @@ FACES = {"width": (0, 1), "length": (2, 1), "height": (0, 2)}
 Chosen = dict[str, float | None]  # rules by name; None: the usual one, 0: off
 
 
-def sort_lot(cells: list[MeasuredCell], series: int, parallel: int, chosen: Chosen) -> Sorting:
-    """Groups of measured cells under the rules chosen, and the usual ones for the rest. Raises
-    InputError."""
+def sort_lot(
+    cells: list[MeasuredCell],
+    series: int,
+    parallel: int,
+    chosen: Chosen,
+    new_ah: float = math.nan,
+) -> Sorting:
+    """Groups of measured cells under the rules chosen, and the usual ones for the rest. new_ah: what
+    the build's cell holds, where one is known. Raises InputError."""
     rules, shown = rules_for(cells, chosen)
-    return dataclasses.replace(sort_cells(cells, series, parallel, rules), rules=shown)
+    return _said(sort_cells(cells, series, parallel, rules), cells, shown, new_ah)
 
 
 def sorting_steps(
-    cells: list[MeasuredCell], series: int, parallel: int, chosen: Chosen
+    cells: list[MeasuredCell],
+    series: int,
+    parallel: int,
+    chosen: Chosen,
+    new_ah: float = math.nan,
 ) -> Iterator[Sorting]:
     """The same, better and better."""
     rules, shown = rules_for(cells, chosen)
     for made in improving(cells, series, parallel, rules):
-        yield dataclasses.replace(made, rules=shown)
+        yield _said(made, cells, shown, new_ah)
+
+
+def _said(
+    made: Sorting, lot: list[MeasuredCell], rules: tuple[RuleInForce, ...], new_ah: float
+) -> Sorting:
+    groups = [(g.number, g.cells) for g in made.groups]
+    return dataclasses.replace(made, rules=rules, cautions=cautions(lot, groups, new_ah))
+
+
+def cell_ah(build: Build) -> float:
+    """What one cell of the build holds (Ah); nan where nobody said."""
+    return build.pack.cell.capacity_ah.or_else(math.nan)
 
 
 @dataclass(frozen=True, slots=True)

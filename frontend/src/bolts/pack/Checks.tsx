@@ -92,7 +92,13 @@ function Claim() {
       )}
       {got.data && !got.error && (
         <Text mt="1">
-          {got.data.words} is <b>{Number(got.data.value.toPrecision(6))}</b>; {got.data.other_words} would be {Number(got.data.other_value.toPrecision(6))}.
+          {got.data.words} is{' '}
+          <b>
+            {Number(got.data.value.toPrecision(6))}
+            {got.data.symbol}
+          </b>
+          ; {got.data.other_words} would be {Number(got.data.other_value.toPrecision(6))}
+          {got.data.symbol}.
         </Text>
       )}
     </Box>

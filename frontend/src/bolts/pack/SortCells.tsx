@@ -5,7 +5,7 @@ import { problemText } from '../../api/hooks'
 import { at } from '../../lib/path'
 import { parseQuantity, show, unitsOf } from '../../lib/units'
 import { DIGITS, paint } from '../../theme/paint'
-import { Act, Loading, Trouble } from '../../ui/atoms'
+import { Act, Loading, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
 import { T } from '../../ui/svgtext'
@@ -17,6 +17,7 @@ const RULES = [
   { key: 'r_max_ohm', label: 'resistance at most', quantity: 'ohm' },
   { key: 'fade_max_v_day', label: 'loses a day at most', quantity: 'v' },
   { key: 'rested_min_v', label: 'rested at least', quantity: 'v' },
+  { key: 'rested_max_v', label: 'rested at most', quantity: 'v' },
 ] as const
 const COUNTS = [
   { key: 'series', label: 'groups in series' },
@@ -50,7 +51,7 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
   const unasked = COUNTS.filter(({ key }) => at(bench.doc, `pack.${key}`) == null)
   const parsed = RULES.map((r) => ({ r, p: typed[r.key]?.trim() ? parseQuantity(typed[r.key]!, r.quantity, unitsOf(r.quantity)[0]!) : null }))
   const wrong = parsed.find((x) => x.p && !x.p.ok)
-  const body: Record<string, string> = { series: series!, parallel: parallel! }
+  const body: Record<string, string> = { series: series!, parallel: parallel!, build: bench.id }
   for (const { r, p } of parsed) if (p?.ok) body[r.key] = String(p.si)
   if (map && seen) {
     const unit = (name: string) => seen.mapping.find((m) => m.name === name)?.unit ?? ''
@@ -235,6 +236,12 @@ function Result({ job, s, fresh, stop }: { job: SortProgress; s: Sorting; fresh:
         </Text>
         {fresh && job.state === 'running' && <Act onClick={stop}>Stop here</Act>}
       </Flex>
+      {s.cautions.map((c) => (
+        <Flex key={c} gap="2" align="flex-start" color="caution" role="alert">
+          <Severity kind="caution" size={18} />
+          <Text>{c}</Text>
+        </Flex>
+      ))}
       <Box maxW="520px">
         <Rows label="What sorting gained" heads={['way', 'weakest group', 'spread']} strong={3} rows={ways.map(([way, weakest, spread]) => [way, show(weakest, 'ah', prefs, 4).text, pct(spread)])} />
       </Box>

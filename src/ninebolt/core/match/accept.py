@@ -15,11 +15,15 @@ KEEPS = Limit(0.8, "ratio", "of the lot's median capacity; a cell under it is wo
 RESISTS = Limit(1.5, "ratio", "times the lot's median resistance; a cell over it runs hot")
 FADES_V = Limit(0.003, "v", "a day, resting; a cell that loses more leaks inside")
 RESTED_V = Limit(2.5, "v", "rested; a cell found lower has been emptied too far to trust")
+RESTED_MOST_V = Limit(4.25, "v", "rested; above the full volts of usual lithium cells")
+HOLD_SPREAD_V = Limit(0.050, "v", "further apart than this: hold, bring them level first")
+WORN_LOT = Limit(0.8, "ratio", "of what the build's cell holds; a lot under it is worn as a whole")
 OFF = {
     "capacity_min_ah": 0.0,
     "r_max_ohm": math.inf,
     "fade_max_v_day": math.inf,
     "rested_min_v": 0.0,
+    "rested_max_v": math.inf,
 }
 
 
@@ -44,6 +48,7 @@ class Rules:
     r_max_ohm: float = math.inf
     fade_max_v_day: float = math.inf
     rested_min_v: float = 0.0
+    rested_max_v: float = math.inf
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,11 +120,18 @@ def _rested(cells: list[MeasuredCell]) -> tuple[float, str]:
     return float(RESTED_V), "usual"
 
 
+def _not_over(cells: list[MeasuredCell]) -> tuple[float, str]:
+    if _median(cells, lambda c: c.rested_v) is None:
+        return math.inf, "no cell was tested for it"
+    return float(RESTED_MOST_V), "usual"
+
+
 USUAL: dict[str, tuple[str, Callable[[list[MeasuredCell]], tuple[float, str]]]] = {
     "capacity_min_ah": ("ah", _capacity),
     "r_max_ohm": ("ohm", _resistance),
     "fade_max_v_day": ("v", _fade),
     "rested_min_v": ("v", _rested),
+    "rested_max_v": ("v", _not_over),
 }
 
 
@@ -145,6 +157,8 @@ def _broken(c: MeasuredCell, rules: Rules) -> str:
         return f"loses {c.fade_v_day * 1000:.1f} mV a day"
     if c.rested_v < rules.rested_min_v:
         return f"rested at {c.rested_v:.2f} V: do not revive"
+    if c.rested_v > rules.rested_max_v:
+        return f"rested at {c.rested_v:.2f} V: over-charged, or another kind of cell"
     return ""
 
 
@@ -158,6 +172,38 @@ def _untested(c: MeasuredCell, rules: Rules) -> str:
         return "untested: no resistance, and a rule asks for it"
     if math.isfinite(rules.fade_max_v_day) and math.isnan(c.fade_v_day):
         return "untested: no self-discharge, and a rule asks for it"
-    if rules.rested_min_v > 0 and math.isnan(c.rested_v):
+    if -c.fade_v_day > rules.fade_max_v_day:
+        return f"untested: it gained {-c.fade_v_day * 1000:.1f} mV a day, so it had not rested yet"
+    volts_asked = rules.rested_min_v > 0 or math.isfinite(rules.rested_max_v)
+    if volts_asked and math.isnan(c.rested_v):
         return "untested: no rested voltage, and a rule asks for it"
     return ""
+
+
+def cautions(
+    lot: list[MeasuredCell], groups: list[tuple[int, tuple[str, ...]]], new_ah: float
+) -> tuple[str, ...]:
+    """What to see to before the cells are joined: those of one group that stand apart, and a lot that
+    is worn as a whole. groups: number and cell ids. new_ah: what the build's cell holds (nan)."""
+    volts = {c.id: c.rested_v for c in lot if math.isfinite(c.rested_v)}
+    apart: list[tuple[float, int, float, float]] = []
+    for number, ids in groups:
+        seen = [volts[i] for i in ids if i in volts]
+        if seen and max(seen) - min(seen) > HOLD_SPREAD_V:
+            apart.append((max(seen) - min(seen), number, min(seen), max(seen)))
+    said = []
+    if apart:
+        _, number, low, high = max(apart)
+        said.append(
+            f"{len(apart)} of {len(groups)} groups join cells that stand apart: group {number} rests "
+            f"from {low:.2f} to {high:.2f} V. The fuller ones charge the emptier ones through the first "
+            f"joint, with nothing to limit it. Bring each cell within {HOLD_SPREAD_V * 1000:.0f} mV first."
+        )
+    mid = _median(lot, lambda c: c.capacity_ah)
+    if mid is not None and mid < WORN_LOT * new_ah:
+        said.append(
+            f"The lot holds {mid:.2f} Ah a cell in the middle, {mid / new_ah:.0%} of the {new_ah:.2f} Ah "
+            f"that the build's cell holds: worn as a whole, or another cell. A rule of the lot's own "
+            f"median does not see that."
+        )
+    return tuple(said)

@@ -54,7 +54,8 @@ class GroupRow:
 class Sorting:
     """Result. spread: (largest - smallest) / mean group capacity. ceiling_ah: no assignment's
     weakest group can be stronger. as_they_come, serpentine, greedy: weakest group and spread of
-    simpler ways, for comparison. rules: as they were used."""
+    simpler ways, for comparison. rules: as they were used. cautions: what to see to before they are
+    joined."""
 
     groups: tuple[GroupRow, ...]
     rejects: tuple[Reject, ...]
@@ -68,6 +69,7 @@ class Sorting:
     lost_share: float
     rounds: int
     rules: tuple[RuleInForce, ...] = ()
+    cautions: tuple[str, ...] = ()
 
 
 def serpentine(order: Groups, series: int, parallel: int) -> Groups:
@@ -206,9 +208,19 @@ def _what_would_do(have: int, series: int, parallel: int) -> str:
     """How far the cells at hand go, and how many are missing."""
     fits = have // series
     instead = f"They make {series}s{fits}p" if fits else f"They make {have}s1p at most"
+    if not have:
+        instead = "They make no pack"
     more = series * parallel - have
     missing = f"{more} more would make {series}s{parallel}p"
     return f"{instead}; {missing}. Loosen a rule only if you can answer for it."
+
+
+def _first_out(out: list[Reject]) -> str:
+    """How many were rejected, and why the first of them was; '' if none was."""
+    if not out:
+        return ""
+    others = f" and {len(out) - 1} more" if len(out) > 1 else ""
+    return f"{out[0].id}{others} {'are' if others else 'is'} out; {out[0].id}: {out[0].reason}. "
 
 
 def improving(
@@ -232,7 +244,7 @@ def improving(
             "Too few cells pass the rules.",
             got=f"{len(kept)} of {len(cells)}",
             expected=f"{need} for {series}s{parallel}p",
-            todo=_what_would_do(len(kept), series, parallel),
+            todo=f"{_first_out(out)}{_what_would_do(len(kept), series, parallel)}",
         )
     capacity = np.array([c.capacity_ah for c in kept])
     order = np.argsort(-capacity, kind="stable")

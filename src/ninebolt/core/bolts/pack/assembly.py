@@ -13,7 +13,6 @@ from ninebolt.core.bike.shape import per_group, steps_of
 from ninebolt.core.bolts.pack.insulation import insulation_for
 from ninebolt.core.bolts.pack.limits import (
     HOLD_G,
-    HOLD_SPREAD_V,
     JOIN_SPREAD_V,
     QUARTER,
     TAP_HIGH_V,
@@ -23,6 +22,7 @@ from ninebolt.core.bolts.pack.limits import (
 from ninebolt.core.bolts.pack.power import thickness_for
 from ninebolt.core.build import Build
 from ninebolt.core.finding import q
+from ninebolt.core.match.accept import HOLD_SPREAD_V
 from ninebolt.units import GRAVITY_M_S2
 
 LIVE = (

@@ -9,7 +9,6 @@ SAG_SHARE = Limit(0.2, "ratio", "of nominal volts lost to ohmic sag at the line 
 CLAIM_SLACK = Limit(0.08, "ratio", "how far a label's energy may stand off: labels round")
 CELL_READING_V = Limit(0.010, "v", "what a meter and a short rest leave open, per cell")
 JOIN_SPREAD_V = Limit(0.010, "v", "cells this near at rest may be joined")
-HOLD_SPREAD_V = Limit(0.050, "v", "further apart than this: hold, bring them level first")
 LEVEL_V = Limit(0.1, "v", "packs this near may be joined hard")
 DEAD_LFP_V = Limit(1.5, "v", "an iron-phosphate group under this is scrap")
 CELL_OVER_V = Limit(

@@ -15,13 +15,13 @@ from ninebolt.core.bolts.pack.limits import (
     CELL_OVER_V,
     CELL_UNDER_V,
     DEAD_LFP_V,
-    HOLD_SPREAD_V,
     JOIN_SPREAD_V,
     OVER_V,
     OVERFULL,
 )
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import q
+from ninebolt.core.match.accept import HOLD_SPREAD_V
 from ninebolt.core.parts.pack import Pack
 
 
