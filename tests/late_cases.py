@@ -4,6 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
+from ninebolt.core.codec import encode
+from ninebolt.library.demo import moss
+
+STOCK: dict[str, Any] = {"donor.kind": "electric_moto", "donor.stock": encode(moss().donor.stock)}
+
 TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
     ("tune.param.line_a", {"tune.chosen": [{"name": "line_a", "value": 400}]}, "stop", "Set to"),
     ("tune.param.ramp_s", {"tune.chosen": [{"name": "ramp_s", "value": 3}]}, "caution", "Set to"),
@@ -286,4 +291,22 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
         "preload",
     ),
     ("gear.order.run", {"gear.run.centre_m": 1.49}, "caution", "wheelbase"),
+    ("pack.peak_off", {"pack.cell.i_peak_a": 600.0}, "caution", "empty at once"),
+    ("pack.usual.charge", {"pack.cell.i_charge_a": 60.0}, "caution", "unlike any"),
+    ("pack.usual.strip_thick", {"pack.strips.thick_m": 0.003}, "caution", "another unit"),
+    ("guard.usual.bms_peak", {"guard.bms.i_peak_a": 6500.0}, "caution", "unlike any"),
+    ("guard.usual.cable_m", {"guard.cable.length_m": 7.0}, "caution", "slip of a digit"),
+    ("guard.usual.efficiency", {"guard.charger.efficiency": 0.4}, "caution", "unlike any"),
+    ("guard.order.bms", {"guard.bms.i_charge_a": 310.0}, "caution", "lets in"),
+    ("guard.charge_long", {"guard.charger.i_a": 0.5}, "note", "an alarm"),
+    ("guard.isolation_off", {"guard.isolation.minus_v": 610.0}, "caution", "together more"),
+    ("guard.isolation_off", {"guard.isolation.loaded_v": 80.0}, "caution", "rose to"),
+    (
+        "guard.isolation_off",
+        {f"guard.isolation.{k}_v": v for k, v in (("pack", 48), ("minus", 28), ("plus", 20))},
+        "caution",
+        "this one has",
+    ),
+    ("donor.made_off.power", STOCK | {"donor.ratings.power_w": 30_000.0}, "caution", "papers"),
+    ("donor.stock_off.top_speed", STOCK | {"donor.stock.top_m_s": 60.0}, "caution", "far apart"),
 ]

@@ -44,3 +44,12 @@ def test_unknown_base_gives_no_percentage(bike: Outside) -> None:
 def test_not_there_a_gas_roller_has_no_electric_before(bike: Outside) -> None:
     roller = Outside(bike.client, "brakka-96")
     assert roller.body["assessment"]["drawings"]["donor"]["before_after"] == []
+
+
+def test_dangerous_a_record_that_its_own_parts_cannot_do_is_said(bike: Outside) -> None:
+    """60 m/s typed for a stock bike whose parts give 17: the base of every percentage would be that."""
+    assert bike.says("donor.stock_off") == ""
+    number = {"amount": 60.0, "origin": "measured", "tolerance": None}
+    bike.put(("donor.stock.top_m_s", number))
+    assert bike.says("donor.stock_off.top_speed") == "caution"
+    assert bike.put(("donor.stock.top_m_s", None)).says("donor.stock_off") == ""

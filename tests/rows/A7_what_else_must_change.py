@@ -33,3 +33,12 @@ def test_not_there_without_a_motor_nothing_stays(bike: Outside) -> None:
     rows = bike.body["assessment"]["drawings"]["donor"]["must_change"]
     assert not [m["what"] for m in rows if m["verdict"] == "stays"]
     assert bike.says("donor.gear_open") == "caution"
+
+
+def test_dangerous_a_rating_far_above_the_stock_bike_does_not_silence_it(bike: Outside) -> None:
+    """30 kW typed for a bike that had 3: brakes and chain would pass by a slip of a digit."""
+    assert bike.says("donor.made_off") == ""
+    number = {"amount": 30_000.0, "origin": "label", "tolerance": None}
+    bike.put(("donor.ratings.power_w", number))
+    assert bike.says("donor.made_off.power") == "caution"
+    assert bike.put(("donor.ratings.power_w", None)).says("donor.made_off") == ""

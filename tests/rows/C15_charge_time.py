@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import pytest
+
 from rows.conftest import Outside
 
 
@@ -28,3 +30,22 @@ def test_unknown(bike: Outside) -> None:
 def test_not_there_no_charger_no_time(bike: Outside) -> None:
     bike.put(("guard.charger.presence", "not there"))
     assert bike.figure("guard", "charge_s") is None and bike.says("guard.no_charger") == "note"
+
+
+def test_a_slow_charger_takes_its_hours(bike: Outside) -> None:
+    """Closed form: 45 Ah at 1 A is 45 h at constant current; the volts are never held, so no taper ends it."""
+    seconds = bike.put(("guard.charger.i_a", 1)).figure("guard", "charge_s")
+    assert seconds == pytest.approx(45 * 3600, rel=1e-3)
+    assert bike.says("guard.charge_long") == "note"
+    assert bike.put(("guard.charger.i_a", 10)).says("guard.charge_long") == ""
+
+
+def test_dangerous_an_end_current_over_the_charge_current_is_said(bike: Outside) -> None:
+    bike.put(("guard.charger.cut_a", 20))
+    assert bike.says("guard.order.charger") == "caution"
+    seconds = bike.figure("guard", "charge_s")
+    assert seconds is not None and seconds > 3 * 3600
+
+
+def test_unlike_any_charger(bike: Outside) -> None:
+    assert bike.put(("guard.charger.efficiency", 0.4)).says("guard.usual.efficiency") == "caution"

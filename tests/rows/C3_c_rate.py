@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from rows.conftest import Outside
 
 
@@ -37,3 +39,39 @@ def test_not_there_a_cell_without_a_peak_is_held_to_its_continuous(bike: Outside
     bike.put(("pack.cell.i_peak_a", {"amount": None, "origin": "absent", "tolerance": None}))
     bike.put(("drive.controller.line_a", 135))
     assert bike.says("pack.peak") == "stop" or bike.says("pack.cont") == "caution"
+
+
+def at(bike: Outside, power_w: float) -> dict[str, Any]:
+    got: dict[str, Any] = bike.client.get(
+        f"{bike.url}/at-power", params={"power_w": power_w}
+    ).json()
+    return got
+
+
+def test_unknown_no_power_is_called_well_within_what_nobody_knows(bike: Outside) -> None:
+    """8 kW of cells without a rating: amps and C-rate stand, the verdict is open, and says why."""
+    assert at(bike, 8000)["verdict"] == "ok"
+    bike.put(("pack.cell.i_cont_a", None))
+    said = at(bike, 8000)
+    assert said["verdict"] == "open" and said["unknown"] == ["the cells' continuous current"]
+    assert at(bike, 20000)["verdict"] == "over"  # the peak is known
+    bike.put(("pack.cell.i_peak_a", None))
+    assert at(bike, 20000)["verdict"] == "open" and len(at(bike, 8000)["unknown"]) == 2
+
+
+def test_unknown_resistance_does_not_pass_for_none(bike: Outside) -> None:
+    bike.put(("pack.cell.r0_ohm", None))
+    said = at(bike, 8000)
+    assert said["verdict"] == "open" and "do not sag" in said["unknown"][0]
+
+
+def test_dangerous_cells_that_are_nearly_empty_do_not_give_it(bike: Outside) -> None:
+    """At 1 % of charge 8 kW takes them under their 2.8 V: amps within the rating are not enough."""
+    bike.put(("pack.start_soc", {"amount": 0.01, "origin": "measured", "tolerance": None}))
+    said = at(bike, 6000)
+    assert said["verdict"] == "low" and said["volts"] < 23 * 2.8
+
+
+def test_what_is_missing_is_named(bike: Outside) -> None:
+    bike.put(("pack.cell.capacity_ah", None))
+    assert "pack.cell.capacity_ah" in at(bike, 8000)["message"]

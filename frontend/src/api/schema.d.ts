@@ -2632,8 +2632,9 @@ export interface components {
         };
         /**
          * AtPower
-         * @description The pack at a power: current, per cell and as C-rate, volts. verdict: ok, warm, over,
-         *     never.
+         * @description The pack at a power: current, per cell and as C-rate, volts. verdict: ok, warm (over what cells
+         *     give for good), over (their peak), low (under their empty volts), never (no pack gives it) or
+         *     open. unknown: what was not known, and so was not judged.
          */
         AtPower: {
             /** Amps */
@@ -2644,6 +2645,8 @@ export interface components {
             cell_a: number | null;
             /** Power W */
             power_w: number;
+            /** Unknown */
+            unknown: string[];
             /** Verdict */
             verdict: string;
             /** Volts */

@@ -62,7 +62,7 @@ def measured_cells(house: HouseDep, file: UploadFile, mapping: Mapping = "") -> 
 
 def cell_of_build(house: HouseDep, build: Annotated[str, Form(max_length=80)] = "") -> float:
     """What a cell of that build holds (Ah); nan without one."""
-    return packs.cell_ah(workshop.shown_build(house, build)) if build else math.nan
+    return packs.labelled_ah(workshop.shown_build(house, build)) if build else math.nan
 
 
 NewDep = Annotated[float, Depends(cell_of_build)]

@@ -28,7 +28,7 @@ def act(args: argparse.Namespace) -> int:
     }
     lot = read_cells(read_file(args.cells), args.cells)
     done = packs.sort_lot(
-        lot, series, parallel, chosen, packs.cell_ah(build) if build else math.nan
+        lot, series, parallel, chosen, packs.labelled_ah(build) if build else math.nan
     )
     if args.out:
         Path(args.out).write_bytes(write_assignment(done))

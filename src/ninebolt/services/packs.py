@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from ninebolt.core.bike.cells import facts_of
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.layout import BayDrawing, Fitted, fitted
+from ninebolt.core.bolts.pack.bolt import missing_of
 from ninebolt.core.bolts.pack.power import AtPower, at_power
 from ninebolt.core.build import Build
 from ninebolt.core.match.accept import MeasuredCell, RuleInForce, cautions, rules_for
@@ -67,7 +68,7 @@ def _said(
     return dataclasses.replace(made, rules=rules, cautions=cautions(lot, groups, new_ah))
 
 
-def cell_ah(build: Build) -> float:
+def labelled_ah(build: Build) -> float:
     """What one cell of the build holds (Ah); nan where nobody said."""
     return build.pack.cell.capacity_ah.or_else(math.nan)
 
@@ -215,5 +216,10 @@ def power_of(build: Build, power_w: float) -> AtPower:
     """The pack at a power. Raises InputError while it does not compute."""
     facts = facts_of(build.pack)
     if facts is None:
-        raise InputError("The pack does not compute yet.", where="pack", expected="a cell, S and P")
+        raise InputError(
+            "The pack does not compute yet.",
+            where="pack",
+            got="missing " + ", ".join(missing_of(build.pack)),
+            expected="a cell with capacity and chemistry, S and P",
+        )
     return at_power(build, facts, power_w)

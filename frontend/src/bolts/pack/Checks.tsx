@@ -15,6 +15,8 @@ const VERDICT: Record<string, string> = {
   ok: 'within what the cells give for good',
   warm: 'over their continuous current: for seconds only',
   over: 'over their peak: no',
+  low: 'under their empty volts: no',
+  open: 'not told',
   never: 'the pack cannot give this power at all',
 }
 
@@ -56,12 +58,13 @@ function AtPower({ d }: { d: P }) {
       )}
       {got.error && <Trouble text={problemText(got.error)} />}
       {a && (
-        <Text mt="1" color={a.verdict === 'ok' ? 'ink' : a.verdict === 'warm' ? 'caution' : 'stop'}>
+        <Text mt="1" color={a.verdict === 'ok' ? 'ink' : a.verdict === 'warm' || a.verdict === 'open' ? 'caution' : 'stop'}>
           {a.amps === null ? (
             VERDICT.never
           ) : (
             <>
               {show(a.amps, 'a', prefs).text} at {show(a.volts, 'v', prefs).text}; {show(a.cell_a, 'a', prefs).text} through each of {d.parallel} cells, {a.c_rate?.toFixed(1)} C: {VERDICT[a.verdict]}
+              {a.unknown.length > 0 && ` (unknown: ${a.unknown.join('; ')})`}
             </>
           )}
         </Text>

@@ -32,7 +32,8 @@ def charge(
     start_soc: float = 0.0,
     rows: int = 400,
 ) -> Charge:
-    """Stepped over charge: I = min(I0, (Vend - E(s)) / R), ends at cut_a or at full.
+    """Stepped over charge: I = min(I0, (Vend - E(s)) / R), ends at full, or where the end voltage holds
+    the current down to cut_a.
 
     pack_volts(soc): open-circuit volts of the whole pack. Kirchhoff's voltage law.
     """
@@ -44,7 +45,7 @@ def charge(
         e = pack_volts(mid)
         by_volts = (end_v - e) / r_ohm if r_ohm > 0 else math.inf
         i_a = min(amps, by_volts)
-        if i_a <= cut_a:
+        if by_volts < amps and i_a <= cut_a:
             break
         dt = step * pack_ah * 3600.0 / i_a
         if by_volts >= amps:

@@ -8,7 +8,7 @@ from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.running import stock_performance
 from ninebolt.core.bike.shape import corners_of, keep_box
 from ninebolt.core.bolts.common import Result, figure, term
-from ninebolt.core.bolts.donor import checks
+from ninebolt.core.bolts.donor import checks, numbers
 from ninebolt.core.bolts.donor.candidates import Comparison, Salvaged, compare, envelopes
 from ninebolt.core.bolts.donor.compare import (
     BeforeAfter,
@@ -26,7 +26,7 @@ from ninebolt.core.build import Build
 from ninebolt.core.finding import Figure
 from ninebolt.core.simulate.headline import Performance
 
-__all__ = ["DonorDrawing", "assess", "checks"]
+__all__ = ["DonorDrawing", "assess", "checks", "numbers"]
 Point = tuple[float, float]
 
 

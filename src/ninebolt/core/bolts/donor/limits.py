@@ -30,3 +30,6 @@ SPREAD_V = Limit(0.030, "v", "group spread of a sound pack at rest")
 SAME_PART = Limit(
     0.25, "ratio", "a ledger line this near to a fitted part's mass is that part again"
 )
+STOCK_OFF = Limit(1.35, "ratio", "measured over computed of the stock bike, or the reverse")
+STOCK_RANGE_OFF = Limit(2.0, "ratio", "the same of its range: riding decides most of it")
+MADE_OFF = Limit(2.5, "ratio", "typed as made for, over what the stock bike had")

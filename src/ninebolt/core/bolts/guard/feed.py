@@ -26,7 +26,7 @@ def charge_of(bike: Bike) -> Charge | None:
     volts, series = interpolator(cell_curve(build.pack.cell)), build.pack.series or 1
     cut = build.guard.charger.cut_a.or_else(0.05 * facts.capacity_ah)
     r = facts.r_ohm + facts.slow_ohm
-    return charge(lambda s: series * volts(s), r, facts.capacity_ah, end, amps, min(cut, amps), 0.0)
+    return charge(lambda s: series * volts(s), r, facts.capacity_ah, end, amps, cut, 0.0)
 
 
 @dataclass(frozen=True, slots=True)

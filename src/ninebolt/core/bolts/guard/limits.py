@@ -67,6 +67,10 @@ SET_V = Limit(12.0, "v", "lamps and horn alone, to be set")
 TRIM_V = Limit(0.05, "v", "how fine a converter can be set")
 
 # Isolation
+READ_MORE = Limit(1.05, "ratio", "what two meter readings of one voltage may stand apart")
+LONG_CHARGE_S = Limit(
+    43_200.0, "s", "a charge longer than a night: nobody is beside it all the time"
+)
 DC_ALONE = Limit(100.0, "ratio", "ohms per volt, DC side alone", ISO_DC)
 JOINED = Limit(500.0, "ratio", "ohms per volt, inverter joined", ISO_JOINED)
 

@@ -15,6 +15,7 @@ from ninebolt.core.bolts.pack.assembly import Assembly, guide
 from ninebolt.core.bolts.pack.figures import figures_of
 from ninebolt.core.bolts.pack.power import SagRow, sag_rows
 from ninebolt.core.bolts.register import judge
+from ninebolt.core.parts.pack import Pack
 
 __all__ = ["PackDrawing", "assess", "checks"]
 
@@ -34,9 +35,9 @@ class PackDrawing:
     at_hand: tuple[Option, ...]
 
 
-def assess(bike: Bike) -> Result:
-    pack, facts = bike.build.pack, pack_facts(bike)
-    missing = tuple(
+def missing_of(pack: Pack) -> tuple[str, ...]:
+    """Paths of what the pack does not compute without; the last one is only its sag."""
+    return tuple(
         path
         for path, gone in (
             ("pack.series", pack.series is None),
@@ -47,6 +48,11 @@ def assess(bike: Bike) -> Result:
         )
         if gone
     )
+
+
+def assess(bike: Bike) -> Result:
+    pack, facts = bike.build.pack, pack_facts(bike)
+    missing = missing_of(pack)
     figures = () if facts is None else figures_of(bike, facts)
     return Result(figures, judge("pack", bike), missing, drawing)
 

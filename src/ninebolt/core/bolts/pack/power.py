@@ -30,8 +30,9 @@ class SagRow:
 
 @dataclass(frozen=True, slots=True)
 class AtPower:
-    """The pack at a power: current, per cell and as C-rate, volts. verdict: ok, warm, over,
-    never."""
+    """The pack at a power: current, per cell and as C-rate, volts. verdict: ok, warm (over what cells
+    give for good), over (their peak), low (under their empty volts), never (no pack gives it) or
+    open. unknown: what was not known, and so was not judged."""
 
     power_w: float
     amps: float | None
@@ -39,6 +40,7 @@ class AtPower:
     c_rate: float | None
     volts: float | None
     verdict: str
+    unknown: tuple[str, ...]
 
 
 def sag_rows(build: Build, facts: PackFacts, load_a: float | None) -> tuple[SagRow, ...]:
@@ -67,13 +69,26 @@ def at_power(build: Build, facts: PackFacts, power_w: float) -> AtPower:
     """Current, per cell and C-rate, that a power asks at the start charge (C3)."""
     pack = build.pack
     e = (pack.series or 0) * interpolator(cell_curve(pack.cell))(pack.start_soc.taken)
-    v = volts_at_power(e, facts.r_ohm, power_w) if not math.isnan(facts.r_ohm) else e
+    sags = not math.isnan(facts.r_ohm)
+    unknown = (
+        *(() if math.isfinite(facts.cont_a) else ("the cells' continuous current",)),
+        *(() if math.isfinite(facts.peak_a) else ("their peak current",)),
+        *(() if sags else ("their resistance, so the volts do not sag",)),
+    )
+    v = volts_at_power(e, facts.r_ohm, power_w) if sags else e
     if v is None or v <= 0:
-        return AtPower(power_w, None, None, None, None, "never")
+        return AtPower(power_w, None, None, None, None, "never", unknown)
     amps = power_w / v
-    verdict = "over" if amps > facts.peak_a else "warm" if amps > facts.cont_a else "ok"
+    if amps > facts.peak_a:
+        verdict = "over"
+    elif v < facts.empty_v:
+        verdict = "low"
+    elif amps > facts.cont_a:
+        verdict = "warm"
+    else:
+        verdict = "open" if unknown else "ok"
     each = amps / (pack.parallel or 1)
-    return AtPower(power_w, amps, each, amps / facts.capacity_ah, v, verdict)
+    return AtPower(power_w, amps, each, amps / facts.capacity_ah, v, verdict, unknown)
 
 
 def thickness_for(pack: Pack, amps: float) -> float | None:

@@ -10,7 +10,8 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.path import charger_v
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bolts.blank import Blank, blank_says
-from ninebolt.core.bolts.guard.limits import LONG_LIFE_V, OUTLET_SHARE, SAME_V
+from ninebolt.core.bolts.guard.feed import charge_of
+from ninebolt.core.bolts.guard.limits import LONG_CHARGE_S, LONG_LIFE_V, OUTLET_SHARE, SAME_V
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import BUILD, Change, Fix, q, setting
 from ninebolt.core.guard.charging import mains_amps
@@ -206,6 +207,22 @@ def outlet(bike: Bike) -> Says | None:
         fixes=(Fix(f"Charge at {most:.0f} A", (setting("guard.charger.i_a", most),)),)
         if most >= 1
         else (),
+    )
+
+
+@check("guard.charge_long", "a charge takes longer than a night", parts=PARTS)
+def charge_long(bike: Bike) -> Says | None:
+    made = charge_of(bike)
+    if made is None or made.total_s <= LONG_CHARGE_S:
+        return None
+    return Says(
+        "note",
+        "A charge takes longer than a night",
+        f"From empty {q(made.total_s, 's')}, of that {q(made.cv_s, 's')} at the end voltage. A charge that nobody "
+        "is beside wants an alarm, a timer, and a place where a fire stays.",
+        made.total_s,
+        LONG_CHARGE_S,
+        "s",
     )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from ninebolt.core.bike.cells import CLASS_B_V
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import pack_facts
-from ninebolt.core.bolts.guard.limits import DC_ALONE, ISO_DC, ISO_JOINED, JOINED
+from ninebolt.core.bolts.guard.limits import DC_ALONE, ISO_DC, ISO_JOINED, JOINED, READ_MORE
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.build import Build
 from ninebolt.core.finding import q
@@ -22,9 +22,55 @@ def isolation_of(build: Build) -> float | None:
         return None
     pack_v, minus, plus, known, loaded = (v.or_else(0.0) for v in readings)
     larger = max(minus, plus)
+    if readings_off(build):
+        return None
     if larger <= 0.0 or loaded <= 0.0:
         return None
     return isolation_ohm(pack_v, larger, loaded, known) / pack_v
+
+
+def readings_off(build: Build) -> str:
+    """Why the readings cannot belong to one pack; '' where they can, or none is there."""
+    test = build.guard.isolation
+    pack_v, minus, plus, loaded = (
+        x.amount for x in (test.pack_v, test.minus_v, test.plus_v, test.loaded_v)
+    )
+    if pack_v is None or minus is None or plus is None:
+        return ""
+    if minus + plus > READ_MORE * pack_v:
+        return (
+            f"the two poles read {q(minus, 'v')} and {q(plus, 'v')} to the frame, together more than "
+            f"the {q(pack_v, 'v')} between them"
+        )
+    if loaded is not None and loaded > READ_MORE * max(minus, plus):
+        return (
+            f"with the resistor across it the larger one rose to {q(loaded, 'v')} from "
+            f"{q(max(minus, plus), 'v')}"
+        )
+    return ""
+
+
+@check("guard.isolation_off", "the isolation readings contradict each other", parts=PARTS)
+def isolation_off(bike: Bike) -> Says | None:
+    why, facts = readings_off(bike.build), pack_facts(bike)
+    pack_v = bike.build.guard.isolation.pack_v.amount
+    if not why and pack_v is not None and facts is not None:
+        low, high = facts.empty_v / READ_MORE, facts.full_v * READ_MORE
+        if not low <= pack_v <= high:
+            why = (
+                f"the pack read {q(pack_v, 'v')}; this one has from {q(facts.empty_v, 'v')} to "
+                f"{q(facts.full_v, 'v')}"
+            )
+    if not why:
+        return None
+    return Says(
+        "caution",
+        "The isolation readings contradict each other",
+        f"It cannot be: {why}. One is misread, in another range, or of another pack, and what comes out "
+        "of them says nothing of whether the frame is live. Read all five again, one hand, insulated probes.",
+        0,
+        0,
+    )
 
 
 @check("guard.isolation", "the pack leaks to the frame", parts=PARTS, source=ISO_DC)

@@ -22,6 +22,7 @@ def order(bike: Bike) -> Iterator[Says]:
     parts = (
         ("bms", "BMS", g.bms, (
             Row("a", ((CONT, g.bms.i_cont_a), (PEAK, g.bms.i_peak_a))),
+            Row("a", (("lets in", g.bms.i_charge_a), ("lets out", g.bms.i_cont_a))),
             Row("v", (("opens low at", g.bms.cell_low_v), ("high at", g.bms.cell_high_v)), level=False),
         )),
         ("plug", "main plug", g.plug, (Row("a", ((CONT, g.plug.i_cont_a), (PEAK, g.plug.i_peak_a))),)),

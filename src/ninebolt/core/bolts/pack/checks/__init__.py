@@ -9,10 +9,11 @@ from ninebolt.core.bolts.pack.checks import (
     joining,
     loaded,
     modules,
+    numbers,
     salvage,
     stand_in,
 )
 
 __all__ = [
-    "assembly", "charge", "electric", "fit", "heat", "joining", "loaded", "modules", "salvage", "stand_in",
+    "assembly", "charge", "electric", "fit", "heat", "joining", "loaded", "modules", "numbers", "salvage", "stand_in",
 ]  # fmt: skip

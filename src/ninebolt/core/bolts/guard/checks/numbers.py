@@ -1,0 +1,56 @@
+"""Numbers of the guard that no part has, and readings of its isolation that cannot belong together."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.bolts.usual import Usual, span, unusual_says
+from ninebolt.core.value import Value
+
+PEAK_OF_CONT = span(
+    "ratio", 1.0, 6.0, "what a BMS lets through for a while over what it does for good"
+)
+PEAK_S = span("s", 0.0001, 120.0, "how long a BMS bears its peak")
+CHARGE_A = span("a", 0.5, 400.0, "what a BMS of a bike lets in")
+THICK = span("m", 0.002, 0.12, "thickness of a BMS board in its housing")
+CABLE_M = span("m", 0.1, 4.0, "length of a power cable on a bike")
+SECTION = span("m2", 1e-6, 150e-6, "section of a power cable on a bike")
+COIL_W = span("w", 0.3, 60.0, "power that a coil holds with")
+GIVES = span("ratio", 0.7, 0.985, "share of the mains' power that a charger puts into the pack")
+
+
+@check(
+    "guard.usual",
+    "a number of BMS, cable, coil or charger is unlike any",
+    parts=("guard.bms", "guard.cable", "guard.phase_cable", "guard.isolator", "guard.charger"),
+)
+def usual(bike: Bike) -> Iterator[Says]:
+    g = bike.build.guard
+    rows = []
+    if g.bms.there is not False:
+        cont, peak = g.bms.i_cont_a.amount, g.bms.i_peak_a.amount
+        if cont and peak and peak > cont:
+            over = Value(peak / cont, "guess", 0.0)
+            rows.append(
+                Usual("bms_peak", "The BMS's peak over its continuous current", over, *PEAK_OF_CONT)
+            )
+        rows += [
+            Usual("bms_peak_s", "The time that the BMS bears its peak", g.bms.peak_s, *PEAK_S),
+            Usual("bms_charge", "The BMS's charge current", g.bms.i_charge_a, *CHARGE_A),
+            Usual("bms_thick", "The BMS's height", g.bms.height_m, *THICK),
+        ]
+    for key, name, cable in (
+        ("cable", "power cable", g.cable),
+        ("phase_cable", "phase cable", g.phase_cable),
+    ):
+        rows += [
+            Usual(f"{key}_m", f"The {name}'s length", cable.length_m, *CABLE_M),
+            Usual(f"{key}_m2", f"The {name}'s section", cable.section_m2, *SECTION),
+        ]
+    if g.isolator.there is not False:
+        rows.append(Usual("coil_w", "The coil's power", g.isolator.coil_w, *COIL_W))
+    if g.charger.there is not False:
+        rows.append(Usual("efficiency", "The charger's efficiency", g.charger.efficiency, *GIVES))
+    return unusual_says(rows)
