@@ -309,4 +309,25 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
     ),
     ("donor.made_off.power", STOCK | {"donor.ratings.power_w": 30_000.0}, "caution", "papers"),
     ("donor.stock_off.top_speed", STOCK | {"donor.stock.top_m_s": 60.0}, "caution", "far apart"),
+    ("pack.usual.heat", {"pack.cell.heat_j_k": 6.3}, "caution", "unlike any"),
+    ("guard.usual.plug_peak", {"guard.plug.i_peak_a": 3500.0}, "caution", "unlike any"),
+    ("guard.usual.input_v", {"guard.dcdc.in_max_v": 960.0}, "caution", "unlike any"),
+    *(
+        (f"drive.usual.{key}", {f"drive.{path}": value}, "caution", "unlike any")
+        for key, path, value in (
+            ("v_max_v", "controller.v_max_v", 1200.0),
+            ("line_max_a", "controller.line_max_a", 5000.0),
+            ("box_phase_a", "controller.phase_max_a", 10_000.0),
+            ("phase_max_a", "motor.phase_max_a", 7500.0),
+            ("c_bus_farad", "controller.c_bus_farad", 0.07),
+            ("erpm_max_rpm", "controller.erpm_max_rpm", 800_000.0),
+            ("box_heat_j_k", "controller.heat_j_k", 18_000.0),
+            ("heat_j_k", "motor.case_j_k", 130_000.0),
+            ("winding_case_k_w", "motor.winding_case_k_w", 0.9),
+            ("case_air_k_w", "motor.case_air_k_w", 0.008),
+            ("heat_k_w", "controller.heat_k_w", 0.02),
+            ("drag_nm", "motor.drag_nm", 6.0),
+        )
+    ),
+    ("wire.usual.lowest_live_m", {"wire.lowest_live_m": 1.9}, "caution", "unlike any"),
 ]

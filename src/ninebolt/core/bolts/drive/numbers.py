@@ -22,6 +22,18 @@ MOTOR_C = span("c", 80.0, 220.0, "highest temperature of a winding")
 PER_KG = span("ratio", 40.0, 12_000.0, "watts of the label over kilograms")
 SWITCH = span("ohm", 0.0001, 0.03, "resistance of a controller's switches, one phase")
 MODULATION = span("ratio", 0.7, 1.16, "share of the bus that a controller puts out")
+MOTOR_J_KG_K = span("ratio", 250.0, 900.0, "J/(kg K) of copper, iron and aluminium together")
+BOX_J_KG_K = span("ratio", 250.0, 1000.0, "J/(kg K) of a controller")
+WINDING_K_W = span("k_w", 0.004, 0.6, "winding to case")
+CASE_K_W = span("k_w", 0.02, 1.5, "case to air or coolant")
+BOX_K_W = span("k_w", 0.05, 2.5, "a controller to air or coolant")
+DRAG = span("nm", 0.0, 5.0, "drag of a motor that turns slowly")
+DRAG_MORE = span("nm_s_rad", 0.0, 0.06, "what its drag grows by with speed")
+PHASE_A = span("a", 10.0, 2000.0, "phase amps of a bike")
+LINE_A = span("a", 5.0, 1000.0, "line amps of a bike")
+CEILING = span("v", 20.0, 450.0, "volts that a bike's controller stands")
+BUS_FARAD = span("farad", 5e-5, 0.02, "capacitors of a controller")
+ERPM = span("rpm", 3000.0, 250_000.0, "electrical rpm that a controller follows")
 CONT, PEAK = "continuous", "for a while"
 
 
@@ -45,9 +57,36 @@ def usual(bike: Bike) -> Iterator[Says]:
         Usual("r_switch_ohm", "The controller's switch resistance", c.r_switch_ohm, *SWITCH),
         Usual("modulation", "The controller's modulation limit", c.modulation, *MODULATION),
     ]
-    if m.label_w.amount is not None and m.mass_kg.amount:
-        each = Value(m.label_w.amount / m.mass_kg.amount, "guess", 0.0)
+    rows += [
+        Usual(
+            "winding_case_k_w", "The motor's winding to its case", m.winding_case_k_w, *WINDING_K_W
+        ),
+        Usual("case_air_k_w", "The motor's case to the air", m.case_air_k_w, *CASE_K_W),
+        Usual("drag_nm", "The motor's drag", m.drag_nm, *DRAG),
+        Usual("drag_nm_s_rad", "The rise of the motor's drag", m.drag_nm_s_rad, *DRAG_MORE),
+        Usual("phase_max_a", "The motor's phase amps", m.phase_max_a, *PHASE_A),
+        Usual("v_max_v", "The volts that the controller stands", c.v_max_v, *CEILING),
+        Usual("line_max_a", "The controller's line amps", c.line_max_a, *LINE_A),
+        Usual("box_phase_a", "The controller's phase amps", c.phase_max_a, *PHASE_A),
+        Usual("c_bus_farad", "The controller's capacitors", c.c_bus_farad, *BUS_FARAD),
+        Usual("erpm_max_rpm", "The controller's electrical rpm", c.erpm_max_rpm, *ERPM),
+        Usual("heat_k_w", "The controller's way to the air", c.heat_k_w, *BOX_K_W),
+    ]
+    watts, kg = m.label_w.amount, m.mass_kg.amount
+    heat = (m.winding_j_k.amount or 0.0) + (m.case_j_k.amount or 0.0)
+    if watts is not None and kg:
+        each = Value(watts / kg, "guess", 0.0)
         rows.append(Usual("label_w", "Watts per kilogram of the motor", each, *PER_KG))
+    if kg and m.winding_j_k.known and m.case_j_k.known:
+        each = Value(heat / kg, "guess", 0.0)
+        rows.append(
+            Usual("heat_j_k", "Heat capacity per kilogram of the motor", each, *MOTOR_J_KG_K)
+        )
+    if c.heat_j_k.amount is not None and c.mass_kg.amount:
+        each = Value(c.heat_j_k.amount / c.mass_kg.amount, "guess", 0.0)
+        rows.append(
+            Usual("box_heat_j_k", "Heat capacity per kilogram of the controller", each, *BOX_J_KG_K)
+        )
     return unusual_says(rows)
 
 

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from ninebolt.core.bike.cells import CLASS_B_V
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bolts.register import Says, check
+from ninebolt.core.bolts.usual import Usual, span, unusual_says
 from ninebolt.core.bolts.wire.sheet import LeadRow, phase_rows, steps_of
 from ninebolt.core.build import Build
 from ninebolt.core.finding import Change, Fix, Source, q
@@ -13,6 +16,7 @@ from ninebolt.core.limits import Limit
 
 # Inputs that keep the wheel from starting by itself.
 SAFETY_INPUTS = ("brake cut-off", "side stand", "tip-over")
+LIVE_M = span("m", 0.05, 1.2, "height of the lowest live point of a motorcycle")
 AXLE_M = Limit(0.25, "m", "live points lower than this stand in water at a ford")
 
 
@@ -114,6 +118,14 @@ def ford(bike: Bike) -> Says | None:
         low,
         AXLE_M,
         "m",
+    )
+
+
+@check("wire.usual", "the lowest live point is where no bike has it")
+def usual(bike: Bike) -> Iterator[Says]:
+    low = bike.build.wire.lowest_live_m
+    return unusual_says(
+        [Usual("lowest_live_m", "The height of the lowest live point", low, *LIVE_M)]
     )
 
 

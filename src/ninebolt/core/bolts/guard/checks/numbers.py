@@ -18,13 +18,18 @@ THICK = span("m", 0.002, 0.12, "thickness of a BMS board in its housing")
 CABLE_M = span("m", 0.1, 4.0, "length of a power cable on a bike")
 SECTION = span("m2", 1e-6, 150e-6, "section of a power cable on a bike")
 COIL_W = span("w", 0.3, 60.0, "power that a coil holds with")
+PLUG_PEAK = span("ratio", 1.0, 4.0, "what a plug carries for a while over what it does for good")
+PLUG_V = span("v", 12.0, 1000.0, "volts that a plug of a bike parts")
+INPUT_V = span("v", 10.0, 450.0, "highest input of a bike's step-down converter")
 GIVES = span("ratio", 0.7, 0.985, "share of the mains' power that a charger puts into the pack")
 
 
 @check(
     "guard.usual",
     "a number of BMS, cable, coil or charger is unlike any",
-    parts=("guard.bms", "guard.cable", "guard.phase_cable", "guard.isolator", "guard.charger"),
+    parts=tuple(
+        f"guard.{x}" for x in ("bms", "plug", "dcdc", "cable", "phase_cable", "isolator", "charger")
+    ),
 )
 def usual(bike: Bike) -> Iterator[Says]:
     g = bike.build.guard
@@ -41,6 +46,16 @@ def usual(bike: Bike) -> Iterator[Says]:
             Usual("bms_charge", "The BMS's charge current", g.bms.i_charge_a, *CHARGE_A),
             Usual("bms_thick", "The BMS's height", g.bms.height_m, *THICK),
         ]
+    if g.plug.there is not False:
+        cont, peak = g.plug.i_cont_a.amount, g.plug.i_peak_a.amount
+        if cont and peak and peak > cont:
+            over = Value(peak / cont, "guess", 0.0)
+            rows.append(
+                Usual("plug_peak", "The plug's peak over its continuous current", over, *PLUG_PEAK)
+            )
+        rows.append(Usual("plug_v", "The plug's volts", g.plug.dc_v, *PLUG_V))
+    if g.dcdc.there is not False:
+        rows.append(Usual("input_v", "The converter's highest input", g.dcdc.in_max_v, *INPUT_V))
     for key, name, cable in (
         ("cable", "power cable", g.cable),
         ("phase_cable", "phase cable", g.phase_cable),

@@ -15,6 +15,7 @@ from ninebolt.core.value import Value
 
 CHARGE_H = span("ratio", 0.02, 6.0, "amps over amp-hours that a cell may be charged with")
 SLOW = span("ratio", 0.0, 8.0, "slow resistance of a cell over its ohmic one")
+CELL_J_KG_K = span("ratio", 600.0, 1500.0, "J/(kg K) of a cell")
 STRIP_WIDE = span("m", 0.002, 0.1, "width of a strip")
 WELDED = span("m", 5e-5, 0.0006, "thickness of a strip that is welded to a round cell")
 BOLTED = span("m", 5e-5, 0.012, "thickness of a bar that is bolted")
@@ -44,6 +45,10 @@ def usual(bike: Bike) -> Iterator[Says]:
     if slow is not None and fast:
         share = Value(slow / fast, "guess", 0.0)
         rows.append(Usual("slow", "The cell's slow resistance over its ohmic one", share, *SLOW))
+    heat, kg = cell.heat_j_k.amount, cell.mass_kg.amount
+    if heat is not None and kg:
+        each = Value(heat / kg, "guess", 0.0)
+        rows.append(Usual("heat", "The cell's heat capacity per kilogram", each, *CELL_J_KG_K))
     return unusual_says(rows)
 
 
