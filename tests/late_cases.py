@@ -330,4 +330,7 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
         )
     ),
     ("wire.usual.lowest_live_m", {"wire.lowest_live_m": 1.9}, "caution", "unlike any"),
+    ("donor.parts_unweighed", {"drive.motor.mass_kg": None}, "caution", "Counted as nothing"),
+    ("donor.parts_unweighed", {"guard.bms.mass_kg": None}, "note", "Put each on a scale"),
+    ("donor.unplaced", {"donor.items.0.x_m": None}, "note", "where it really sits"),
 ]

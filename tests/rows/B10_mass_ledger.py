@@ -43,3 +43,23 @@ def test_none_the_ledger_is_the_donor_and_what_is_fitted(bike: Outside) -> None:
     bike.put(("donor.items", []))
     rows = bike.body["assessment"]["drawings"]["donor"]["rows"]
     assert bike.head["mass_kg"] == 58.0 + sum(r["kg"] for r in rows)
+
+
+def test_unknown_a_fitted_part_without_a_mass_is_not_nothing(bike: Outside) -> None:
+    """A motor nobody weighed makes the bike lighter, quicker and longer of range: said, by name."""
+    assert bike.says("donor.parts_unweighed") == ""
+    before = bike.head["mass_kg"]
+    bike.put(("drive.motor.mass_kg", None), ("pack.cell.mass_kg", None))
+    assert bike.head["mass_kg"] < before
+    assert bike.says("donor.parts_unweighed") == "caution"
+    assert "the pack and the motor weigh" in bike.words("donor.parts_unweighed")
+    bike.put(("road.total_kg", 180.0))  # the whole on a scale: what a part weighs moves nothing
+    assert bike.says("donor.parts_unweighed") == ""
+
+
+def test_unknown_heavy_lines_without_a_place_are_said(bike: Outside) -> None:
+    line = {"name": "Ballast", "action": "added", "mass_kg": 12.0}
+    bike.put(("donor.items.4", line))
+    assert bike.says("donor.unplaced") == "note" and "Ballast" in bike.words("donor.unplaced")
+    bike.put(("donor.items.4.x_m", 0.6), ("donor.items.4.y_m", 0.5))
+    assert bike.says("donor.unplaced") == ""

@@ -38,6 +38,34 @@ def fitted_parts(build: Build) -> tuple[tuple[str, str, float], ...]:
     return tuple(row for row in out if row[2] > 0.0)
 
 
+def fitted_unweighed(build: Build) -> tuple[tuple[str, str, bool], ...]:
+    """(path, words, heavy) of parts that are described and whose mass nobody gave: they count as nothing.
+    Empty where the total on the road is given."""
+    if build.road.total_kg.known:
+        return ()
+    d, g, pack = build.drive, build.guard, build.pack
+    counted = pack.series is not None and pack.parallel is not None
+    rows = (
+        ("pack.cell", "the pack", True, counted and pack.cell.capacity_ah.known, pack.cell.mass_kg),
+        ("drive.motor", "the motor", True, d.motor.kv_rpm_v.known, d.motor.mass_kg),
+        (
+            "drive.controller",
+            "the controller",
+            True,
+            d.controller.line_a.known,
+            d.controller.mass_kg,
+        ),
+        ("guard.bms", "the BMS", False, g.bms.there is True, g.bms.mass_kg),
+        ("guard.isolator", "the isolator", False, g.isolator.there is True, g.isolator.mass_kg),
+        ("guard.dcdc", "the converter", False, g.dcdc.there is True, g.dcdc.mass_kg),
+    )
+    return tuple(
+        (path, words, heavy)
+        for path, words, heavy, there, kg in rows
+        if there and not kg.known and not kg.absent
+    )
+
+
 def fitted_kg(build: Build) -> float:
     return sum(row[2] for row in fitted_parts(build))
 

@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bike.mass import moved_kg, rider_kg
+from ninebolt.core.bike.mass import fitted_unweighed, moved_kg, rider_kg
 from ninebolt.core.bolts.donor.candidates import DAMAGED, envelopes
 from ninebolt.core.bolts.donor.compare import BEFORE, OPEN, legal_open, must_change, questions
 from ninebolt.core.bolts.donor.ledger import ledger, scale_of, weighed
@@ -20,6 +20,7 @@ from ninebolt.core.bolts.donor.limits import (
     SAME_PART,
     SCALE_CAUTION,
     SCALE_SHARE,
+    UNPLACED_KG,
 )
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.codec import encode
@@ -46,6 +47,40 @@ def unweighed(bike: Bike) -> Says | None:
         f"{', '.join(blank[:4])}: not weighed, so counted as nothing. Put each on a scale.",
         len(blank),
         0,
+    )
+
+
+@check("donor.parts_unweighed", "fitted parts without a mass")
+def parts_unweighed(bike: Bike) -> Says | None:
+    blank = fitted_unweighed(bike.build)
+    if not blank or bike.build.donor.mass_kg.amount is None:
+        return None
+    words = [words for _, words, _ in blank]
+    return Says(
+        "caution" if any(heavy for _, _, heavy in blank) else "note",
+        f"Nobody knows what {', '.join(words[:-1]) + ' and ' if words[1:] else ''}{words[-1]} "
+        f"weigh{'' if words[1:] else 's'}",
+        "Counted as nothing: times, range and brakes come out too good, and the centre of mass is elsewhere. "
+        "Put each on a scale, or give what its label or a like part has, as a guess.",
+        len(blank),
+        0,
+    )
+
+
+@check("donor.unplaced", "heavy lines of the ledger without a place", parts=("donor",))
+def unplaced(bike: Bike) -> Says | None:
+    loose = [r for r in ledger(bike) if not r.placed and r.kg]
+    if sum(abs(r.kg) for r in loose) < UNPLACED_KG:
+        return None
+    return Says(
+        "note",
+        f"{len(loose)} line{'s' if len(loose) > 1 else ''} of the ledger {'have' if len(loose) > 1 else 'has'} "
+        "no place",
+        f"{', '.join(r.label or 'item' for r in loose[:4])}: counted where the donor's own centre is. Front share, "
+        "wheelie and lean follow from where it really sits.",
+        sum(abs(r.kg) for r in loose),
+        UNPLACED_KG,
+        "kg",
     )
 
 
