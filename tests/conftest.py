@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import itertools
 import shutil
+import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
 from fastapi.testclient import TestClient
 from hypothesis import settings
+from serial.urlhandler import protocol_socket
 
 from builds import KNOWN
 from ninebolt.api.app import make_app
@@ -26,6 +29,9 @@ from ninebolt.store.database import session
 settings.register_profile("steady", derandomize=True, deadline=None)
 settings.register_profile("wide", max_examples=600, deadline=None)
 settings.load_profile("steady")
+
+# A serial line over a socket waits 0.3 s after its end for whoever connects next; here somebody else does.
+protocol_socket.time = SimpleNamespace(sleep=lambda _: None, time=time.time)
 
 compile_now()  # once for all tests; some compare it with the plain one
 

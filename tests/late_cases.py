@@ -333,4 +333,5 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
     ("donor.parts_unweighed", {"drive.motor.mass_kg": None}, "caution", "Counted as nothing"),
     ("donor.parts_unweighed", {"guard.bms.mass_kg": None}, "note", "Put each on a scale"),
     ("donor.unplaced", {"donor.items.0.x_m": None}, "note", "where it really sits"),
+    ("goal.ride_twice", {"goal.ride_s": 3600.0}, "caution", "Keep one of the two"),
 ]

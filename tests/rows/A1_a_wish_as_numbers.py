@@ -78,3 +78,13 @@ def test_what_is_measured_is_not_changed_by_the_use(bike: Outside) -> None:
         bike.put(("goal.use", use))
         needs.add((bike.figure("goal", "need_top"), bike.head["cruise_m_s"]))
     assert len(needs) == 1
+
+
+def test_dangerous_a_ride_wished_twice_is_one_ride(bike: Outside) -> None:
+    """75 km by the way and half an hour at 35 km/h: 17.5 km. Range, energy and heat take the way, and it is said."""
+    assert bike.says("goal.ride_twice") == ""
+    bike.put(("goal.ride_s", 1800.0))
+    assert bike.says("goal.ride_twice") == "caution"
+    fix = bike.findings()["goal.ride_twice"]["fixes"][0]
+    bike.put(*((c["path"], c["value"]) for c in fix["changes"]))
+    assert bike.says("goal.ride_twice") == ""

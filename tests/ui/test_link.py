@@ -291,6 +291,15 @@ def test_a_scale_that_is_no_number_is_not_taken_for_one(
     assert got.value.status == 201
     kept = controllers.profiles(House(running[1] / DATABASE))[-1].places["line_a"]
     assert (kept.scale, kept.offset) == (0.1, -4.0)
+    own = bench.request.get(f"{server}/api/builds/moss-84/parameters?kind=dcf&anyway=true").text()
+    bench.get_by_role("tab", name="Record").click()
+    bench.get_by_label("Parameter set to compare").set_input_files(
+        {"name": "found.dcf", "mimeType": "text/plain", "buffer": own.encode()}
+    )
+    expect(bench.get_by_text("found.dcf beside this build")).to_be_visible()
+    expect(bench.get_by_role("table", name="Differences")).to_have_count(0)
+    bench.get_by_label("Controller that the file is of").select_option(label="other")
+    expect(bench.get_by_role("table", name="Differences")).to_contain_text("Line amps")
 
 
 def test_an_adapter_is_described_by_its_words_and_remembered(

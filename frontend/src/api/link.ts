@@ -214,7 +214,9 @@ export function useAdopt(build: string) {
   })
 }
 
-export const setFromFile = (build: string, file: File) => upload<Comparison>(`/api/builds/${build}/settings/file`, file)
+/** A file's set beside the build's. kind: of which controller, '' as the file says. */
+export const setFromFile = (build: string, file: File, kind = '') =>
+  upload<Comparison>(`/api/builds/${build}/settings/file${kind ? `?controller=${encodeURIComponent(kind)}` : ''}`, file)
 export const objectsOf = (file: File) => upload<ObjectOut[]>('/api/link/dictionary', file)
 export const keepKind = (file: File, name: string, places: Record<string, number[]>) =>
   upload<{ key: string; name: string }>('/api/link/profiles', file, { name, places: JSON.stringify(places) })

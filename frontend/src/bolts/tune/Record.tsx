@@ -1,7 +1,7 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
-import { type Comparison, type HistoryItem, setFromFile, type SourceIn, useComparison, useFirmware, useLink, useLinkCall, useSettingsHistory } from '../../api/link'
+import { type Comparison, type HistoryItem, setFromFile, type SourceIn, useComparison, useControllerKinds, useFirmware, useLink, useLinkCall, useSettingsHistory } from '../../api/link'
 import { at } from '../../lib/path'
 import { show } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
@@ -22,21 +22,45 @@ export function Record() {
   const [firmware, setFirmware] = useState(false)
   const [given, setGiven] = useState<SourceIn | null>(null)
   const [into, setInto] = useState(false)
-  const look = (f: File) => {
+  const kinds = useControllerKinds().data ?? []
+  const [kind, setKind] = useState('')
+  const [picked, setPicked] = useState<File | null>(null)
+  const look = (f: File, of: string) => {
     setProblem('')
     setInto(false)
-    Promise.all([setFromFile(bench.id, f), f.text()])
+    setPicked(f)
+    setKind(of)
+    Promise.all([setFromFile(bench.id, f, of), f.text()])
       .then(([found, text]) => {
         setFile(found)
         setGiven({ kind: 'file', name: f.name, text })
       })
-      .catch((e: Error) => setProblem(problemText(e)))
+      .catch((e: Error) => {
+        setFile(null)
+        setProblem(problemText(e))
+      })
   }
   const [back, setBack] = useState('')
   return (
     <Flex direction="column" gap="3" py="3">
       <Flex gap="2" wrap="wrap" align="center">
-        <FilePick label="Compare a file" name="Parameter set to compare" reads="parameters" pick={look} />
+        <FilePick label="Compare a file" name="Parameter set to compare" reads="parameters" pick={(f) => look(f, '')} />
+        {picked && kinds.length > 1 && (
+          <Text as="label">
+            {picked.name} is of{' '}
+            <NativeSelect.Root w="220px" display="inline-block">
+              <NativeSelect.Field aria-label="Controller that the file is of" value={kind} onChange={(e) => look(picked, e.target.value)}>
+                <option value="">what the file says</option>
+                {kinds.map((k) => (
+                  <option key={k.key} value={k.key}>
+                    {k.name}
+                  </option>
+                ))}
+              </NativeSelect.Field>
+              <NativeSelect.Indicator />
+            </NativeSelect.Root>
+          </Text>
+        )}
         <Act aria-pressed={firmware} onClick={() => setFirmware(!firmware)}>
           Before a new firmware
         </Act>
@@ -51,7 +75,7 @@ export function Record() {
             <Act aria-pressed={into} onClick={() => setInto(!into)}>
               Write it into the controller …
             </Act>
-            <Act onClick={() => setFile(null)}>Close</Act>
+            <Act onClick={() => (setFile(null), setPicked(null))}>Close</Act>
           </Flex>
           {file.belongs && <Trouble text={file.belongs} />}
           {file.kept.length > 0 && <Text>{file.kept.length} objects in it are of another controller; they are kept in the file, and not written.</Text>}

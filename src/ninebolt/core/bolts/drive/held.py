@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.reach import ride_distance
 from ninebolt.core.bolts.drive.heat import BoxRow, HeatRow, box_rows, heat_view, held
 from ninebolt.core.bolts.drive.limits import TOP_HELD_S
 from ninebolt.core.bolts.register import Says, check
@@ -38,9 +39,8 @@ def _takes_s(bike: Bike, key: str) -> float:
         if not speed or not grade:
             return math.inf
         return goal.climb_m.taken / math.sin(math.atan(grade / 100.0)) / speed
-    if goal.ride_s.amount:
-        return goal.ride_s.amount
-    return goal.ride_m.or_else(math.inf) / ride_speed(goal)
+    distance = ride_distance(bike.build)
+    return math.inf if distance is None else distance / ride_speed(goal)
 
 
 def _unsensed(bike: Bike) -> str:

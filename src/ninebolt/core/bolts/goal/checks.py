@@ -13,8 +13,10 @@ from ninebolt.core.bolts.goal.wishes import Check, Give, spent, wishes
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Change, Fix, Source, q
 from ninebolt.core.limits import Limit
+from ninebolt.core.parts.goal import ride_speed
 
 TEST_DAYS = Limit(7.0, "ratio", "days kept for test and fit before the date")
+RIDE_TWICE = Limit(0.05, "ratio", "how far a ride by way and by time may stand apart")
 WISH = Source("build", "the goal of this build")
 
 
@@ -98,6 +100,27 @@ def time_open(bike: Bike) -> Says | None:
         perf.top.speed_m_s if perf else 0.0,
         bike.build.goal.to_speed_m_s.taken,
         "m_s",
+    )
+
+
+@check("goal.ride_twice", "the ride is wished by way and by time, and they differ", source=WISH)
+def ride_twice(bike: Bike) -> Says | None:
+    goal = bike.build.goal
+    way, time = goal.ride_m.amount, goal.ride_s.amount
+    if way is None or time is None:
+        return None
+    by_time = time * ride_speed(goal)
+    if abs(by_time / way - 1.0) <= RIDE_TWICE:
+        return None
+    return Says(
+        "caution",
+        "The ride is wished twice, and not alike",
+        f"{q(way, 'm')} by the way; {q(time, 's')} at {q(ride_speed(goal), 'm_s')} are {q(by_time, 'm')}. Energy, "
+        "range and heat are worked for the way. Keep one of the two, or set the speed of the ride.",
+        by_time,
+        way,
+        "m",
+        fixes=(Fix("Keep the way alone", (Change("goal.ride_s", None),)),),
     )
 
 
