@@ -127,7 +127,7 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
           const rule = done?.rules.find((x) => x.key === r.key)
           const usual = rule && rule.usual ? (rule.limit === null ? 'no rule' : show(rule.limit, r.quantity, prefs).text) : 'usual'
           return (
-            <Box key={r.key} w="190px">
+            <Box key={r.key} w="138px">
               <label htmlFor={r.key}>{r.label}</label>
               <Input id={r.key} h="touch" bg="sheet" borderColor="rule-strong" placeholder={usual} value={typed[r.key] ?? ''} onChange={(e) => setTyped({ ...typed, [r.key]: e.target.value })} />
               {rule && (
