@@ -64,3 +64,11 @@ def test_unknown_without_wheel_or_ratio_asks(bike: Outside) -> None:
 )
 def test_not_there_numbers_that_are_none(bike: Outside, params: dict[str, float]) -> None:
     assert bike.client.get(f"{bike.url}/settings/display", params=params).status_code == 422
+
+
+def test_dangerous_an_error_that_no_tyre_makes_is_not_put_on_the_tyre(bike: Outside) -> None:
+    """10 shown at 40: a circumference of 8 m. 44.7 shown at 27.8 m/s: 100 km/h read as 62 miles."""
+    found = shown(bike, wheel_m=2.0, shown_m_s=10, true_m_s=40)
+    assert "No tyre makes that good" in found["sentence"]
+    assert "km against miles" in shown(bike, shown_m_s=44.7, true_m_s=27.8)["sentence"]
+    assert "miles against km" in shown(bike, shown_m_s=17.3, true_m_s=27.8)["sentence"]

@@ -50,3 +50,15 @@ def test_unknown_without_a_claim_no_verdict(bike: Outside) -> None:
 
 def test_not_there_no_time_no_power(bike: Outside) -> None:
     power(bike, 422, mass_kg=150, speed_m_s=27, time_s=0)
+
+
+def test_dangerous_a_time_that_no_tyre_allows(bike: Outside) -> None:
+    """100 km/h in 0.6 s is 46 m/s², 4.7 times gravity: no power makes that, so none is judged for it."""
+    p = power(bike, mass_kg=135, speed_m_s=27.8, time_s=0.6, claimed_w=150_000)
+    assert "4.7 times gravity" in p["odd"] and p["odd"] in p["sentence"]
+    assert power(bike, mass_kg=135, speed_m_s=27.8, time_s=3.0)["odd"] == ""
+
+
+@pytest.mark.parametrize("kg", [13.5, 1350])
+def test_dangerous_a_mass_that_is_no_ridden_bike(bike: Outside, kg: float) -> None:
+    assert "slip of a digit" in power(bike, mass_kg=kg, speed_m_s=27.8, time_s=6)["odd"]

@@ -46,3 +46,10 @@ def test_unknown_energy_is_asked_for(bike: Outside) -> None:
 
 def test_not_there_no_range(bike: Outside) -> None:
     claim(bike, 422, range_m=-1, usable_wh=3000)
+
+
+def test_dangerous_a_range_in_another_unit(bike: Outside) -> None:
+    """60 m for 60 km is 60 000 Wh/km: no ride, not a pessimistic one."""
+    c = claim(bike, range_m=60, usable_wh=3600)
+    assert c["verdict"] == "impossible" and "another unit" in c["sentence"]
+    assert "0.06 km" in c["sentence"]

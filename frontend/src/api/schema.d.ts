@@ -5607,7 +5607,8 @@ export interface components {
         };
         /**
          * PowerGuess
-         * @description Mean and peak power at the wheel that a time asks for, low and high (W); fits: whether a claim lies within.
+         * @description Mean and peak power at the wheel that a time asks for, low and high (W). fits: whether a claim lies within.
+         *     odd: why the numbers themselves cannot be; '' where they can.
          */
         PowerGuess: {
             /** Fits */
@@ -5616,6 +5617,8 @@ export interface components {
             mean_high_w: number;
             /** Mean Low W */
             mean_low_w: number;
+            /** Odd */
+            odd: string;
             /** Peak High W */
             peak_high_w: number;
             /** Peak Low W */

@@ -13,6 +13,7 @@ from ninebolt.core.bolts.drive.bolt import DriveDrawing
 from ninebolt.core.bolts.drive.uprate import Uprate, uprate
 from ninebolt.core.drive.label import Reading, read_label
 from ninebolt.core.drive.measure import (
+    TELLS,
     Measured,
     kv_from_drill,
     kv_from_spin,
@@ -107,14 +108,26 @@ def ohm(
             got=f"{lead_volts:g} V",
             expected=f"under {volts:g} V",
         )
-    return phase_ohm(volts, amps, lead_volts, winding_c)
+    return _told(phase_ohm(volts, amps, lead_volts, winding_c), f"{volts - lead_volts:g} V")
+
+
+def _told(found: Measured, drop: str) -> Measured:
+    """What was found, unless the meter's own uncertainty swallows it. Raises InputError."""
+    if found.spread > TELLS:
+        raise InputError(
+            "So small a drop tells no resistance.",
+            got=f"{drop} between the readings: ± {found.spread:.0%}",
+            expected="a drop that a meter reads well",
+            todo="More amps, or readings that lie further apart.",
+        )
+    return found
 
 
 @router.get("/sums/resistance")
 def resistance(v1: Volts, a1: Line, v2: Volts, a2: Line) -> Measured:
     """Pack resistance from volts at two currents."""
     try:
-        return pack_ohm(v1, a1, v2, a2)
+        return _told(pack_ohm(v1, a1, v2, a2), f"{v1 - v2:.3g} V")
     except ValueError as error:
         raise InputError(
             "These two readings give no resistance.",

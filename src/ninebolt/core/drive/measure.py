@@ -7,6 +7,10 @@ from dataclasses import dataclass
 
 from ninebolt.core.copper import copper_factor
 
+TELLS = (
+    0.5  # half-width of a measured value from which on it tells nothing; common practice, no source
+)
+
 
 @dataclass(frozen=True, slots=True)
 class Measured:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from ninebolt.core.limits import Limit
 from ninebolt.errors import InputError
-from ninebolt.units import KM_H_PER_M_S, S_PER_H
+from ninebolt.units import GRAVITY_M_S2, KM_H_PER_M_S, S_PER_H
 
 SPIN = Limit(0.05, "ratio", "of the mass, for wheels and rotor that spin up")
 DRAG_LOW = Limit(
@@ -25,6 +25,14 @@ USUAL_WH_KM = (
     Limit(22.0, "ratio", "Wh/km, easy road"),
     Limit(60.0, "ratio", "Wh/km, trail or fast road"),
 )
+MOST_WH_KM = Limit(300.0, "ratio", "Wh/km: flat out all the way on a fast bike; above that nothing")
+MOST_G = Limit(
+    1.2, "ratio", "times gravity that a tyre on ground gives a motorcycle, prepared strip"
+)
+RIDDEN_KG = (
+    Limit(60.0, "kg", "bike and rider together, least"),
+    Limit(450.0, "kg", "the same, most"),
+)
 REACT_S = Limit(1.0, "s", "until the brakes bite")
 BRAKE_M_S2 = Limit(5.0, "m_s2", "dry road, a rider who is not drilled")
 LOOSE_M_S2 = Limit(3.0, "m_s2", "gravel, grass, wet")
@@ -32,13 +40,15 @@ LOOSE_M_S2 = Limit(3.0, "m_s2", "gravel, grass, wet")
 
 @dataclass(frozen=True, slots=True)
 class PowerGuess:
-    """Mean and peak power at the wheel that a time asks for, low and high (W); fits: whether a claim lies within."""
+    """Mean and peak power at the wheel that a time asks for, low and high (W). fits: whether a claim lies within.
+    odd: why the numbers themselves cannot be; '' where they can."""
 
     mean_low_w: float
     mean_high_w: float
     peak_low_w: float
     peak_high_w: float
     fits: bool | None
+    odd: str
     sentence: str
 
 
@@ -64,7 +74,24 @@ def power_from_time(
             words += f" {claimed_w / 1e3:.1f} kW would be quicker: it comes only above that speed, or is a label."
         else:
             words += f" {claimed_w / 1e3:.1f} kW fits."
-    return PowerGuess(low, high, peak_low, peak_high, fits, words)
+    odd = _odd(mass_kg, speed_m_s / time_s / GRAVITY_M_S2)
+    return PowerGuess(low, high, peak_low, peak_high, fits, odd, f"{words} {odd}".strip())
+
+
+def _odd(mass_kg: float, g: float) -> str:
+    """Why a mass or a mean acceleration (in g) is none of a ridden bike."""
+    if g > MOST_G:
+        return (
+            f"It cannot be: {g:.1f} times gravity on the mean, and no tyre gives more than {float(MOST_G):g}. Look "
+            "where the clock began, and in which unit the speed is."
+        )
+    light, heavy = (float(x) for x in RIDDEN_KG)
+    if not light <= mass_kg <= heavy:
+        return (
+            f"{mass_kg:g} kg is no bike with its rider ({light:.0f} to {heavy:.0f} kg): a slip of a digit, or the bike "
+            "alone."
+        )
+    return ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,7 +109,12 @@ def range_claim(range_m: float, usable_wh: float) -> RangeGuess:
         raise InputError("Range and energy are above 0.", got=f"{range_m:g} m, {usable_wh:g} Wh")
     each = usable_wh / (range_m / 1e3)
     low, high = (float(x) for x in USUAL_WH_KM)
-    if each < LEAST_WH_KM:
+    if each > MOST_WH_KM:
+        verdict, why = (
+            "impossible",
+            f"flat out all the way a fast bike takes {float(MOST_WH_KM):g}: a slip of a digit, or another unit",
+        )
+    elif each < LEAST_WH_KM:
         verdict, why = (
             "impossible",
             f"nothing with a rider moves on less than {float(LEAST_WH_KM):g}",
@@ -96,7 +128,7 @@ def range_claim(range_m: float, usable_wh: float) -> RangeGuess:
         verdict, why = "usual", f"between an easy road ({low:g}) and trail or fast road ({high:g})"
     else:
         verdict, why = "pessimistic", f"more than trail or fast road take ({high:g})"
-    words = f"{range_m / 1e3:.0f} km from {usable_wh:.0f} Wh is {each:.0f} Wh/km: {verdict}, {why}."
+    words = f"{range_m / 1e3:.3g} km from {usable_wh:.4g} Wh is {each:.3g} Wh/km: {verdict}, {why}."
     return RangeGuess(each, verdict, words)
 
 

@@ -7,6 +7,11 @@ from dataclasses import dataclass
 
 from ninebolt.errors import InputError
 
+# Common practice, no source: around a motorcycle's wheel (m), and how near an error lies to that of another unit.
+WHEEL_M = (0.8, 2.6)
+UNIT_NEAR = 0.03
+KM_PER_MILE = 1.609344  # by definition, international yard and pound agreement of 1959
+
 
 @dataclass(frozen=True, slots=True)
 class DisplayError:
@@ -62,6 +67,12 @@ def _said(share: float, wheel_m: float | None) -> DisplayError:
             if share > 0
             else " The rider is faster than it says."
         )
-        if wheel_m is not None:
+        if abs((1.0 + share) / KM_PER_MILE - 1.0) < UNIT_NEAR:
+            words += " That is km against miles: look at its unit."
+        elif abs((1.0 + share) * KM_PER_MILE - 1.0) < UNIT_NEAR:
+            words += " That is miles against km: look at its unit."
+        elif wheel_m is not None and not WHEEL_M[0] <= wheel_m <= WHEEL_M[1]:
+            words += f" No tyre makes that good ({wheel_m:.2f} m around): look at ratio, pole pairs and unit."
+        elif wheel_m is not None:
             words += f" Right with a circumference of {1000 * wheel_m:.0f} mm."
     return DisplayError(share, wheel_m, words)
