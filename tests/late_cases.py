@@ -334,4 +334,21 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
     ("donor.parts_unweighed", {"guard.bms.mass_kg": None}, "note", "Put each on a scale"),
     ("donor.unplaced", {"donor.items.0.x_m": None}, "note", "where it really sits"),
     ("goal.ride_twice", {"goal.ride_s": 3600.0}, "caution", "Keep one of the two"),
+    (
+        "goal.deadline",
+        {
+            f"goal.{k}": v
+            for k, v in (
+                ("start_on", "2031-03-01"),
+                ("deadline", "2031-05-01"),
+                ("lead_days", 3),
+                ("work_hours", 8),
+                ("week_hours", 8),
+            )
+        },
+        "caution",
+        "today is 2031-05-04",
+    ),
+    ("donor.rules_old", {"donor.legal.checked_on": "2029-01-01"}, "note", "Rules change"),
+    ("donor.rules_old", {"donor.legal.checked_on": "2031-06-01"}, "note", "day to come"),
 ]

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from builds import changed
+from ninebolt.library.demo import moss
+from ninebolt.services.house import House
 from rows.conftest import Outside
 
 
@@ -33,7 +36,7 @@ def test_unknown_wishes_are_no_findings(bike: Outside) -> None:
     assert not [k for k in bike.findings() if k.startswith("goal.short")]
 
 
-DATES = [("goal.start_on", "2031-04-01"), ("goal.deadline", "2031-06-30")]  # 90 days
+DATES = [("goal.start_on", "2031-06-01"), ("goal.deadline", "2031-08-30")]  # 90 days
 
 
 def test_the_date_holds_or_says_why_not(bike: Outside) -> None:
@@ -45,6 +48,32 @@ def test_the_date_holds_or_says_why_not(bike: Outside) -> None:
     assert "No time is left to test" in bike.words("goal.deadline")
     bike.put(("goal.lead_days", 100))
     assert "does not hold" in bike.words("goal.deadline")
+
+
+def test_dangerous_days_that_are_gone_do_not_count(bike: Outside) -> None:
+    """Begun in April for the end of June, 45 days of delivery still open: on 4 May 57 days are left, not 90."""
+    bike.put(
+        ("goal.start_on", "2031-04-01"), ("goal.deadline", "2031-06-30"), ("goal.lead_days", 45),
+        ("goal.work_hours", 40), ("goal.week_hours", 10),
+    )  # fmt: skip
+    words = bike.words("goal.deadline")
+    assert "does not hold" in words and "57 from today on" in words
+    bike.put(("goal.deadline", "2031-05-03"))
+    assert "has passed" in bike.words("goal.deadline")
+
+
+def test_the_day_goes_on_while_the_program_runs(demo: House) -> None:
+    """Open over midnight: what was remembered of the day before is not said of the next."""
+    build = changed(moss(), {"goal.start_on": "2031-05-01", "goal.deadline": "2031-05-04"})
+    build = changed(build, {f"goal.{k}": 1 for k in ("lead_days", "work_hours", "week_hours")})
+
+    def said() -> str:
+        found = demo.assessment(build).bolt("goal").findings
+        return next(f.title for f in found if f.key == "goal.deadline")
+
+    assert said() == "The date does not hold"
+    demo.now = lambda: "2031-05-05T00:01:00+00:00"
+    assert said() == "The date has passed"
 
 
 def test_unknown_a_date_without_the_work_left_is_not_silent(bike: Outside) -> None:

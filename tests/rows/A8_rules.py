@@ -25,3 +25,13 @@ def test_not_there_no_road_no_question(bike: Outside) -> None:
     assert bike.put(("goal.use", "drag")).says("donor.rules_open") == ""
     bike.put(("goal.use", "street"), ("donor.legal.region", ""))
     assert bike.says("donor.rules_open") == "note"
+
+
+def test_dangerous_rules_of_two_years_ago_are_to_be_looked_up_again(bike: Outside) -> None:
+    """The garage's day is 4 May 2031."""
+    bike.put(("donor.legal.region", "Here"), ("donor.legal.checked_on", "2029-05-01"))
+    assert bike.says("donor.rules_old") == "note"
+    bike.put(("donor.legal.checked_on", "2031-01-15"))
+    assert bike.says("donor.rules_old") == ""
+    bike.put(("donor.legal.checked_on", "2031-12-01"))
+    assert "day to come" in bike.words("donor.rules_old")

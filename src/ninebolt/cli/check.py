@@ -7,12 +7,12 @@ import argparse
 from ninebolt.cli.common import build_at, print_json
 from ninebolt.core.bolts.assess import Assessment, assess
 from ninebolt.formats.spoken import say, sentence
-from ninebolt.services.house import bundled_shelf
+from ninebolt.services.house import bundled_shelf, utc_now
 
 
 def act(args: argparse.Namespace) -> int:
     """Findings and headline figures of all bolts."""
-    a = assess(build_at(args.build), None, bundled_shelf())
+    a = assess(build_at(args.build), None, bundled_shelf(), today=utc_now()[:10])
     if args.json:
         print_json({"headline": a.headline, "bolts": a.bolts})
     else:

@@ -64,7 +64,7 @@ class House:
     _parts: int = 0
     memory: Memory = field(default_factory=Memory)
     cards: CardCache = field(init=False)
-    _last: tuple[Build, RideReport | None, Shelf, Assessment] | None = None
+    _last: tuple[Build, RideReport | None, Shelf, str, Assessment] | None = None
 
     def __post_init__(self) -> None:
         self.cards = CardCache(self.path.parent)
@@ -143,12 +143,13 @@ class House:
 
     def assessment(self, build: Build) -> Assessment:
         """Assess a build with its chosen log; what did not move since an earlier look is remembered."""
-        ride, shelf = self.ride_of(build), self.shelf()
+        ride, shelf, today = self.ride_of(build), self.shelf(), self.now()[:10]
         last = self._last
-        if last is not None and last[0] == build and last[1] is ride and last[2] is shelf:
-            return last[3]
-        made = assess(build, ride, shelf, self.memory)
-        self._last = (build, ride, shelf, made)
+        same = last is not None and last[0] == build and last[3] == today
+        if last is not None and same and last[1] is ride and last[2] is shelf:
+            return last[4]
+        made = assess(build, ride, shelf, self.memory, today)
+        self._last = (build, ride, shelf, today, made)
         return made
 
     def assessable(self, build: Build) -> Assessment:

@@ -16,7 +16,7 @@ from ninebolt.core.trace import Trace, differing, traced
 
 P = TypeVar("P", bound=Part)
 T = TypeVar("T")
-RIDE, SHELF = "@ride", "@shelf"  # inputs that stand beside the build
+RIDE, SHELF, TODAY = "@ride", "@shelf", "@today"  # inputs that stand beside the build
 KEPT = 16  # of each fact: what-ifs, previews and other builds take turns
 
 
@@ -32,6 +32,7 @@ class Shelf:
 
 
 EMPTY_SHELF = Shelf()
+Beside = tuple[Build, RideReport | None, Shelf, str]
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +41,7 @@ class Kept:
 
     leaves: dict[str, Any]
     value: Any
-    made_for: tuple[Build, RideReport | None, Shelf]
+    made_for: Beside
 
 
 class Memory:
@@ -70,7 +71,8 @@ class Memory:
 
 
 class Bike:
-    """One build, traced, with the log and the shelf beside it. Facts are functions of this."""
+    """One build, traced, with the log, the shelf and the day beside it. Facts are functions of this. today:
+    year-month-day, '' where nobody says; like the shelf no input of any mark."""
 
     def __init__(
         self,
@@ -78,11 +80,17 @@ class Bike:
         ride: RideReport | None = None,
         shelf: Shelf = EMPTY_SHELF,
         memory: Memory | None = None,
+        today: str = "",
     ) -> None:
-        self._plain, self._ride, self._shelf = build, ride, shelf
+        self._plain, self._ride, self._shelf, self._today = build, ride, shelf, today
         self._memory = memory
         self._known: dict[str, Kept] = {}
-        self.looked_at = (build, ride, shelf)  # the same object in every fact that is made here
+        self.looked_at = (
+            build,
+            ride,
+            shelf,
+            today,
+        )  # the same object in every fact that is made here
         self._moved: dict[int, tuple[Any, frozenset[str]]] = {}
         self.trace = Trace()
         self.build: Build = traced(build, self.trace)
@@ -99,14 +107,21 @@ class Bike:
         self.trace.note(SHELF, self._shelf)
         return self._shelf
 
-    def moved_from(self, other: tuple[Build, RideReport | None, Shelf]) -> frozenset[str]:
+    @property
+    def today(self) -> str:
+        """The day of this look."""
+        self.trace.note(TODAY, self._today)
+        return self._today
+
+    def moved_from(self, other: Beside) -> frozenset[str]:
         """Paths of another bike's inputs that read otherwise in this one."""
         found = self._moved.get(id(other))  # held there, so that its id stays its own
         if found is None:
-            build, ride, shelf = other
+            build, ride, shelf, today = other
             paths = set(differing(build, self._plain))
             paths.update([RIDE] if ride != self._ride else [])
             paths.update([SHELF] if shelf != self._shelf else [])
+            paths.update([TODAY] if today != self._today else [])
             found = self._moved[id(other)] = (other, frozenset(paths))
         return found[1]
 

@@ -202,10 +202,11 @@ def assess(
     ride: RideReport | None = None,
     shelf: Shelf = EMPTY_SHELF,
     memory: Memory | None = None,
+    today: str = "",
 ) -> Assessment:
     """Assess all nine bolts. ride: the log chosen in build.prove, already analysed. shelf: parts that
-    may be proposed by name. memory: facts of earlier looks."""
-    bike = Bike(build, ride, shelf, memory)
+    may be proposed by name. memory: facts of earlier looks. today: year-month-day, '' where none is said."""
+    bike = Bike(build, ride, shelf, memory, today)
     reports: list[BoltReport] = []
     draws: dict[str, Callable[[Bike], Any]] = {}
     for bolt in BOLTS:

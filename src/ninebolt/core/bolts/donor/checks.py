@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.mass import fitted_unweighed, moved_kg, rider_kg
+from ninebolt.core.bolts.common import day_of
 from ninebolt.core.bolts.donor.candidates import DAMAGED, envelopes
 from ninebolt.core.bolts.donor.compare import BEFORE, OPEN, legal_open, must_change, questions
 from ninebolt.core.bolts.donor.ledger import ledger, scale_of, weighed
@@ -17,6 +18,7 @@ from ninebolt.core.bolts.donor.limits import (
     HEAVY_FRONT,
     HIGH_M,
     LIGHT_FRONT,
+    RULES_DAYS,
     SAME_PART,
     SCALE_CAUTION,
     SCALE_SHARE,
@@ -508,4 +510,28 @@ def rules(bike: Bike) -> Says | None:
         f"{law.region.strip() or 'No place noted'}{when}: {words}. Only the authority can say what is allowed.",
         len(asked),
         0,
+    )
+
+
+@check(
+    "donor.rules_old",
+    "the rules were looked up long ago, or on a day that is still to come",
+    parts=("donor.legal",),
+)
+def rules_old(bike: Bike) -> Says | None:
+    looked, today = day_of(bike.build.donor.legal.checked_on), day_of(bike.today)
+    if looked is None or today is None:
+        return None
+    days = (today - looked).days
+    if 0 <= days <= RULES_DAYS:
+        return None
+    return Says(
+        "note",
+        "The rules were looked up long ago"
+        if days > 0
+        else "The rules were looked up on a day to come",
+        f"On {bike.build.donor.legal.checked_on.strip()}; today is {bike.today}. Rules change: look again before "
+        "money is spent, and ask the authority.",
+        float(days),
+        RULES_DAYS,
     )

@@ -26,6 +26,7 @@ ODD_LABEL = (
     Limit(1.20, "ratio", "the same, upper end: some labels give the full pack's"),
 )
 UNPLACED_KG = Limit(4.0, "kg", "of ledger lines without a place from which on the centre is open")
+RULES_DAYS = Limit(365.0, "ratio", "days after which rules are to be looked up again")
 BAY_BEYOND_M = Limit(0.3, "m", "how far past either axle the middle of a bay may lie")
 SPREAD_V = Limit(0.030, "v", "group spread of a sound pack at rest")
 SAME_PART = Limit(

@@ -67,6 +67,17 @@ def deadline(bike: Bike) -> Says | None:
             "Give both dates as year-month-day, the longest delivery that is open, the hours of work left "
             "and the hours a week: what is not known is what comes late.",
         )
+    today = day_of(bike.today)
+    late = today is not None and today > start
+    if today is not None and today > end:
+        return Says(
+            "caution",
+            "The date has passed",
+            f"It was to be ready by {goal.deadline.strip()}; today is {bike.today}. Set a new one, or take it out.",
+            float((today - end).days),
+            0.0,
+        )
+    start = today if late and today is not None else start
     lead, work, week = (float(n or 0) for n in counts)
     build_days = lead + math.ceil(7.0 * work / week)
     have = float((end - start).days)
@@ -77,8 +88,8 @@ def deadline(bike: Bike) -> Says | None:
         "caution",
         "The date does not hold" if spare < 0 else "No time is left to test",
         f"{lead:.0f} days of delivery and {work:.0f} h at {week:.0f} h a week are {build_days:.0f} days; "
-        f"there are {have:.0f}, and {float(TEST_DAYS):.0f} belong to test and fit. Order what takes longest now, "
-        "take what is on the shelf, or move the date.",
+        f"there are {have:.0f}{' from today on' if late else ''}, and {float(TEST_DAYS):.0f} belong to test and fit. "
+        "Order what takes longest now, take what is on the shelf, or move the date.",
         build_days + TEST_DAYS,
         have,
     )
