@@ -12,7 +12,7 @@ from ninebolt.core.codec import encode
 from ninebolt.formats.build_json import build_of, write_build
 from ninebolt.formats.spoken import say, sentence
 from ninebolt.services.house import bundled_shelf
-from ninebolt.services.propose import LOOKED_AT, ROLLERS, Proposals, prepared, proposing_steps
+from ninebolt.services.propose import LOOKED_AT, ROLLERS, Proposals, proposing_steps
 from ninebolt.services.workshop import with_changes
 
 
@@ -26,8 +26,7 @@ def act(args: argparse.Namespace) -> int:
     else:
         _print(last)
     if args.out and last.builds:
-        base, _ = prepared(build, args.roller)
-        made = build_of(with_changes(encode(base), last.builds[0].changes), build.name)
+        made = build_of(with_changes(encode(build), last.builds[0].changes), build.name)
         Path(args.out).write_bytes(write_build(made))
         print(f"the first one is in {args.out}", file=sys.stderr)
     return 0 if last.builds else 1

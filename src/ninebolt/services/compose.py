@@ -15,10 +15,11 @@ from ninebolt.core.bike.layout import options_of
 from ninebolt.core.bike.path import cable_cont_a
 from ninebolt.core.bike.shape import body_of, spaces_of
 from ninebolt.core.bolts.drive.limits import CEILING_SHARE
-from ninebolt.core.build import Build, Drive
+from ninebolt.core.build import Build, Drive, Prove, Wire
 from ninebolt.core.match.layout import reach
 from ninebolt.core.parts.base import Part
 from ninebolt.core.parts.cell import Cell
+from ninebolt.core.parts.donor import Donor
 from ninebolt.core.parts.drive import Controller, Motor
 from ninebolt.core.parts.guard import (
     Bms,
@@ -32,12 +33,16 @@ from ninebolt.core.parts.guard import (
     Precharge,
 )
 from ninebolt.core.parts.pack import Pack
-from ninebolt.core.parts.rolling import Gear
+from ninebolt.core.parts.rolling import Gear, Road
 from ninebolt.core.value import Value
 
 HEAVY_W = 8000.0  # from this label on a 520 chain, below a 420
 PAIRS = tuple((f, r) for f in (12, 13, 14) for r in (40, 44, 48, 52, 56, 60))
-NO_GEAR = Gear()  # its fields as they are while nobody has given them
+NO_GEAR, DONOR, ROAD = (
+    Gear(),
+    Donor(),
+    Road(),
+)  # their fields as they are while nobody has given them
 CASE_KG = 2.5  # of a built pack's case. Common practice, no source.
 P = TypeVar("P", bound=Part)
 
@@ -113,6 +118,24 @@ def _most(base: Build, cell: Cell, series: int, capacities: list[int]) -> int:
     made = dataclasses.replace(base, pack=pack)
     found = options_of(made, capacities, facts_of(pack))
     return next((o.parallel for o in found if o.series == series), 0)
+
+
+def unbuilt(build: Build) -> Build:
+    """The build without what was done, measured and set on the drive that it had: leads, steps, gates, the chosen log,
+    values set by hand, the scale with that drive in it. What sits on the frame stays."""
+    was = build.prove
+    return dataclasses.replace(
+        build,
+        wire=Wire(interlocks=build.wire.interlocks),
+        tune=dataclasses.replace(build.tune, chosen=(), profiles=()),
+        prove=Prove(rollout=was.rollout, quarantine=was.quarantine, book=was.book),
+        road=dataclasses.replace(build.road, total_kg=ROAD.total_kg),
+        donor=dataclasses.replace(
+            build.donor,
+            front_scale_kg=DONOR.front_scale_kg,
+            rear_scale_kg=DONOR.rear_scale_kg,
+        ),
+    )
 
 
 def compose(room: Room, choice: Choice) -> Build | None:

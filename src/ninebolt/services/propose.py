@@ -28,7 +28,7 @@ from ninebolt.core.vehicle.tyre import rim_in, symbol_speed
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import build_of
 from ninebolt.services.advisor import Aim
-from ninebolt.services.compose import PAIRS, Choice, Room, compose, room_for
+from ninebolt.services.compose import PAIRS, Choice, Room, compose, room_for, unbuilt
 from ninebolt.services.quick import Quick, quick
 from ninebolt.services.workshop import with_changes
 
@@ -44,7 +44,7 @@ TYRE_ROOM = 0.98  # of what tyres stand, since a look is only about right
 ROUNDS = 6  # of repairs by a stop's own fixes
 MONEY_WEIGHT = 2e-5  # a gap of a share for each unit of money: of two alike the cheaper
 MASS_WEIGHT = 2e-3  # the same for each kilogram
-SECTIONS = ("pack", "guard", "drive", "gear", "road")
+SECTIONS = ("donor", "pack", "guard", "drive", "gear", "wire", "tune", "prove", "road")
 # Rollers that one may start from while nothing is measured: (label, kg, wheelbase, tyre, symbol, bay in mm).
 ROLLERS = {
     "enduro": ("Enduro roller", 78.0, 1.47, "120/90-18", "R", (340, 300, 175)),
@@ -107,8 +107,9 @@ class Proposals:
 
 
 def prepared(build: Build, roller: str = "") -> tuple[Build, tuple[str, ...]]:
-    """The build with what a search cannot do without filled in as guesses, and what that was. Raises InputError
-    for a roller that is not known."""
+    """The build as a frame for another drive: nothing of the old one's hook-up, gates and settings, and what a search
+    cannot do without filled in as guesses; and what that was. Raises InputError for a roller that is not known."""
+    build = unbuilt(build)
     if roller and roller not in ROLLERS:
         raise InputError("There is no such roller.", got=roller[:40], expected=", ".join(ROLLERS))
     label, kg, base, code, symbol, bay = ROLLERS[roller or "light"]
@@ -152,11 +153,11 @@ def proposing_steps(
         )
     if not shelf.of("motor", type(base.drive.motor)) or not shelf.of("cell", type(base.pack.cell)):
         raise InputError("The shelf is empty.", todo="Put motors, controllers and cells on it.")
-    return lambda: _search(base, shelf, assumed, looks, seed)
+    return lambda: _search(build, base, shelf, assumed, looks, seed)
 
 
 def _search(
-    base: Build, shelf: Shelf, assumed: tuple[str, ...], looks: int, seed: int
+    onto: Build, base: Build, shelf: Shelf, assumed: tuple[str, ...], looks: int, seed: int
 ) -> Iterator[Proposals]:
     yield Proposals((), (), 0, looks, assumed, "measuring what goes in")
     hunt = Hunt(base, room_for(base, shelf, SERIES), seed, shelf)
@@ -175,7 +176,7 @@ def _search(
             (
                 w
                 for c in hunt.best_of(series)
-                if (w := finish(hunt.room, c, shelf, mind, hunt.aim, left))
+                if (w := finish(onto, hunt.room, c, shelf, mind, hunt.aim, left))
             ),
             None,
         )
@@ -409,6 +410,7 @@ class Hunt:
 
 
 def finish(
+    onto: Build,
     room: Room,
     choice: Choice,
     shelf: Shelf,
@@ -417,11 +419,11 @@ def finish(
     left: Counter[str] | None = None,
 ) -> Whole | None:
     """The combination as a build that nothing stops: its stops' own fixes are applied until none is left. None
-    where one stays; left counts which."""
+    where one stays; left counts which. onto: the build that its changes are put on."""
     made = compose(room, choice)
     if made is None:
         return None
-    made = _through_document(room.base, made)
+    made = _through_document(onto, made)
     for _ in range(ROUNDS):
         found = assess(made, None, shelf, mind)
         stop = next((f for f in found.stops if f.fixes), None)
@@ -447,7 +449,7 @@ def finish(
     return Whole(
         f"{made.pack.series}s{made.pack.parallel}p {cell.name}, {made.drive.motor.name}{teeth}",
         school,
-        _changes(room.base, made),
+        _changes(onto, made),
         found.headline,
         checks,
         aim.of(checks, found.headline),
@@ -470,10 +472,7 @@ def _fixed(build: Build, stop: Finding) -> Build | None:
 def _changes(base: Build, made: Build) -> list[dict[str, Any]]:
     """Sections that are other than the base's, as changes of a build."""
     then, now = encode(base), encode(made)
-    rows = [{"path": s, "value": now[s]} for s in SECTIONS if now[s] != then[s]]
-    if now["donor"] != then["donor"]:
-        rows.append({"path": "donor", "value": now["donor"]})
-    return rows
+    return [{"path": s, "value": now[s]} for s in SECTIONS if now[s] != then[s]]
 
 
 def _through_document(base: Build, made: Build) -> Build:
