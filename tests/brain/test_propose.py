@@ -162,3 +162,25 @@ def test_every_roller_computes() -> None:
     for key in ROLLERS:
         *_, last = proposing_steps(wish(), bundled_shelf(), key, 300)()
         assert last.builds, key
+
+
+def test_a_controller_larger_than_the_path_is_held_down_by_it() -> None:
+    """500 A on a shelf whose largest fuse is 300: 0.8 x 300 = 240 line amps. It was left out, so that a bike could only
+    be proposed with the small controllers."""
+    room = room_for(wish(), bundled_shelf(), (24,))
+    wide = next(i for i, c in enumerate(room.controllers) if c.line_max_a.amount == 500)
+    cell = next(i for i, c in enumerate(room.cells) if c.name.startswith("21700 power cell 4.5"))
+    room.most_parallel[cell, 24] = 20
+    motor = next(i for i, m in enumerate(room.motors) if m.name == "Mid-drive 20 kW")
+    made = compose(room, Choice(24, cell, 12, motor, wide, (12, 48)))
+    assert made is not None and made.drive.controller.line_a.amount == 240
+    guard = made.guard
+    assert guard.fuse.rated_a.amount == 300
+    assert (guard.plug.i_cont_a.amount or 0) >= 300 <= (guard.isolator.i_cont_a.amount or 0)
+
+
+def test_sprockets_that_do_not_clear_are_not_weighed() -> None:
+    base = changed(wish(), {"gear.run.front_most": 13, "gear.run.rear_most": 48})
+    room = room_for(base, bundled_shelf(), (20,))
+    assert set(room.pairs) == {(f, r) for f in (12, 13) for r in (40, 44, 48)}
+    assert room_for(changed(base, {"gear.run.rear_most": 20}), bundled_shelf(), (20,)).pairs

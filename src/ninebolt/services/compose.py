@@ -69,6 +69,7 @@ class Room:
     motors: tuple[Motor, ...]
     controllers: tuple[Controller, ...]
     most_parallel: dict[tuple[int, int], int]
+    pairs: tuple[tuple[int, int], ...] = PAIRS
     guards: dict[tuple[int, float, int], Guard | None] = field(default_factory=dict)
 
 
@@ -96,7 +97,14 @@ def room_for(base: Build, shelf: Shelf, series: Sequence[int]) -> Room:
         capacities = _capacities(base, cell)
         for s in series:
             most[i, s] = _most(base, cell, s, capacities)
-    return Room(base, shelf, cells, motors, controllers, most)
+    return Room(base, shelf, cells, motors, controllers, most, pairs_for(base))
+
+
+def pairs_for(base: Build) -> tuple[tuple[int, int], ...]:
+    """The sprocket pairs that clear frame and swing arm, as far as that was measured; never none."""
+    run = base.gear.run
+    front, rear = run.front_most or math.inf, run.rear_most or math.inf
+    return tuple(p for p in PAIRS if p[0] <= front and p[1] <= rear) or PAIRS[:1]
 
 
 def _capacities(base: Build, cell: Cell) -> list[int]:
@@ -217,28 +225,10 @@ def _guard(shelf: Shelf, series: int, full: float, line: int) -> Guard | None:
     if bms is None:
         return None
     amps = min(line, bms.i_cont_a.taken * BMS_SHARE)
-    fuse = _least(
-        shelf.of("fuse", Fuse),
-        lambda f: f.rated_a.amount,
-        amps / FUSE_SHARE,
-        lambda f: f.dc_v.or_else(0) >= full,
-    )
-    if fuse is None:
+    way = _way(shelf, full, amps)
+    if way is None:
         return None
-    plug = _least(
-        shelf.of("plug", Plug),
-        lambda x: x.i_cont_a.amount,
-        fuse.rated_a.taken,
-        lambda x: x.dc_v.or_else(0) >= full,
-    )
-    isolator = _least(
-        shelf.of("isolator", Isolator),
-        lambda x: x.i_cont_a.amount,
-        fuse.rated_a.taken,
-        lambda x: x.kind == "contactor" and x.rated_for == "DC" and x.dc_v.or_else(0) >= full,
-    )
-    if plug is None or isolator is None:
-        return None
+    fuse, plug, isolator = way
     metre = Value(0.7, "guess", 0.3)
     cables = [
         dataclasses.replace(c, length_m=metre, presence="fitted") for c in shelf.of("cable", Cable)
@@ -259,6 +249,32 @@ def _guard(shelf: Shelf, series: int, full: float, line: int) -> Guard | None:
         dcdc=_dcdc(shelf, full),
         charger=_charger(shelf, series, full),
     )
+
+
+def _way(shelf: Shelf, full: float, amps: float) -> tuple[Fuse, Plug, Isolator] | None:
+    """The smallest fuse for so many amps that a plug and a contactor of the shelf stand behind; where none is large
+    enough the largest such, which then holds the line amps down."""
+    ways = []
+    for fuse in shelf.of("fuse", Fuse):
+        if fuse.dc_v.or_else(0) < full or not fuse.rated_a.known:
+            continue
+        plug = _least(
+            shelf.of("plug", Plug),
+            lambda x: x.i_cont_a.amount,
+            fuse.rated_a.taken,
+            lambda x: x.dc_v.or_else(0) >= full,
+        )
+        isolator = _least(
+            shelf.of("isolator", Isolator),
+            lambda x: x.i_cont_a.amount,
+            fuse.rated_a.taken,
+            lambda x: x.kind == "contactor" and x.rated_for == "DC" and x.dc_v.or_else(0) >= full,
+        )
+        if plug is not None and isolator is not None:
+            ways.append((fuse, plug, isolator))
+    ways.sort(key=lambda w: (w[0].rated_a.taken, w[0].price_money.or_else(1e9)))
+    enough = (w for w in ways if w[0].rated_a.taken * FUSE_SHARE >= amps)
+    return next(enough, ways[-1] if ways else None)
 
 
 def guard_for(room: Room, series: int, full: float, line: float) -> Guard | None:

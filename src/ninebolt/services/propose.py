@@ -28,7 +28,7 @@ from ninebolt.core.vehicle.tyre import rim_in, symbol_speed
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import build_of
 from ninebolt.services.advisor import Aim
-from ninebolt.services.compose import PAIRS, Choice, Room, compose, room_for, unbuilt
+from ninebolt.services.compose import Choice, Room, compose, room_for, unbuilt
 from ninebolt.services.quick import Quick, quick
 from ninebolt.services.workshop import with_changes
 
@@ -273,7 +273,7 @@ class Hunt:
         return Choice(
             series, cell, step * r.randint(1, max(1, most // step)), motor,
             r.randrange(len(room.controllers)),
-            None if room.motors[motor].kind == "hub" else r.choice(PAIRS),
+            None if room.motors[motor].kind == "hub" else r.choice(room.pairs),
         )  # fmt: skip
 
     def climb(self, at: Choice, looks: int) -> Choice | None:
@@ -299,7 +299,7 @@ class Hunt:
         for k in range(len(room.controllers)):
             yield dataclasses.replace(c, controller=k)
         if c.pair is not None:
-            for pair in PAIRS:
+            for pair in room.pairs:
                 yield dataclasses.replace(c, pair=pair)
         kind = room.motors[c.motor].kind
         for m, motor in enumerate(room.motors):
