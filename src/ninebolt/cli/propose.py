@@ -21,14 +21,14 @@ def act(args: argparse.Namespace) -> int:
     compile_now()
     build = build_at(args.build)
     *_, last = proposing_steps(build, bundled_shelf(), args.roller, args.looks)()
-    if args.json:
-        print_json(last)
-    else:
-        _print(last)
     if args.out and last.builds:
         made = build_of(with_changes(encode(build), last.builds[0].changes), build.name)
         Path(args.out).write_bytes(write_build(made))
         print(f"the first one is in {args.out}", file=sys.stderr)
+    if args.json:
+        print_json(last)
+    else:
+        _print(last)
     return 0 if last.builds else 1
 
 
