@@ -8,14 +8,15 @@ import { Hex } from './Hex'
 import { PartButtons } from './PartEditor'
 import { SidePanel } from './SidePanel'
 
-/** One bolt's place: its drawing first, figures and parts under it, findings beside it. */
-export function Workbench(props: { parts: string[]; children: ReactNode; under?: ReactNode; tools?: ReactNode }) {
+/** One bolt's place: its drawing first, figures and parts under it, findings beside it. bare: nothing can be drawn yet,
+ * and what is under it leads on. */
+export function Workbench(props: { parts: string[]; children: ReactNode; under?: ReactNode; tools?: ReactNode; bare?: boolean }) {
   const { report } = useWorkshop()
   return (
     <Flex flex="1" minH="0" direction={{ base: 'column', md: 'row' }} overflowY={{ base: 'visible', md: 'hidden' }}>
       <Flex direction="column" flex="1" minW="0" minH="0" overflowY={{ base: 'visible', md: 'auto' }} px={{ base: '2', md: '4' }} py="2" gap="2">
         <Head tools={props.tools} />
-        <Box flex="1 0 auto" minH={{ base: '320px', md: 'max(340px, 54dvh)' }} bg="sheet" borderWidth="1px" borderColor="rule" position="relative" display="flex" flexDirection="column">
+        <Box flex={props.bare ? '0 0 auto' : '1 0 auto'} minH={props.bare ? '190px' : { base: '320px', md: 'max(340px, 54dvh)' }} bg="sheet" borderWidth="1px" borderColor="rule" position="relative" display="flex" flexDirection="column">
           {props.children}
         </Box>
         {report.figures.length > 0 && <Figures />}
