@@ -76,7 +76,9 @@ def _ride(points: list[gpxpy.gpx.GPXTrackPoint], name: str) -> Ride:
     if all(p.elevation is not None for p in kept):
         columns["altitude_m"] = np.asarray([p.elevation for p in kept], dtype=np.float64)
     gone = len(points) - len(kept)
-    issues = [f"{gone} points with a repeated time were left out"] if gone else []
+    issues = (
+        [f"{gone} point{'s' if gone > 1 else ''} with a repeated time left out"] if gone else []
+    )
     if 0 < len(there) < len(kept):
         issues.append(
             f"{len(kept) - len(there)} of {len(kept)} points carry no speed: it is made of the positions"

@@ -374,7 +374,7 @@ def _ride(
     arrays["t_s"] = arrays["t_s"] - arrays["t_s"][0]
     issues = list(notes)
     issues += [
-        f"column {column}: {len(rows)} cells are no number and count as not measured, the first at line {rows[0]}"
+        f"column {column}: {len(rows)} without a number count as not measured, the first at line {rows[0]}"
         for column, rows in odd.items()
     ]
     empty = [k for k, v in arrays.items() if not np.isfinite(v).any()]
@@ -383,8 +383,8 @@ def _ride(
         del arrays[k]
     if skipped:
         issues.append(
-            f"{len(skipped)} rows without a number or with a repeated time were left out, the "
-            f"first at line {skipped[0]}"
+            f"{len(skipped)} row{'s' if skipped[1:] else ''} without a number or with a repeated time left "
+            f"out, the first at line {skipped[0]}"
         )
     step = usual_step(arrays["t_s"]) if len(arrays["t_s"]) > 2 else 0.0
     if step > 1.0 / MIN_HZ:

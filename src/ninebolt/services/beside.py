@@ -131,7 +131,7 @@ def _in_wheel(build: Build) -> float | None:
 
 def _open_prices(build: Build) -> str:
     n = unpriced(build)
-    return f"{n} parts without a price" if n else ""
+    return f"{n} part{'' if n == 1 else 's'} without a price" if n else ""
 
 
 def _row(

@@ -315,7 +315,7 @@ class Connection:
                     if ends:
                         set_writing(db, ends, "ended", f"by {row.id}", self.house.now())
         words = (
-            f"{len(steps)} values written, read back and stored."
+            f"{len(steps)} value{'s' if len(steps) > 1 else ''} written, read back and stored."
             if steps
             else "Nothing differed; nothing was written."
         )

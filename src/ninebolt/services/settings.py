@@ -244,7 +244,7 @@ def plan_swap(
         "Discharge what the controller holds: under 5 V at its terminals before the plugs are touched.",
         "Connect the other pack through its precharge; key on, nothing turns.",
         f"Read the controller: it must show {_span(build, after)}.",
-        f"Write the {len(rows)} values that differ, wheel free; read back.",
+        f"Write what differs, {len(rows)} value{'' if len(rows) == 1 else 's'}, wheel free; read back.",
         *(["Key off and on: some act only after that."] if any(r.power for r in rows) else []),
         f"Display: {pack.series or '?'} cells in series; look that its charge gauge agrees with the meter.",
         "First pull at low throttle: the cut-off and the amps are those of this pack.",

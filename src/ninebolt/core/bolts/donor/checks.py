@@ -403,7 +403,9 @@ def frame(bike: Bike) -> Says | None:
         return None
     return Says(
         "caution",
-        f"{len(cuts)} changes to the frame are not bolt-on",
+        f"{len(cuts)} changes to the frame are not bolt-on"
+        if cuts[1:]
+        else "A change to the frame is not bolt-on",
         f"{', '.join(c.name or c.kind for c in cuts[:3])}. {FRAME_WORDS[cuts[0].kind]}. Any of them "
         "can end the right to register the bike: ask the local authority.",
         len(cuts),
@@ -444,7 +446,9 @@ def must_change_first(bike: Bike) -> Says | None:
     )
     return Says(
         "caution",
-        f"{len(first)} parts of the running gear come first",
+        f"{len(first)} parts of the running gear come first"
+        if first[1:]
+        else "A part of the running gear comes first",
         f"{words}. More power on stock running gear is the classic trap: do these before riding, and "
         "write them down under upgrades.",
         len(first),

@@ -157,7 +157,9 @@ def loads_blank(bike: Bike) -> Says | None:
         return None
     return Says(
         "caution",
-        f"{len(blank)} lights or loads have no power",
+        f"{len(blank)} lights or loads have no power"
+        if blank[1:]
+        else "A light or load has no power",
         f"{', '.join(blank[:4])}: counted as nothing.",
         len(blank),
         0,

@@ -435,7 +435,9 @@ def split(bike: Bike) -> Says | None:
         return None
     return Says(
         "caution",
-        f"{len(fit.split)} groups lie in two bays",
+        "A group lies in two bays"
+        if len(fit.split) == 1
+        else f"{len(fit.split)} groups lie in two bays",
         "Their cells are joined through a cable between the bays, which then carries the current of "
         "half a group and has a fuse-less fault path. Keep groups whole if you can.",
         len(fit.split),
