@@ -13,6 +13,7 @@ from ninebolt.core.bike.layout import fitted
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
+from ninebolt.core.parts.rolling import Sprocket
 from ninebolt.errors import InputError
 from ninebolt.formats.build_json import build_of
 from ninebolt.library.catalogue import items
@@ -177,6 +178,35 @@ def test_a_controller_larger_than_the_path_is_held_down_by_it() -> None:
     guard = made.guard
     assert guard.fuse.rated_a.amount == 300
     assert (guard.plug.i_cont_a.amount or 0) >= 300 <= (guard.isolator.i_cont_a.amount or 0)
+
+
+@pytest.mark.parametrize("pair", [None, (12, 48)])
+def test_what_was_of_another_way_to_the_wheel_does_not_stay(pair: tuple[int, int] | None) -> None:
+    """A first stage of 2.4 would have made a hub pull 2.4 times; a hub's whole efficiency a chain of none."""
+    base = changed(wish(), {"gear.reduction": 2.4, "gear.efficiency": 1.0, "gear.mass_kg": 3.0})
+    room = room_for(base, bundled_shelf(), (24,))
+    cell = next(i for i, c in enumerate(room.cells) if c.name.startswith("21700 power cell 4.5"))
+    room.most_parallel[cell, 24] = 20
+    kind = "hub" if pair is None else "mid_drive"
+    motor = next(i for i, m in enumerate(room.motors) if m.kind == kind)
+    made = next(
+        b
+        for k in range(len(room.controllers))
+        if (b := compose(room, Choice(24, cell, 8, motor, k, pair))) is not None
+    )
+    assert made.gear.reduction.taken == 1.0
+    assert (made.gear.efficiency.taken == 1.0) is (pair is None)
+
+
+def test_sprockets_of_the_shelf_are_in_the_price() -> None:
+    """A 12 at 15 and its rear one, as they stand on the shelf."""
+    room = room_for(wish(), bundled_shelf(), (24,))
+    prices = {
+        (i.part.place, i.part.teeth): i.part.price_money.amount
+        for i in items("sprocket")
+        if isinstance(i.part, Sprocket) and i.part.chain == "420"
+    }
+    assert room.sprockets["420", 12, 48].amount == prices["front", 12] + prices["rear", 48]
 
 
 def test_sprockets_that_do_not_clear_are_not_weighed() -> None:

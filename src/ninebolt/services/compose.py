@@ -33,7 +33,7 @@ from ninebolt.core.parts.guard import (
     Precharge,
 )
 from ninebolt.core.parts.pack import Pack
-from ninebolt.core.parts.rolling import Gear, Road
+from ninebolt.core.parts.rolling import Gear, Road, Sprocket
 from ninebolt.core.value import Value
 
 HEAVY_W = 8000.0  # from this label on a 520 chain, below a 420
@@ -70,6 +70,7 @@ class Room:
     controllers: tuple[Controller, ...]
     most_parallel: dict[tuple[int, int], int]
     pairs: tuple[tuple[int, int], ...] = PAIRS
+    sprockets: dict[tuple[str, int, int], Value] = field(default_factory=dict)
     guards: dict[tuple[int, float, int], Guard | None] = field(default_factory=dict)
 
 
@@ -97,7 +98,9 @@ def room_for(base: Build, shelf: Shelf, series: Sequence[int]) -> Room:
         capacities = _capacities(base, cell)
         for s in series:
             most[i, s] = _most(base, cell, s, capacities)
-    return Room(base, shelf, cells, motors, controllers, most, pairs_for(base))
+    return Room(
+        base, shelf, cells, motors, controllers, most, pairs_for(base), _sprocket_prices(shelf)
+    )
 
 
 def pairs_for(base: Build) -> tuple[tuple[int, int], ...]:
@@ -190,16 +193,17 @@ def compose(room: Room, choice: Choice) -> Build | None:
         motor=motor,
     )
     return dataclasses.replace(
-        room.base, pack=pack, guard=guard, drive=drive, gear=_gear(room.base, motor, choice.pair)
+        room.base, pack=pack, guard=guard, drive=drive, gear=_gear(room, motor, choice.pair)
     )
 
 
-def _gear(base: Build, motor: Motor, pair: tuple[int, int] | None) -> Gear:
-    gear = base.gear
+def _gear(room: Room, motor: Motor, pair: tuple[int, int] | None) -> Gear:
+    gear = room.base.gear
     if pair is None:
         return dataclasses.replace(
             gear, front_teeth=None, rear_teeth=None, chain="none", ratio=NO_GEAR.ratio,
-            efficiency=Value(1.0, "guess", 0.0),
+            efficiency=Value(1.0, "guess", 0.0), price_money=NO_GEAR.price_money, mass_kg=NO_GEAR.mass_kg,
+            reduction=NO_GEAR.reduction,
         )  # fmt: skip
     chain = "520" if motor.label_w.or_else(0.0) >= HEAVY_W else "420"
     return dataclasses.replace(
@@ -209,7 +213,26 @@ def _gear(base: Build, motor: Motor, pair: tuple[int, int] | None) -> Gear:
         chain=chain,
         ratio=NO_GEAR.ratio,
         reduction=NO_GEAR.reduction,
+        # What was written of a line of chain holds for another pair of it, what was of a hub does not.
+        efficiency=gear.efficiency if gear.rear_teeth else NO_GEAR.efficiency,
+        price_money=room.sprockets.get((chain, *pair), NO_GEAR.price_money),
     )
+
+
+def _sprocket_prices(shelf: Shelf) -> dict[tuple[str, int, int], Value]:
+    """What a pair costs, by chain and teeth, where both are on the shelf with a price."""
+    of = {
+        (s.chain, s.place, s.teeth): s.price_money.amount
+        for s in shelf.of("sprocket", Sprocket)
+        if s.price_money.known
+    }
+    return {
+        (chain, *pair): Value(front + rear, "guess")
+        for chain in {chain for chain, _, _ in of}
+        for pair in PAIRS
+        if (front := of.get((chain, "front", pair[0]))) is not None
+        and (rear := of.get((chain, "rear", pair[1]))) is not None
+    }
 
 
 def _guard(shelf: Shelf, series: int, full: float, line: int) -> Guard | None:

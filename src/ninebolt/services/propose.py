@@ -508,10 +508,10 @@ def _bill(b: Build) -> tuple[Line, ...]:
         rows.append(
             Line(
                 "sprockets",
-                f"{b.gear.front_teeth}/{b.gear.rear_teeth}, {b.gear.chain} chain",
+                f"{b.gear.front_teeth}/{b.gear.rear_teeth}; the {b.gear.chain} chain is not priced",
                 1,
-                None,
-                None,
+                b.gear.price_money.amount,
+                b.gear.mass_kg.amount,
             )
         )
     return tuple(rows)
