@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from rows.conftest import Outside
+from rows.J1_test_plan import planned, ride
 
 
 def twin(bike: Outside) -> Outside:
@@ -82,3 +83,76 @@ def test_full_volts_are_those_that_guard_shows(bike: Outside) -> None:
     for build, shown in ((bike, seen["first"]), (other, seen["second"])):
         drawn = bike.client.get(f"{build.url}?bolt=guard").json()["assessment"]["drawings"]
         assert shown == drawn["guard"]["full_v"]
+
+
+# The setups of a session: the build and the parameters that each was ridden with.
+
+
+def ridden(bike: Outside, between: tuple[tuple[str, object], ...]) -> dict[str, Any]:
+    """Two runs as old, the changes, two as new."""
+    made = planned(bike, setups=["old", "new"])
+    for value in (8.2, 8.21):
+        ride(bike, made["id"], setup="old", value=value, mass_kg=160)
+    if between:
+        bike.put(*between)
+    for value in (7.9, 7.91):
+        last = ride(bike, made["id"], setup="new", value=value, mass_kg=150)
+    return last
+
+
+def said(session: dict[str, Any]) -> dict[str, tuple[str, str]]:
+    return {s["what"]: (s["weight"], s["sentence"]) for s in session["verdict"]["spoilers"]}
+
+
+def test_ordinary_one_thing_changed_is_what_was_tried(bike: Outside) -> None:
+    last = ridden(bike, (("gear.front_teeth", 13),))
+    old, new = last["ridden"]
+    assert old["moved"] == [] and [m["path"] for m in new["moved"]] == ["gear.front_teeth"]
+    assert old["seqs"][0] < new["seqs"][0]
+    weight, words = said(last)["the build"]
+    assert weight == "note" and "12 → 13" in words
+
+
+def test_dangerous_two_things_changed_at_once(bike: Outside) -> None:
+    """Faster by the sprocket or by the amps: nobody can say, and the sentence of the verdict says so."""
+    last = ridden(bike, (("gear.front_teeth", 13), ("drive.controller.phase_a", 200)))
+    weight, words = said(last)["several things in the build"]
+    assert weight == "caution" and "is not told" in words and "12 → 13" in words
+    assert "several things in the build differed too" in last["verdict"]["sentence"]
+
+
+def test_dangerous_a_setup_that_was_two_bikes(bike: Outside) -> None:
+    made = planned(bike, setups=["old", "new"])
+    ride(bike, made["id"], setup="old", value=8.2)
+    ride(bike, made["id"], setup="new", value=7.9)
+    bike.put(("gear.rear_teeth", 50))
+    last = ride(bike, made["id"], setup="new", value=8.4)
+    assert said(last)["the build of new"][0] == "caution"
+    assert "was not one bike" in said(last)["the build of new"][1]
+
+
+def test_dangerous_names_that_are_all_that_differs(bike: Outside) -> None:
+    made = planned(bike, setups=["old", "new"])
+    for setup, value in (("old", 8.2), ("new", 7.9), ("old", 8.21), ("new", 7.91)):
+        last = ride(bike, made["id"], setup=setup, value=value)
+    assert "nothing that is written down differs" in said(last)["what was tried"][1]
+    tyres = planned(bike, setups=["old", "new"], name="Tyres")
+    for setup, bar in (("old", 1.2), ("new", 1.9)):
+        last = ride(bike, tyres["id"], setup=setup, value=8.0, tyre_bar=bar)
+    assert "what was tried" not in said(last)
+
+
+def test_what_a_session_showed_does_not_move_with_the_bike(bike: Outside) -> None:
+    """Ten kilograms taken off by the model of the bike that was ridden, not of the one that stands there today."""
+    last = ridden(bike, (("gear.front_teeth", 13),))
+    before = last["verdict"]["corrected"]
+    assert before is not None
+    bike.put(("drive.controller.phase_a", 80), ("pack.parallel", 4), ("road.cda_m2", 1.2))
+    again = bike.client.get(f"{bike.url}/sessions").json()[0]
+    assert again["verdict"]["corrected"] == before
+
+
+def test_the_report_says_as_what_they_were_ridden(bike: Outside) -> None:
+    last = ridden(bike, (("gear.front_teeth", 13),))
+    page = bike.client.get(f"{bike.url}/sessions/{last['id']}/report.html").text
+    assert "new: change" in page and "12 → 13" in page

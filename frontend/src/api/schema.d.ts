@@ -6027,6 +6027,24 @@ export interface components {
             start: number;
         };
         /**
+         * RiddenSetup
+         * @description A setup as its trials were ridden. seqs: the changes after which the build stood so, empty where nobody knows.
+         *     sets: the writes into the controller that were in force. moved: what the build has otherwise than in the first
+         *     setup. within: what changed between its own trials.
+         */
+        RiddenSetup: {
+            /** Moved */
+            moved: components["schemas"]["Moved"][];
+            /** Seqs */
+            seqs: number[];
+            /** Sets */
+            sets: string[];
+            /** Setup */
+            setup: string;
+            /** Within */
+            within: components["schemas"]["Moved"][];
+        };
+        /**
          * RideColumn
          * @description A column that a ride log may hold.
          */
@@ -6398,7 +6416,7 @@ export interface components {
         /**
          * SessionView
          * @description A session with its trials and what they show; speeds: its values are speeds (m/s), else times (s);
-         *     problem: why nothing is shown yet.
+         *     ridden: the build and the parameter sets that the setups were. problem: why nothing is shown yet.
          */
         SessionView: {
             /** At */
@@ -6418,6 +6436,8 @@ export interface components {
             problem: string;
             /** Protocol */
             protocol: string;
+            /** Ridden */
+            ridden: components["schemas"]["RiddenSetup"][];
             /** Setups */
             setups: string[];
             /** Speeds */
@@ -7113,6 +7133,13 @@ export interface components {
              * @default
              */
             rider: string;
+            /** Seq */
+            seq?: number | null;
+            /**
+             * Set Id
+             * @default
+             */
+            set_id: string;
             /** Setup */
             setup: string;
             /** Slope Pct */

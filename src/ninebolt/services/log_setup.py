@@ -71,11 +71,12 @@ def setup_of(house: House, build_id: str, log_id: str) -> LogSetup:
                 then = build_of(doc_at(db, build_id, row.seq), now.name)
             except NineBoltError as error:
                 problem = f"The build as it was cannot be read any more: {error}"
-    moved = tuple(_moved(then, now)) if then is not None else ()
+    moved = tuple(moved_between(then, now)) if then is not None else ()
     return LogSetup(row.seq, row.imported_at, moved, len(writes), names, problem)
 
 
-def _moved(then: Build, now: Build) -> list[Moved]:
+def moved_between(then: Build, now: Build) -> list[Moved]:
+    """Inputs of a ride that read differently in the two."""
     out = []
     for path in differing(then, now):
         aside = path.startswith(ASIDE) and not path.startswith(RIDDEN)

@@ -18,6 +18,7 @@ from ninebolt.formats.report_page import write_page
 from ninebolt.formats.report_pdf import write_report
 from ninebolt.services import sessions, workshop
 from ninebolt.services.house import House
+from ninebolt.services.session_setups import RiddenSetup, as_ridden, listed
 from ninebolt.services.sessions import SessionView
 from ninebolt.store import rides
 from ninebolt.store.database import session
@@ -42,7 +43,7 @@ def session_report(
         raise NotFoundError(f"This build has no session '{session_id[:40]}'.")
     reports, files, left = _logs(house, build, build_id, view)
     chapters = [
-        Chapter("What was compared", _setup(build, view)),
+        Chapter("What was compared", _setup(_as_ridden(house, build, build_id, view), view)),
         _runs(view),
         _shown(view),
         Chapter(
@@ -78,8 +79,28 @@ def _setup(build: Build, view: SessionView) -> tuple[str, ...]:
         f"Set to {_say(c.line_a.amount, ' A')} out of the pack, {_say(c.phase_a.amount, ' A')} of phase; rear tyre "
         f"{build.gear.tyre.code or 'not written'}.",
         f"Planned and begun {view.at[:16].replace('T', ' ')} UTC. Protocol: {view.protocol}.",
+        *(f"{r.setup}: {_ridden(r)}" for r in view.ridden),
         *(f"Held alike: {r}" for r in rules),
     )
+
+
+def _ridden(r: RiddenSetup) -> str:
+    """As what a setup was ridden, in words."""
+    if not r.seqs:
+        return "nobody wrote down as what it was ridden."
+    of = f"change{'s' if r.seqs[1:] else ''} {', '.join(map(str, r.seqs))} of the build"
+    sets = (
+        "no set written by this program"
+        if not r.sets
+        else f"{len(r.sets)} written set" + ("s" if r.sets[1:] else "")
+    )
+    return f"{of}, {sets}{'; ' + listed(r.moved) if r.moved else ''}."
+
+
+def _as_ridden(house: House, build: Build, build_id: str, view: SessionView) -> Build:
+    """The bike of the first setup, as it stood then; today's where nobody knows."""
+    builds = as_ridden(house, build_id, view.trials, build.name)
+    return next((builds[s] for r in view.ridden for s in r.seqs if s in builds), build)
 
 
 def _say(x: float | None, unit: str = "", factor: float = 1.0) -> str:

@@ -29,6 +29,14 @@ from ninebolt.core.vehicle.splits import MILE_4_M
 from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.services import workshop
 from ninebolt.services.house import House
+from ninebolt.services.session_setups import (
+    RiddenSetup,
+    as_ridden,
+    ridden_setups,
+    set_in_force,
+    spoiled,
+)
+from ninebolt.store.builds import get_build
 from ninebolt.store.database import session as opened
 from ninebolt.store.database import transaction
 from ninebolt.store.rides import has_log
@@ -46,7 +54,7 @@ MOST_TRIALS = 2000
 @dataclass(frozen=True, slots=True)
 class SessionView:
     """A session with its trials and what they show; speeds: its values are speeds (m/s), else times (s);
-    problem: why nothing is shown yet."""
+    ridden: the build and the parameter sets that the setups were. problem: why nothing is shown yet."""
 
     id: str
     name: str
@@ -54,6 +62,7 @@ class SessionView:
     protocol: str
     speeds: bool
     setups: tuple[str, ...]
+    ridden: tuple[RiddenSetup, ...]
     trials: tuple[Trial, ...]
     plan: Plan | None
     verdict: SessionVerdict | None
@@ -86,7 +95,7 @@ def make(
     }
     row = SessionRow(house.new_id(), build_id, house.now(), name.strip()[:80] or "Session", doc)
     _keep(house, row)
-    return _view(build, row)
+    return _view(house, build, row)
 
 
 def _planned(setups: list[str], protocol: str, asked: dict[str, Any]) -> Plan:
@@ -116,17 +125,22 @@ def add_trial(house: House, build_id: str, session_id: str, trial: Trial) -> Ses
     with opened(house.path) as db, transaction(db):  # two phones may tap at once
         row = get_session(db, build_id, session_id)
         if trial.key and trial.key in {t.get("key") for t in row.doc["trials"]}:
-            return _view(build, row)  # it came before, and the answer was lost
+            return _view(house, build, row)  # it came before, and the answer was lost
         if trial.setup not in row.doc["setups"]:
             raise InputError("This setup is not of this session.", where="setup", got=trial.setup[:60],
                              expected=", ".join(row.doc["setups"]))  # fmt: skip
         if len(row.doc["trials"]) >= MOST_TRIALS:
             raise InputError("This session is full.", got=str(MOST_TRIALS), todo="Begin another.")
-        taken = {**asdict(trial), "at": house.now()}
+        taken = {
+            **asdict(trial),
+            "at": house.now(),
+            "seq": get_build(db, build_id).head,
+            "set_id": set_in_force(db, build_id),
+        }
         doc = {**row.doc, "trials": [*row.doc["trials"], taken]}
         row = dataclasses.replace(row, doc=doc)
         put_session(db, row, house.now())
-    return _view(build, row)
+    return _view(house, build, row)
 
 
 def _has_log(house: House, build_id: str, log_id: str) -> None:
@@ -152,7 +166,7 @@ def discard(house: House, build_id: str, session_id: str, number: int, why: str)
     rows[number]["discarded"] = why.strip()[:200]
     row = dataclasses.replace(row, doc={**row.doc, "trials": rows})
     _keep(house, row)
-    return _view(workshop.shown_build(house, build_id), row)
+    return _view(house, workshop.shown_build(house, build_id), row)
 
 
 def feel(house: House, build_id: str, session_id: str, felt: str) -> SessionView:
@@ -168,7 +182,7 @@ def feel(house: House, build_id: str, session_id: str, felt: str) -> SessionView
         )
     row = dataclasses.replace(row, doc={**row.doc, "felt": felt})
     _keep(house, row)
-    return _view(workshop.shown_build(house, build_id), row)
+    return _view(house, workshop.shown_build(house, build_id), row)
 
 
 def remove(house: House, build_id: str, session_id: str) -> list[SessionView]:
@@ -182,17 +196,25 @@ def book(house: House, build_id: str) -> list[SessionView]:
     build = workshop.shown_build(house, build_id)
     with opened(house.path) as db:
         rows = list_sessions(db, build_id)
-    return [_view(build, r) for r in rows]
+    return [_view(house, build, r) for r in rows]
 
 
-def _view(build: Build, row: SessionRow) -> SessionView:
+def _view(house: House, build: Build, row: SessionRow) -> SessionView:
     doc = row.doc
     trials = tuple(Trial(**t) for t in doc["trials"])
     verdict: SessionVerdict | None = None
     problem = ""
     four: tuple[FourPercents, ...] = ()
+    builds = as_ridden(house, row.build_id, trials, build.name)
+    setups = ridden_setups(trials, builds)
+    ridden = next((builds[s] for r in setups for s in r.seqs if s in builds), build)
     try:
-        verdict = judge(list(trials), [doc["protocol"]], model_of(build, doc["protocol"]))
+        verdict = judge(
+            list(trials),
+            [doc["protocol"]],
+            model_of(ridden, doc["protocol"]),
+            spoiled(trials, setups),
+        )
         four = tuple(
             percents(verdict.summaries[0].mean, s.mean, "distance")
             for s in verdict.summaries[1:]
@@ -214,6 +236,7 @@ def _view(build: Build, row: SessionRow) -> SessionView:
         doc["protocol"],
         doc["protocol"] in SPEEDS,
         tuple(doc["setups"]),
+        setups,
         trials,
         made,
         verdict,

@@ -11,6 +11,7 @@ import { FilePick } from '../../ui/FilePick'
 import { NamePick } from '../../ui/NamePick'
 import { Rows } from '../../ui/Rows'
 import { NumberField, useNumber } from '../../ui/NumberField'
+import { useMovedWords } from '../../ui/Workbench'
 
 /** Setups against each other: planned, ridden, judged; the book over all sessions. */
 export function Sessions() {
@@ -228,6 +229,7 @@ function One({ s }: { s: SessionView }) {
       </Flex>
       {s.problem && <Text mt="2">{s.problem}</Text>}
       {s.verdict && <Shown v={s.verdict} speeds={s.speeds} />}
+      <RiddenAs s={s} />
       {s.percents.map((p) => (
         <Text key={p.sentence}>{p.sentence}</Text>
       ))}
@@ -258,6 +260,25 @@ function One({ s }: { s: SessionView }) {
           ])}
         />
       )}
+    </Box>
+  )
+}
+
+/** As which bike each setup was ridden: the change it stood at, and what it has otherwise than the first. */
+function RiddenAs({ s }: { s: SessionView }) {
+  const { bench } = useWorkshop()
+  const words = useMovedWords()
+  const known = s.ridden.filter((r) => r.seqs.length > 0)
+  if (!known.length) return null
+  return (
+    <Box role="group" aria-label="Ridden as" mt="2" fontSize="small">
+      {known.map((r) => (
+        <Text key={r.setup}>
+          <b>{r.setup}</b>: <a href={`/?beside=${bench.id}&beside=${bench.id}@${r.seqs.at(-1)}`}>change {r.seqs.join(', ')}</a>
+          {r.sets.length > 0 && `, ${r.sets.length === 1 ? 'one set' : `${r.sets.length} sets`} written before it`}
+          {r.moved.length > 0 && `; ${r.moved.slice(0, 4).map(words).join('; ')}${r.moved.length > 4 ? ` and ${r.moved.length - 4} more` : ''}`}
+        </Text>
+      ))}
     </Box>
   )
 }

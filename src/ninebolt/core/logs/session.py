@@ -61,6 +61,8 @@ class Trial:
     log_id: str = ""
     key: str = ""  # the tap's own: sent twice, it counts once
     at: str = ""  # when it was taken in
+    seq: int | None = None  # the change after which the build stood as it was ridden
+    set_id: str = ""  # the write into the controller that was in force
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,9 +92,14 @@ class SessionVerdict:
 Model = Callable[[float], float | None]  # mass of rider and bike -> predicted value
 
 
-def judge(trials: list[Trial], protocols: list[str], model: Model | None = None) -> SessionVerdict:
+def judge(
+    trials: list[Trial],
+    protocols: list[str],
+    model: Model | None = None,
+    records: tuple[Spoiler, ...] = (),
+) -> SessionVerdict:
     """Compare the setups in the order of their first trial. protocols: of each setup, the same for all or spoiled.
-    Raises InputError for fewer than two setups with trials that count."""
+    records: what else is known to spoil it. Raises InputError for fewer than two setups with trials that count."""
     kept = [t for t in trials if not t.discarded]
     names = list(dict.fromkeys(t.setup for t in kept))
     if len(names) < 2:
@@ -104,7 +111,7 @@ def judge(trials: list[Trial], protocols: list[str], model: Model | None = None)
     by_setup = [(n, [t.value for t in kept if t.setup == n]) for n in names]
     rows = tuple(summary(n, v) for n, v in by_setup)
     found = tuple(compare(by_setup, less))
-    spoilers = tuple(_spoilers(kept, names, protocols))
+    spoilers = (*_spoilers(kept, names, protocols), *records)
     corrected = _corrected(kept, names, less, model)
     sds = [r.sd for r in rows if r.sd]
     gap = (

@@ -6,11 +6,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.errors import InputError
+from ninebolt.units import MILE_M
 
 # Common practice, no source: around a motorcycle's wheel (m), and how near an error lies to that of another unit.
 WHEEL_M = (0.8, 2.6)
 UNIT_NEAR = 0.03
-KM_PER_MILE = 1.609344  # by definition, international yard and pound agreement of 1959
+KM_PER_MILE = MILE_M / 1000.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,0 +1,160 @@
+"""What the setups of a session were: build and parameter set of each of their trials, and what differs between them."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Callable, Iterator
+from contextlib import suppress
+from dataclasses import dataclass
+
+from ninebolt.core.bolts.assess import Moved
+from ninebolt.core.build import Build
+from ninebolt.core.logs.session import Spoiler, Trial
+from ninebolt.core.value import Value
+from ninebolt.errors import NineBoltError
+from ninebolt.formats.build_json import build_of
+from ninebolt.formats.spoken import say
+from ninebolt.services.bands import spec_at
+from ninebolt.services.docs import doc_at
+from ninebolt.services.house import House
+from ninebolt.services.log_setup import WRITTEN, moved_between
+from ninebolt.store.controllers import list_writings
+from ninebolt.store.database import session
+
+SHOWN = 4
+# What a trial says of itself that the build does not: where one of these differs, that is what was tried.
+TRIED = ("front_teeth", "rear_teeth", "tyre", "tyre_bar", "rider", "mass_kg", "surface")
+
+
+@dataclass(frozen=True, slots=True)
+class RiddenSetup:
+    """A setup as its trials were ridden. seqs: the changes after which the build stood so, empty where nobody knows.
+    sets: the writes into the controller that were in force. moved: what the build has otherwise than in the first
+    setup. within: what changed between its own trials."""
+
+    setup: str
+    seqs: tuple[int, ...]
+    sets: tuple[str, ...]
+    moved: tuple[Moved, ...]
+    within: tuple[Moved, ...]
+
+
+def set_in_force(db: sqlite3.Connection, build_id: str) -> str:
+    """The newest write into the controller that holds; '' where none was made."""
+    return next((w.id for w in list_writings(db, build_id) if w.state in WRITTEN), "")
+
+
+def as_ridden(
+    house: House, build_id: str, trials: tuple[Trial, ...], name: str
+) -> dict[int, Build]:
+    """The builds of the trials, by change; those that cannot be read any more are left out."""
+    found: dict[int, Build] = {}
+    for seq in {t.seq for t in trials if t.seq is not None and not t.discarded}:
+        key, read = f"ridden:{build_id}:{seq}", _reading(house, build_id, seq, name)
+        with suppress(NineBoltError):
+            found[seq] = house.keep(key, read)
+    return found
+
+
+def _reading(house: House, build_id: str, seq: int, name: str) -> Callable[[], Build]:
+    def read() -> Build:
+        with session(house.path) as db:
+            return build_of(doc_at(db, build_id, seq), name)
+
+    return read
+
+
+def ridden_setups(trials: tuple[Trial, ...], builds: dict[int, Build]) -> tuple[RiddenSetup, ...]:
+    """In the order of their first trial; discarded ones do not count."""
+    kept = [t for t in trials if not t.discarded]
+    out: list[RiddenSetup] = []
+    base: Build | None = None
+    for setup in dict.fromkeys(t.setup for t in kept):
+        own = [t for t in kept if t.setup == setup]
+        seqs = tuple(sorted({t.seq for t in own if t.seq is not None}))
+        states = [builds[s] for s in seqs if s in builds]
+        within = {m.path: m for b in states[1:] for m in moved_between(states[0], b)}
+        between = moved_between(base, states[-1]) if base is not None and states else []
+        sets = tuple(dict.fromkeys(t.set_id for t in own if t.set_id))
+        out.append(RiddenSetup(setup, seqs, sets, tuple(between), tuple(within.values())))
+        base = base or (states[-1] if states else None)
+    return tuple(out)
+
+
+def spoiled(trials: tuple[Trial, ...], setups: tuple[RiddenSetup, ...]) -> tuple[Spoiler, ...]:
+    """What the records say of the setups: ridden as more than one bike, several things changed at once, nothing at
+    all."""
+    return tuple(_spoiled([t for t in trials if not t.discarded], setups))
+
+
+def _spoiled(kept: list[Trial], setups: tuple[RiddenSetup, ...]) -> Iterator[Spoiler]:
+    for s in setups:
+        if s.within:
+            yield Spoiler(
+                f"the build of {s.setup}",
+                "caution",
+                f"{s.setup} was not one bike: between its runs {listed(s.within)} changed.",
+            )
+        elif len(s.sets) > 1:
+            yield Spoiler(
+                f"the parameters of {s.setup}",
+                "caution",
+                f"{s.setup} was ridden with {len(s.sets)} parameter sets: one was written between its runs.",
+            )
+    first = setups[0] if setups else None
+    for s in setups[1:]:
+        if first is None or not first.seqs or not s.seqs:
+            continue
+        if len(s.moved) > 1:
+            yield Spoiler(
+                "several things in the build",
+                "caution",
+                f"between {first.setup} and {s.setup} {listed(s.moved)} changed: which of them it was is not told.",
+            )
+        elif s.moved:
+            yield Spoiler(
+                "the build", "note", f"{s.setup} is {first.setup} with {listed(s.moved)}."
+            )
+        elif s.sets == first.sets and not _tried(kept, first.setup, s.setup):
+            yield Spoiler(
+                "what was tried",
+                "note",
+                f"nothing that is written down differs between {first.setup} and {s.setup}: the same build, the same "
+                "parameter set. Change the build before the runs of a setup, or write down what was changed.",
+            )
+
+
+def _tried(kept: list[Trial], first: str, second: str) -> bool:
+    """Whether the trials themselves say that something was another."""
+    return any(
+        {getattr(t, field) for t in kept if t.setup == first}
+        != {getattr(t, field) for t in kept if t.setup == second}
+        for field in TRIED
+    )
+
+
+def listed(moved: tuple[Moved, ...]) -> str:
+    """The things that changed, in words, from what to what."""
+    words = [_one(m) for m in moved[:SHOWN]]
+    more = len(moved) - SHOWN
+    return ", ".join(words) + (f" and {more} more" if more > 0 else "")
+
+
+def _one(m: Moved) -> str:
+    spec, name = spec_at(m.path), m.path.rsplit(".", 1)[-1]
+    if spec is None:
+        return m.path
+    quantity = spec.quantity(name).key if spec.kind in ("number", "count") else ""
+    return f"{spec.label.lower()} {_say(m.then, quantity)} → {_say(m.now, quantity)}"
+
+
+def _say(x: object, quantity: str) -> str:
+    if isinstance(x, dict) and "amount" in x:
+        x = x["amount"]
+    if isinstance(x, Value):
+        x = x.amount
+    if x is None:
+        return "unknown"
+    if isinstance(x, int | float) and not isinstance(x, bool):
+        return say(float(x), quantity) if quantity else f"{x:g}"
+    return "another" if isinstance(x, list | dict | tuple) else str(x)
