@@ -274,7 +274,7 @@ function RiddenAs({ s }: { s: SessionView }) {
     <Box role="group" aria-label="Ridden as" mt="2" fontSize="small">
       {known.map((r) => (
         <Text key={r.setup}>
-          <b>{r.setup}</b>: <a href={`/?beside=${bench.id}&beside=${bench.id}@${r.seqs.at(-1)}`}>change {r.seqs.join(', ')}</a>
+          <b>{r.setup}</b>: <Box as="a" textDecoration="underline" {...{ href: `/?beside=${bench.id}&beside=${bench.id}@${r.seqs.at(-1)}` }}>change {r.seqs.join(', ')}</Box>
           {r.sets.length > 0 && `, ${r.sets.length === 1 ? 'one set' : `${r.sets.length} sets`} written before it`}
           {r.moved.length > 0 && `; ${r.moved.slice(0, 4).map(words).join('; ')}${r.moved.length > 4 ? ` and ${r.moved.length - 4} more` : ''}`}
         </Text>
@@ -322,7 +322,7 @@ function Shown({ v, speeds = false }: { v: Verdict; speeds?: boolean }) {
       {v.spoilers.map((s) => (
         <Flex key={s.what + s.sentence} gap="2" mt="1" align="center">
           <Severity kind={s.weight} size={18} />
-          <Text>{s.sentence}</Text>
+          <Text>{s.sentence.charAt(0).toUpperCase() + s.sentence.slice(1)}</Text>
         </Flex>
       ))}
     </Box>
