@@ -88,3 +88,43 @@ def test_it_is_kept_and_can_be_taken_out(bike: Outside) -> None:
     book = bike.client.get(f"{bike.url}/sessions").json()
     assert book[0]["trials"][0]["value"] == 8.2 and "Two setups" in book[0]["problem"]
     assert bike.client.delete(f"{bike.url}/sessions/{made['id']}").json() == []
+
+
+def test_ordinary_riders_take_turns_by_the_block(bike: Outside) -> None:
+    """Four trials of two setups by two riders: each rides both setups twice, one block each way."""
+    made = planned(bike, riders=["A", "B"])["plan"]
+    pairs = list(zip(made["order"], made["riders"], strict=True))
+    for who in ("A", "B"):
+        assert sorted(s for s, r in pairs if r == who) == ["12/52"] * 2 + ["13/52"] * 2
+    assert made["riders"] == ["A"] * 4 + ["B"] * 4
+    first, turned = made["order"][:2], made["order"][2:4]
+    assert first == turned[::-1]
+    assert any("one rider, all setups" in r for r in made["rules"])
+    assert planned(bike)["plan"]["riders"] == []
+
+
+def test_dangerous_riders_that_do_not_go_evenly_are_said(bike: Outside) -> None:
+    made = planned(bike, riders=["A", "B", "C"])["plan"]
+    assert any("do not go evenly among 3 riders: 6 do" in r for r in made["rules"])
+    assert planned(bike, 422, riders=["A", "A"])["message"]
+
+
+def test_dangerous_one_rider_on_most_of_one_setup(bike: Outside) -> None:
+    """Both riders rode both setups, so the names were alike; A rode three of four of one, one of four of the other."""
+    made = planned(bike)
+    for setup, who in (("12/52", "AAAB"), ("13/52", "ABBB")):
+        for rider in who:
+            last = ride(bike, made["id"], setup=setup, value=8.1, rider=rider)
+    found = {s["what"]: s for s in last["verdict"]["spoilers"]}
+    assert found["rider"]["weight"] == "caution" and "3 of 4" in found["rider"]["sentence"]
+
+
+def test_a_run_that_comes_in_late_keeps_the_bike_that_it_was_tapped_on(bike: Outside) -> None:
+    """Kept in the phone while the connection was gone, and the sprocket was changed before it was sent."""
+    made, seq = planned(bike), bike.body["seq"]
+    bike.put(("gear.front_teeth", 13))
+    late = ride(bike, made["id"], setup="12/52", value=8.1, seq=seq)["trials"][0]
+    assert late["seq"] == seq
+    assert ride(bike, made["id"], setup="12/52", value=8.1)["trials"][1]["seq"] == bike.body["seq"]
+    beyond = ride(bike, made["id"], setup="12/52", value=8.1, seq=10**6)["trials"][2]
+    assert beyond["seq"] == bike.body["seq"]

@@ -50,7 +50,7 @@ export const useSessions = (id: string) =>
   useQuery({ queryKey: ['sessions', id], queryFn: () => ok(http.GET('/api/builds/{build_id}/sessions', { params: { path: { build_id: id } } })) as Promise<SessionView[]> })
 
 export type SessionCall =
-  | { do: 'plan'; name: string; protocol: string; setups: string[]; trials: number; spread: number; gap: number }
+  | { do: 'plan'; name: string; protocol: string; setups: string[]; riders: string[]; masses: Record<string, number>; trials: number; spread: number; gap: number }
   | { do: 'discard'; session: string; number: number; why: string }
   | { do: 'felt'; session: string; setup: string }
   | { do: 'remove'; session: string }
@@ -65,7 +65,7 @@ export function useSessionCall(id: string) {
           return ok(
             http.POST('/api/builds/{build_id}/sessions', {
               params: { path },
-              body: { name: c.name, protocol: c.protocol, setups: c.setups, trials: c.trials, spread: c.spread, gap: c.gap, masses: {} },
+              body: { name: c.name, protocol: c.protocol, setups: c.setups, trials: c.trials, spread: c.spread, gap: c.gap, masses: c.masses, riders: c.riders },
             }),
           )
         case 'discard':
@@ -125,6 +125,7 @@ export interface TrialEntered {
   pressure_hpa: number | null
   note: string
   log_id: string
+  seq: number
 }
 
 /** Runs taken at the strip: each is kept here first, then sent; what cannot be sent now goes when the connection is

@@ -5576,8 +5576,8 @@ export interface components {
         };
         /**
          * Plan
-         * @description How a comparison is ridden. order: setups by turn; needed: trials of each to see the gap, None where it takes too
-         *     many; rules: what is held alike.
+         * @description How a comparison is ridden. order: setups by turn; riders: who rides each of them, empty for one rider; needed:
+         *     trials of each to see the gap, None where it takes too many; rules: what is held alike.
          */
         Plan: {
             /** Ballast */
@@ -5586,6 +5586,8 @@ export interface components {
             needed: number | null;
             /** Order */
             order: string[];
+            /** Riders */
+            riders: string[];
             /** Rules */
             rules: string[];
             /** Seen */
@@ -6366,6 +6368,8 @@ export interface components {
              * @default between marks
              */
             protocol: string;
+            /** Riders */
+            riders?: string[];
             /** Setups */
             setups: string[];
             /** Spread */
@@ -7165,7 +7169,8 @@ export interface components {
         };
         /**
          * TrialIn
-         * @description One run, with what it was ridden under; left out, it was not written down.
+         * @description One run, with what it was ridden under; left out, it was not written down. seq: the change after which the build
+         *     stood when it was tapped, where it may come in later; left out, the newest.
          */
         TrialIn: {
             /** Air C */
@@ -7203,6 +7208,8 @@ export interface components {
              * @default
              */
             rider: string;
+            /** Seq */
+            seq?: number | null;
             /** Setup */
             setup: string;
             /** Slope Pct */

@@ -85,10 +85,15 @@ class SessionIn(Body):
     spread: Annotated[float, Field(gt=0, le=1e4)]
     gap: Annotated[float, Field(gt=0, le=1e4)]
     masses: Annotated[dict[str, float], Field(default_factory=dict)]
+    riders: Annotated[
+        list[Annotated[str, Field(min_length=1, max_length=60)]],
+        Field(default_factory=list, max_length=6),
+    ]
 
 
 class TrialIn(Body):
-    """One run, with what it was ridden under; left out, it was not written down."""
+    """One run, with what it was ridden under; left out, it was not written down. seq: the change after which the build
+    stood when it was tapped, where it may come in later; left out, the newest."""
 
     setup: Annotated[str, Field(max_length=60)]
     value: Annotated[float, Field(gt=0, le=1e5)]
@@ -108,6 +113,7 @@ class TrialIn(Body):
     discarded: Text = ""
     key: Annotated[str, Field(max_length=60)] = ""
     log_id: Annotated[str, Field(max_length=40)] = ""
+    seq: Annotated[int | None, Field(ge=1, le=10**9)] = None
 
     def plain(self) -> Trial:
         return Trial(**self.model_dump())
@@ -132,6 +138,7 @@ def plan_session(house: HouseDep, build_id: str, body: SessionIn) -> SessionView
         body.spread,
         body.gap,
         body.masses,
+        body.riders,
     )
 
 

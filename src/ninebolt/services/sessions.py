@@ -74,7 +74,7 @@ class SessionView:
 
 def make(
     house: House, build_id: str, name: str, protocol: str, setups: list[str], trials: int, spread: float, gap: float,
-    masses: dict[str, float],
+    masses: dict[str, float], riders: list[str] | None = None,
 ) -> SessionView:  # fmt: skip
     """A planned session. Raises InputError."""
     asked = {
@@ -82,6 +82,7 @@ def make(
         "spread": spread,
         "gap": gap,
         "masses": masses,
+        "riders": riders or [],
         "seed": len(name) + trials,
     }
     _planned(setups, protocol, asked)
@@ -101,7 +102,14 @@ def make(
 def _planned(setups: list[str], protocol: str, asked: dict[str, Any]) -> Plan:
     shuffle = random.Random(asked["seed"]).shuffle
     return plan(
-        setups, asked["trials"], asked["spread"], asked["gap"], asked["masses"], protocol, shuffle
+        setups,
+        asked["trials"],
+        asked["spread"],
+        asked["gap"],
+        asked["masses"],
+        protocol,
+        shuffle,
+        asked.get("riders", []),
     )
 
 
@@ -131,10 +139,11 @@ def add_trial(house: House, build_id: str, session_id: str, trial: Trial) -> Ses
                              expected=", ".join(row.doc["setups"]))  # fmt: skip
         if len(row.doc["trials"]) >= MOST_TRIALS:
             raise InputError("This session is full.", got=str(MOST_TRIALS), todo="Begin another.")
+        head = get_build(db, build_id).head
         taken = {
             **asdict(trial),
             "at": house.now(),
-            "seq": get_build(db, build_id).head,
+            "seq": min(trial.seq or head, head),
             "set_id": set_in_force(db, build_id),
         }
         doc = {**row.doc, "trials": [*row.doc["trials"], taken]}

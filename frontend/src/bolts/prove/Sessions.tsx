@@ -57,14 +57,21 @@ function Plan() {
   const [own, setProtocol] = useState('')
   const protocol = own || (protocols[0] ?? '')
   const [setups, setSetups] = useState('')
+  const [riders, setRiders] = useState('')
+  const [masses, setMasses] = useState('')
   const trials = useNumber('ratio', '', '5')
   const speeds = useRegisters().data?.speeds.includes(protocol) ?? false
   const unit = usualUnit(speeds ? 'm_s' : 's', null, prefs)
   const spread = useNumber(speeds ? 'm_s' : 's', unit.symbol, '0.1')
   const gap = useNumber(speeds ? 'm_s' : 's', unit.symbol, '0.2')
   const ready = [trials, spread, gap].every((f) => f.si !== null)
-  const names = setups.split(';').map((s) => s.trim()).filter(Boolean)
-  const go = () => call.mutate({ do: 'plan', name, protocol, setups: names, trials: Math.round(trials.si!), spread: spread.si!, gap: gap.si! })
+  const parts = (text: string) => text.split(';').map((s) => s.trim()).filter(Boolean)
+  const names = parts(setups)
+  const weighed = parts(masses).map((t) => entered(t, 'kg', usualUnit('kg', null, prefs).symbol))
+  const unweighed =
+    weighed.find((x) => x.problem)?.problem ||
+    (weighed.length && weighed.length !== names.length ? `${weighed.length} masses for ${names.length} setups: one each, in the order of the setups, or none.` : '')
+  const go = () => call.mutate({ do: 'plan', name, protocol, setups: names, riders: parts(riders), masses: Object.fromEntries(weighed.map((x, i) => [names[i]!, x.si!])), trials: Math.round(trials.si!), spread: spread.si!, gap: gap.si! })
   const field = (label: string, value: string, set: (v: string) => void, w: string) => (
     <Text as="label">
       {label}
@@ -89,11 +96,18 @@ function Plan() {
         <NumberField label="Trials of each" field={trials} w="90px" />
         <NumberField label={`Usual spread, ${unit.symbol}`} field={spread} />
         <NumberField label={`Gap to be seen, ${unit.symbol}`} field={gap} />
+        {field('Masses with rider, ; between', masses, setMasses, '180px')}
+        {field('Riders, ; between them', riders, setRiders, '180px')}
         {field('Called', name, setName, '130px')}
-        <Act tone="choice" disabled={names.length < 2 || !ready || call.isPending} onClick={go}>
+        <Act tone="choice" disabled={names.length < 2 || !ready || unweighed !== '' || call.isPending} onClick={go}>
           Plan it
         </Act>
       </Flex>
+      {unweighed && (
+        <Text mt="1" role="alert" color="stop">
+          {unweighed}
+        </Text>
+      )}
       {call.error && <Trouble text={problemText(call.error)} />}
     </Box>
   )
@@ -111,7 +125,9 @@ function One({ s }: { s: SessionView }) {
   const [log, setLog] = useState('')
   const { prefs } = useWorkshop()
   const logs = useLogs(bench.id, stringAt(bench.doc, 'prove.log_id')).data ?? []
-  const turn = s.plan?.order[s.trials.filter((t) => !t.discarded).length] ?? s.setups[0]!
+  const place = s.trials.filter((t) => !t.discarded).length
+  const turn = s.plan?.order[place] ?? s.setups[0]!
+  const rides = s.plan?.riders[place] ?? ''
   const [own, setOwn] = useState('')
   const setup = own || turn
   const quantity = s.speeds ? 'm_s' : 's'
@@ -135,12 +151,14 @@ function One({ s }: { s: SessionView }) {
       slope_pct: of('slope_pct'),
       tyre_bar: of('tyre_bar'),
       pressure_hpa: of('pressure_hpa'),
-      rider: under.rider ?? '',
+      rider: under.rider || rides,
       tyre: under.tyre ?? '',
       surface: under.surface ?? '',
       note,
       log_id: log,
+      seq: bench.seq,
     })
+    if (s.plan?.riders.length) setUnder({ ...under, rider: '' })
     setValue('')
     setLog('')
     setNote('')
@@ -151,7 +169,7 @@ function One({ s }: { s: SessionView }) {
       {s.plan && (
         <>
           <Text fontWeight="600">{s.plan.sentence}</Text>
-          <Text color="ink-soft">Order: {s.plan.order.join(', ')}</Text>
+          <Text color="ink-soft">Order: {s.plan.order.map((n, i) => (s.plan!.riders[i] ? `${n} (${s.plan!.riders[i]})` : n)).join(', ')}</Text>
           <Box as="ul" pl="5" listStyleType="disc" fontSize="small">
             {[...s.plan.rules, ...s.plan.ballast].map((r) => (
               <Text as="li" key={r}>
@@ -166,7 +184,7 @@ function One({ s }: { s: SessionView }) {
           {s.setups.map((n) => (
             <Act key={n} aria-pressed={n === setup} tone={n === setup ? 'choice' : 'plain'} minH="56px" fontSize="title" onClick={() => setOwn(n)}>
               {n}
-              {n === turn ? ' (its turn)' : ''}
+              {n === turn ? (rides ? ` (its turn, ${rides} rides)` : ' (its turn)') : ''}
             </Act>
           ))}
         </Flex>
@@ -197,7 +215,7 @@ function One({ s }: { s: SessionView }) {
           {UNDER.map(([key, label, w, q]) => (
             <Text as="label" key={key} fontSize="small">
               {label}
-              <Input display="block" w={w} value={under[key] ?? ''} aria-invalid={read[key]!.problem !== ''} inputMode={q ? 'decimal' : 'text'} onChange={(e) => setUnder({ ...under, [key]: e.target.value })} />
+              <Input display="block" w={w} value={under[key] ?? ''} placeholder={key === 'rider' ? rides : undefined} aria-invalid={read[key]!.problem !== ''} inputMode={q ? 'decimal' : 'text'} onChange={(e) => setUnder({ ...under, [key]: e.target.value })} />
             </Text>
           ))}
           <Text fontSize="small" color="ink-soft">

@@ -6,7 +6,7 @@ Values are times (s) to a mark, less is better; or speeds (m/s), more is better.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -31,6 +31,7 @@ MASS_GAP = Limit(0.01, "ratio", "mass of two setups apart, before it is taken of
 WIND_GAP = Limit(1.0, "m_s", "mean head wind of two setups apart")
 AIR_GAP = Limit(5.0, "k", "air temperature of two setups apart")
 SLOPE_GAP = Limit(0.3, "pct", "slope of two setups apart")
+SHARE_GAP = Limit(0.25, "ratio", "share of the runs with one rider, tyre or ground, between setups")
 TYRE_GAP = Limit(0.1, "ratio", "mean tyre pressure of two setups apart, in bar")
 PRESSURE_GAP = Limit(
     10.0, "ratio", "air pressure of two setups apart, in hPa: a hundredth of its density"
@@ -193,10 +194,21 @@ def _spoilers(kept: list[Trial], names: list[str], protocols: list[str]) -> list
 def _other(
     pair: list[list[Trial]], what: str, of: Callable[[Trial], object], name: str
 ) -> list[Spoiler]:
-    a, b = ({of(t) for t in side if of(t)} for side in pair)
-    if not a or not b or a == b:
+    a, b = ([of(t) for t in side if of(t)] for side in pair)
+    if not a or not b:
         return []
-    return [Spoiler(what, "caution", f"{what} is another in {name} ({_words(a)}, {_words(b)}).")]
+    if set(a) != set(b):
+        words = f"{what} is another in {name} ({_words(set(a))}, {_words(set(b))})."
+        return [Spoiler(what, "caution", words)]
+    for x in sorted(set(a), key=str):
+        if abs(a.count(x) / len(a) - b.count(x) / len(b)) > SHARE_GAP:
+            first = pair[0][0].setup
+            words = (
+                f"{what} {x} had {a.count(x)} of {len(a)} runs of {first} and {b.count(x)} of {len(b)} of {name}: not "
+                "shared alike."
+            )
+            return [Spoiler(what, "caution", words)]
+    return []
 
 
 def _words(values: set[object]) -> str:
@@ -296,10 +308,11 @@ def felt_against(verdict: SessionVerdict, felt: str) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """How a comparison is ridden. order: setups by turn; needed: trials of each to see the gap, None where it takes too
-    many; rules: what is held alike."""
+    """How a comparison is ridden. order: setups by turn; riders: who rides each of them, empty for one rider; needed:
+    trials of each to see the gap, None where it takes too many; rules: what is held alike."""
 
     order: tuple[str, ...]
+    riders: tuple[str, ...]
     needed: int | None
     seen: float
     rules: tuple[str, ...]
@@ -315,8 +328,10 @@ def plan(
     masses: dict[str, float],
     protocol: str,
     shuffle: Callable[[list[str]], None],
+    riders: Sequence[str] = (),
 ) -> Plan:
-    """An order in blocks, each setup once a block and blocks turned about, so that a drift falls on all alike.
+    """An order in blocks, each setup once a block and blocks turned about, so that a drift falls on all alike. A
+    block is ridden by one rider, and riders take turns.
 
     spread: standard deviation of earlier runs; gap: what is hoped to be seen, in the same unit. Raises InputError.
     """
@@ -331,8 +346,12 @@ def plan(
             "A plan needs 2 to 60 trials of each, a spread and a gap above 0.",
             got=f"{trials}, {spread:g}, {gap:g}",
         )
+    if len(set(riders)) != len(riders):
+        raise InputError("Riders have names of their own.", got=", ".join(riders))
     order: list[str] = []
+    who: list[str] = []
     block: list[str] = []
+    both_ways = riders and trials % (2 * len(riders)) == 0
     for k in range(trials):
         if k % 2 == 0:
             block = list(setups)
@@ -340,6 +359,9 @@ def plan(
         else:
             block = block[::-1]
         order += block
+        if riders:
+            turn = k // 2 if both_ways else k
+            who += [riders[turn % len(riders)]] * len(block)
     needed = trials_needed(spread, gap)
     seen = gap_seen(spread, trials)
     heaviest = max(masses.values(), default=0.0)
@@ -353,7 +375,22 @@ def plan(
         if needed
         else f"; {gap:.3g} is too small to be seen this way."
     )
-    return Plan(tuple(order), needed, seen, RULES[protocol], ballast, words)
+    rules = (*RULES[protocol], *_of_riders(riders, trials))
+    return Plan(tuple(order), tuple(who), needed, seen, rules, ballast, words)
+
+
+def _of_riders(riders: Sequence[str], trials: int) -> tuple[str, ...]:
+    """What is held alike where several ride."""
+    if len(riders) < 2:
+        return ()
+    said = "A block is ridden by one rider, all setups in it; then the next one rides. Write down who rode."
+    if trials % len(riders) == 0:
+        return (said,)
+    even = len(riders) * math.ceil(trials / len(riders))
+    return (
+        said,
+        f"{trials} trials of each do not go evenly among {len(riders)} riders: {even} do.",
+    )
 
 
 _ALIKE = (
