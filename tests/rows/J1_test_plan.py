@@ -100,6 +100,7 @@ def test_ordinary_riders_take_turns_by_the_block(bike: Outside) -> None:
     first, turned = made["order"][:2], made["order"][2:4]
     assert first == turned[::-1]
     assert any("one rider, all setups" in r for r in made["rules"])
+    assert not any("Same rider" in r for r in made["rules"])
     assert planned(bike)["plan"]["riders"] == []
 
 

@@ -375,7 +375,10 @@ def plan(
         if needed
         else f"; {gap:.3g} is too small to be seen this way."
     )
-    rules = (*RULES[protocol], *_of_riders(riders, trials))
+    alike = RULES[protocol]
+    if riders[1:]:
+        alike = tuple(r.replace("Same rider, same gear", "Same gear") for r in alike)
+    rules = (*alike, *_of_riders(riders, trials))
     return Plan(tuple(order), tuple(who), needed, seen, rules, ballast, words)
 
 
