@@ -375,7 +375,7 @@ def plan(
         if needed
         else f"; {gap:.3g} is too small to be seen this way."
     )
-    alike = RULES[protocol]
+    alike: tuple[str, ...] = RULES[protocol]
     if riders[1:]:
         alike = tuple(r.replace("Same rider, same gear", "Same gear") for r in alike)
     rules = (*alike, *_of_riders(riders, trials))
