@@ -104,3 +104,71 @@ def test_every_fault_of_the_bench_is_found_from_its_first_symptom(
     asked, seen = on_the_bench(linked, fault, symptom)
     assert seen["found"] and seen["suspects"][0]["key"] == fault, seen
     assert len(asked) <= 6
+
+
+# What need not be asked: the controller that is connected, its parameters, the chosen log.
+
+
+def known(bike: Outside, settings: bool = False) -> dict[tuple[str, str], dict[str, Any]]:
+    got = bike.client.get(f"{bike.url}/finder/known", params={"settings": settings})
+    assert got.status_code == 200, got.text
+    return {(o["place"], o["source"]): o for o in got.json()}
+
+
+NOW, SET, LOG = "the controller, now", "the parameters in the controller", "the chosen log"
+
+
+def test_ordinary_the_connected_controller_shows_volts_and_throttle(linked: Linked) -> None:
+    """Bus and signal as the bench bike has them; taken, they are readings like any other."""
+    found = known(linked)
+    bus = linked.bench("measure", point="bus")["reading"]["value"]
+    assert found["bus", NOW]["value"] == pytest.approx(bus, rel=0.02)
+    rest = found["throttle_rest", NOW]["value"]
+    seen = hunt(linked, "no throttle", ("throttle_rest", rest))
+    assert "as it must be" in seen["said"][0]
+
+
+def test_dangerous_a_fault_that_it_gives_stands_beside_the_questions(linked: Linked) -> None:
+    assert "volts too high" in known(linked)["", NOW]["words"]  # it came set for another pack
+    linked.written(anyway=True)
+    linked.bench("fault", name="hall-dead", on=True)
+    linked.hand(throttle=0.5, stand=False)
+    linked.bench("wait", seconds=0.5)
+    words = known(linked)["", NOW]["words"]
+    assert "hall signal wrong" in words and "a hall is dead" in words
+
+
+def test_what_the_parameters_say_is_read_from_the_controller(linked: Linked) -> None:
+    """The bench came with another pack's cut-off and another wheel; after the guarded write both are the bike's."""
+    before = known(linked, True)
+    assert before["lvc_set", SET]["value"] == 0.0 and "lvc_v" in before["lvc_set", SET]["words"]
+    linked.written(anyway=True)
+    after = known(linked, True)
+    for place in ("lvc_set", "wheel_set", "creep_set", "regen_set", "ramp_down_set"):
+        assert after[place, SET]["value"] == 1.0, place
+
+
+def test_unknown_without_link_or_log_nothing_is_offered(bike: Outside) -> None:
+    bike.put(("prove.log_id", ""))
+    assert known(bike, True) == {}
+
+
+def test_a_log_in_which_the_bms_opens_tells_at_how_many_amps(bike: Outside) -> None:
+    """Twist held, 80 A, then none within a tenth of a second; rest volts where nothing flows."""
+    rows = ["t [s],speed [m/s],battery voltage [V],battery current [A],throttle [%]"]
+    for i in range(120):
+        t = i / 10
+        amps = 0.0 if t < 2 else 80.0 if t < 8 else 0.0
+        speed = min(max(t - 2, 0) * 3, 18)
+        rows.append(f"{t:.1f},{speed:.2f},{86.9 - 0.06 * amps:.2f},{amps},{100 if t >= 2 else 0}")
+    got = bike.client.post(
+        f"{bike.url}/logs", files={"file": ("opens.csv", "\n".join(rows).encode())}
+    )
+    assert got.status_code in (200, 201), got.text
+    log = next(x for x in bike.client.get(f"{bike.url}/logs").json() if x["name"] == "opens.csv")
+    bike.put(("prove.log_id", log["id"]))
+    found = known(bike)
+    assert found["trip", LOG]["value"] == pytest.approx(80.0)
+    assert found["pack_rest", LOG]["value"] == pytest.approx(86.9)
+    named = hunt(bike, "cuts out under load", ("trip", found["trip", LOG]["value"]))
+    assert "not as it must be" in named["said"][0]

@@ -46,6 +46,16 @@ export const useHunt = (id: string, symptom: string, readings: { place: string; 
     queryFn: () => ok(http.POST('/api/builds/{build_id}/finder', { params: { path: { build_id: id } }, body: { symptom, readings } })),
   })
 
+/** Readings that are there already: of the connected controller, its parameters, the chosen log. */
+export const useKnown = (id: string, symptom: string, settings: boolean, live: boolean) =>
+  useQuery({
+    queryKey: ['known', id, settings],
+    enabled: symptom !== '',
+    retry: 0,
+    refetchInterval: live && !settings ? 1500 : false,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/finder/known', { params: { path: { build_id: id }, query: { settings } } })),
+  })
+
 export const useSessions = (id: string) =>
   useQuery({ queryKey: ['sessions', id], queryFn: () => ok(http.GET('/api/builds/{build_id}/sessions', { params: { path: { build_id: id } } })) as Promise<SessionView[]> })
 

@@ -456,6 +456,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/finder/known": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Known Readings
+         * @description Readings that the fault finder need not ask for: of the connected controller, its parameters where they are asked
+         *     for, and the chosen log.
+         */
+        get: operations["known_readings_api_builds__build_id__finder_known_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/gates.pdf": {
         parameters: {
             query?: never;
@@ -4750,6 +4771,20 @@ export interface components {
             name: string;
         };
         /**
+         * KnownReading
+         * @description A reading that is there already. place: of the finder, '' for words alone. value: SI, None with words alone.
+         */
+        KnownReading: {
+            /** Place */
+            place: string;
+            /** Source */
+            source: string;
+            /** Value */
+            value: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * LanState
          * @description Whether the server also listens in the network, where, and to whom it answers there.
          */
@@ -8682,6 +8717,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Hunt"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    known_readings_api_builds__build_id__finder_known_get: {
+        parameters: {
+            query?: {
+                settings?: boolean;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownReading"][];
                 };
             };
             /** @description Not Found */

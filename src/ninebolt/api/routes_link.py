@@ -31,6 +31,7 @@ from ninebolt.services.connection import (
     Written,
     adopted,
 )
+from ninebolt.services.finder_known import KnownReading, known
 from ninebolt.services.jobs import Progress
 from ninebolt.services.recorded import as_log
 from ninebolt.services.registers import IDENTIFYING
@@ -331,6 +332,15 @@ def settings_compare(
 ) -> SetComparison:
     """Two sets in words and numbers, with what each difference does."""
     return settings.compare(house, link, build_id, body.first.plain(), body.second.plain())
+
+
+@router.get("/builds/{build_id}/finder/known")
+def known_readings(
+    house: HouseDep, link: LinkDep, build_id: str, settings: bool = False
+) -> list[KnownReading]:
+    """Readings that the fault finder need not ask for: of the connected controller, its parameters where they are asked
+    for, and the chosen log."""
+    return list(known(house, link, build_id, settings))
 
 
 @router.get("/builds/{build_id}/settings/twist")

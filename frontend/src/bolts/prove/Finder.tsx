@@ -1,7 +1,8 @@
 import { Box, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
-import { useHunt } from '../../api/prove'
+import { useLink } from '../../api/link'
+import { useHunt, useKnown } from '../../api/prove'
 import { show, shownUnit } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -20,6 +21,11 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
   const yes = next?.quantity === 'ratio'
   const unit = next && !yes ? shownUnit(next.quantity, next.high ?? next.low ?? 1, prefs) : null
   const reading = useNumber(next?.quantity ?? 'ratio', unit?.symbol ?? '')
+  const connected = useLink().data?.connected ?? false
+  const shown = useKnown(bench.id, symptom, false, connected).data ?? []
+  const set = useKnown(bench.id, connected ? symptom : '', true, connected).data ?? []
+  const known = [...shown, ...set.filter((o) => !shown.some((x) => x.place === o.place && x.source === o.source))]
+  const offers = known.filter((o) => next && o.place === next.key && o.value !== null)
   const take = (value: number) => {
     setReadings([...readings, { place: next!.key, value }])
     reading.set('')
@@ -71,8 +77,21 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
               </>
             )}
           </Flex>
+          {offers.map((o) => (
+            <Flex key={o.source} gap="2" mt="2" align="center" wrap="wrap">
+              <Act onClick={() => take(o.value!)}>Take {yes ? (o.value ? 'yes' : 'no') : show(o.value, next.quantity, prefs).text}</Act>
+              <Text color="ink-soft">
+                of {o.source}: {o.words}
+              </Text>
+            </Flex>
+          ))}
         </Box>
       )}
+      {symptom && known.filter((o) => !o.place).map((o) => (
+        <Text key={o.words} fontWeight="600" role="note">
+          {o.words}
+        </Text>
+      ))}
       {symptom && d && d.found && d.suspects[0] && (
         <Text role="status" fontSize="head" fontWeight="700">
           {d.suspects[0].label}: {d.suspects[0].repair}.
