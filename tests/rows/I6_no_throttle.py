@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from typing import Any
 
 import pytest
@@ -134,6 +135,7 @@ def test_dangerous_a_fault_that_it_gives_stands_beside_the_questions(linked: Lin
     linked.bench("fault", name="hall-dead", on=True)
     linked.hand(throttle=0.5, stand=False)
     linked.bench("wait", seconds=0.5)
+    time.sleep(0.3)  # a look is at most a tenth of a second old
     words = known(linked)["", NOW]["words"]
     assert "hall signal wrong" in words and "a hall is dead" in words
 
