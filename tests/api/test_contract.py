@@ -144,6 +144,7 @@ def test_what_is_read_is_what_is_described(
         "end": "9",
         "low": "5",
         "high": "12",
+        "protocol": "between marks",
     }
     wanted = {p["name"] for p in operation.get("parameters", []) if p["in"] == "query"}
     got = bench.get(

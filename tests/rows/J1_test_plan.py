@@ -129,3 +129,19 @@ def test_a_run_that_comes_in_late_keeps_the_bike_that_it_was_tapped_on(bike: Out
     assert ride(bike, made["id"], setup="12/52", value=8.1)["trials"][1]["seq"] == bike.body["seq"]
     beyond = ride(bike, made["id"], setup="12/52", value=8.1, seq=10**6)["trials"][2]
     assert beyond["seq"] == bike.body["seq"]
+
+
+def test_the_spread_is_that_of_earlier_runs(bike: Outside) -> None:
+    """Pooled: (2 x 0.01 + 1 x 0.02) / 3 by hand; a discarded run and a setup ridden once say nothing."""
+    url = f"{bike.url}/sessions/spread"
+    asked = {"protocol": "between marks"}
+    assert bike.client.get(url, params=asked).json() == {"spread": None, "runs": 0}
+    made = planned(bike)
+    for setup, value in (("12/52", 8.0), ("12/52", 8.1), ("12/52", 8.2), ("13/52", 7.9)):
+        ride(bike, made["id"], setup=setup, value=value)
+    ride(bike, made["id"], setup="13/52", value=8.1)
+    ride(bike, made["id"], setup="13/52", value=19.0, discarded="missed the line")
+    found = bike.client.get(url, params=asked).json()
+    assert found["runs"] == 5
+    assert found["spread"] == pytest.approx(((2 * 0.01 + 1 * 0.02) / 3) ** 0.5)
+    assert bike.client.get(url, params={"protocol": "by feel"}).status_code == 422

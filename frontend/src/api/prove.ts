@@ -59,6 +59,14 @@ export const useKnown = (id: string, symptom: string, settings: boolean, live: b
 export const useSessions = (id: string) =>
   useQuery({ queryKey: ['sessions', id], queryFn: () => ok(http.GET('/api/builds/{build_id}/sessions', { params: { path: { build_id: id } } })) as Promise<SessionView[]> })
 
+/** How far runs of one setup spread in earlier sessions of a protocol. */
+export const useUsualSpread = (id: string, protocol: string) =>
+  useQuery({
+    queryKey: ['sessions', id, 'spread', protocol],
+    enabled: protocol !== '',
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/sessions/spread', { params: { path: { build_id: id }, query: { protocol } } })),
+  })
+
 export type SessionCall =
   | { do: 'plan'; name: string; protocol: string; setups: string[]; riders: string[]; masses: Record<string, number>; trials: number; spread: number; gap: number }
   | { do: 'discard'; session: string; number: number; why: string }

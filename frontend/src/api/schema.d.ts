@@ -1159,6 +1159,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/sessions/spread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Earlier Spread
+         * @description How far runs of one setup of this bike spread in its earlier sessions.
+         */
+        get: operations["earlier_spread_api_builds__build_id__sessions_spread_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/sessions/{session_id}": {
         parameters: {
             query?: never;
@@ -7343,6 +7363,17 @@ export interface components {
             words: string;
         };
         /**
+         * UsualSpread
+         * @description Standard deviation of runs of one setup, pooled over the earlier sessions of a protocol (s or m/s); None where no
+         *     setup was ridden twice. runs: how many went into it.
+         */
+        UsualSpread: {
+            /** Runs */
+            runs: number;
+            /** Spread */
+            spread: number | null;
+        };
+        /**
          * VersionOut
          * @description Changes whenever a build does, its what-if included.
          */
@@ -10392,6 +10423,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    earlier_spread_api_builds__build_id__sessions_spread_get: {
+        parameters: {
+            query: {
+                protocol: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsualSpread"];
                 };
             };
             /** @description Not Found */

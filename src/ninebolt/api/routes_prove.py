@@ -19,7 +19,7 @@ from ninebolt.services import book, commission, reports, riding, sessions, works
 from ninebolt.services.book import Book
 from ninebolt.services.calibrate import Calibration, calibrate
 from ninebolt.services.riding import Accepted, ChargeEffect, RideGate
-from ninebolt.services.sessions import SessionView
+from ninebolt.services.sessions import SessionView, UsualSpread
 
 router = APIRouter(prefix="/api/builds/{build_id}", tags=["prove"], responses=PROBLEMS)
 Text = Annotated[str, Field(max_length=400)]
@@ -123,6 +123,14 @@ class TrialIn(Body):
 def run_book(house: HouseDep, build_id: str) -> list[SessionView]:
     """Every session of a build, newest first, with what it shows."""
     return sessions.book(house, build_id)
+
+
+@router.get("/sessions/spread")
+def earlier_spread(
+    house: HouseDep, build_id: str, protocol: Annotated[str, Query(max_length=60)]
+) -> UsualSpread:
+    """How far runs of one setup of this bike spread in its earlier sessions."""
+    return sessions.usual_spread(house, build_id, protocol)
 
 
 @router.post("/sessions", status_code=201)

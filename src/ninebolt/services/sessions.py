@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import dataclasses
+import math
 import random
 from dataclasses import asdict, dataclass, replace
+from statistics import variance
 from typing import Any
 
 from ninebolt.core.bike.facts import Bike
@@ -206,6 +208,34 @@ def book(house: House, build_id: str) -> list[SessionView]:
     with opened(house.path) as db:
         rows = list_sessions(db, build_id)
     return [_view(house, build, r) for r in rows]
+
+
+@dataclass(frozen=True, slots=True)
+class UsualSpread:
+    """Standard deviation of runs of one setup, pooled over the earlier sessions of a protocol (s or m/s); None where no
+    setup was ridden twice. runs: how many went into it."""
+
+    spread: float | None
+    runs: int
+
+
+def usual_spread(house: House, build_id: str, protocol: str) -> UsualSpread:
+    """What the earlier sessions of this bike say of its spread. Raises NotFoundError, InputError."""
+    workshop.version(house, build_id)
+    if protocol not in PROTOCOLS:
+        raise InputError("This is no protocol.", got=protocol[:40], expected=", ".join(PROTOCOLS))
+    with opened(house.path) as db:
+        rows = list_sessions(db, build_id)
+    squares, free, runs = 0.0, 0, 0
+    for doc in (r.doc for r in rows if r.doc["protocol"] == protocol):
+        kept = [t for t in doc["trials"] if not t.get("discarded")]
+        for setup in {t["setup"] for t in kept}:
+            values = [float(t["value"]) for t in kept if t["setup"] == setup]
+            if len(values) > 1:
+                squares += variance(values) * (len(values) - 1)
+                free += len(values) - 1
+                runs += len(values)
+    return UsualSpread(math.sqrt(squares / free) if free else None, runs)
 
 
 def _view(house: House, build: Build, row: SessionRow) -> SessionView:

@@ -1,7 +1,7 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText, useLogs, useRegisters } from '../../api/hooks'
-import { judgeFile, type SessionView, useSessionCall, useSessions, useTaps, type Verdict } from '../../api/prove'
+import { judgeFile, type SessionView, useSessionCall, useSessions, useTaps, useUsualSpread, type Verdict } from '../../api/prove'
 import { useLogFigures } from '../../api/traces'
 import { stringAt } from '../../lib/path'
 import { entered, halfOf, parseQuantity, show, usualUnit } from '../../lib/units'
@@ -64,6 +64,7 @@ function Plan() {
   const unit = usualUnit(speeds ? 'm_s' : 's', null, prefs)
   const spread = useNumber(speeds ? 'm_s' : 's', unit.symbol, '0.1')
   const gap = useNumber(speeds ? 'm_s' : 's', unit.symbol, '0.2')
+  const usual = useUsualSpread(bench.id, protocol).data
   const ready = [trials, spread, gap].every((f) => f.si !== null)
   const parts = (text: string) => text.split(';').map((s) => s.trim()).filter(Boolean)
   const names = parts(setups)
@@ -103,6 +104,14 @@ function Plan() {
           Plan it
         </Act>
       </Flex>
+      {usual?.spread != null && (
+        <Flex gap="2" mt="2" align="center" wrap="wrap">
+          <Text color="ink-soft">
+            {usual.runs} earlier runs of this bike spread by {show(usual.spread, speeds ? 'm_s' : 's', prefs, 2).text}.
+          </Text>
+          <Act onClick={() => spread.set(show(usual.spread, speeds ? 'm_s' : 's', prefs, 2).text)}>Take that</Act>
+        </Flex>
+      )}
       {unweighed && (
         <Text mt="1" role="alert" color="stop">
           {unweighed}
