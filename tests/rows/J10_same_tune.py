@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+import pytest
+
 from rows.conftest import Outside
 from rows.J1_test_plan import planned, ride
 
@@ -111,6 +113,20 @@ def test_ordinary_one_thing_changed_is_what_was_tried(bike: Outside) -> None:
     assert old["seqs"][0] < new["seqs"][0]
     weight, words = said(last)["the build"]
     assert weight == "note" and "12 → 13" in words
+
+
+def test_why_is_what_the_planner_expects_of_the_change(bike: Outside) -> None:
+    """The same difference as of the two states side by side, over the quarter mile."""
+    made, seq = planned(bike, setups=["old", "new"]), bike.body["seq"]
+    ride(bike, made["id"], setup="old", value=18.0)
+    bike.put(("gear.front_teeth", 13), ("road.cda_m2", 1.0))
+    last = ride(bike, made["id"], setup="new", value=18.6)
+    rows = bike.client.get("/api/beside", params={"id": ["moss-84", f"moss-84@{seq}"]}).json()
+    cells = next(r for r in rows["rows"] if r["label"] == "Quarter mile")["cells"]
+    old, new = last["ridden"]
+    assert old["expected"] is None
+    assert new["expected"] == pytest.approx(cells[0]["value"] - cells[1]["value"], abs=2e-3)
+    assert new["expected"] > 0.2  # taller and draggier
 
 
 def test_dangerous_two_things_changed_at_once(bike: Outside) -> None:

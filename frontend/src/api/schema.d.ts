@@ -6087,9 +6087,12 @@ export interface components {
          * RiddenSetup
          * @description A setup as its trials were ridden. seqs: the changes after which the build stood so, empty where nobody knows.
          *     sets: the writes into the controller that were in force. moved: what the build has otherwise than in the first
-         *     setup. within: what changed between its own trials.
+         *     setup. within: what changed between its own trials. expected: what the planner expects of it, less what it expects
+         *     of the first (s or m/s); None where it cannot, and of the first.
          */
         RiddenSetup: {
+            /** Expected */
+            expected: number | null;
             /** Moved */
             moved: components["schemas"]["Moved"][];
             /** Seqs */

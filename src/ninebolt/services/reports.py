@@ -94,7 +94,10 @@ def _ridden(r: RiddenSetup) -> str:
         if not r.sets
         else f"{len(r.sets)} written set" + ("s" if r.sets[1:] else "")
     )
-    return f"{of}, {sets}{'; ' + listed(r.moved) if r.moved else ''}."
+    more = f"; {listed(r.moved)}" if r.moved else ""
+    if r.expected is not None:
+        more += f"; the planner expects {r.expected:+.3g} of it against the first"
+    return f"{of}, {sets}{more}."
 
 
 def _as_ridden(house: House, build: Build, build_id: str, view: SessionView) -> Build:

@@ -30,13 +30,18 @@ TRIED = ("front_teeth", "rear_teeth", "tyre", "tyre_bar", "rider", "mass_kg", "s
 class RiddenSetup:
     """A setup as its trials were ridden. seqs: the changes after which the build stood so, empty where nobody knows.
     sets: the writes into the controller that were in force. moved: what the build has otherwise than in the first
-    setup. within: what changed between its own trials."""
+    setup. within: what changed between its own trials. expected: what the planner expects of it, less what it expects
+    of the first (s or m/s); None where it cannot, and of the first."""
 
     setup: str
     seqs: tuple[int, ...]
     sets: tuple[str, ...]
     moved: tuple[Moved, ...]
     within: tuple[Moved, ...]
+    expected: float | None
+
+
+Predict = Callable[[Build, float | None], float | None]  # a build, at a mass or its own
 
 
 def set_in_force(db: sqlite3.Connection, build_id: str) -> str:
@@ -64,11 +69,14 @@ def _reading(house: House, build_id: str, seq: int, name: str) -> Callable[[], B
     return read
 
 
-def ridden_setups(trials: tuple[Trial, ...], builds: dict[int, Build]) -> tuple[RiddenSetup, ...]:
+def ridden_setups(
+    trials: tuple[Trial, ...], builds: dict[int, Build], predict: Predict
+) -> tuple[RiddenSetup, ...]:
     """In the order of their first trial; discarded ones do not count."""
     kept = [t for t in trials if not t.discarded]
     out: list[RiddenSetup] = []
     base: Build | None = None
+    start: float | None = None
     for setup in dict.fromkeys(t.setup for t in kept):
         own = [t for t in kept if t.setup == setup]
         seqs = tuple(sorted({t.seq for t in own if t.seq is not None}))
@@ -76,9 +84,19 @@ def ridden_setups(trials: tuple[Trial, ...], builds: dict[int, Build]) -> tuple[
         within = {m.path: m for b in states[1:] for m in moved_between(states[0], b)}
         between = moved_between(base, states[-1]) if base is not None and states else []
         sets = tuple(dict.fromkeys(t.set_id for t in own if t.set_id))
-        out.append(RiddenSetup(setup, seqs, sets, tuple(between), tuple(within.values())))
-        base = base or (states[-1] if states else None)
+        value = predict(states[-1], _mean_kg(own)) if states else None
+        gap = value - start if value is not None and start is not None else None
+        moved = tuple(between)
+        out.append(RiddenSetup(setup, seqs, sets, moved, tuple(within.values()), gap))
+        if base is None and states:
+            base, start = states[-1], value
     return tuple(out)
+
+
+def _mean_kg(trials: list[Trial]) -> float | None:
+    """Mean mass of the trials; None where one of them was not weighed."""
+    known = [t.mass_kg for t in trials if t.mass_kg is not None]
+    return sum(known) / len(known) if known and len(known) == len(trials) else None
 
 
 def spoiled(trials: tuple[Trial, ...], setups: tuple[RiddenSetup, ...]) -> tuple[Spoiler, ...]:

@@ -245,7 +245,7 @@ def _view(house: House, build: Build, row: SessionRow) -> SessionView:
     problem = ""
     four: tuple[FourPercents, ...] = ()
     builds = as_ridden(house, row.build_id, trials, build.name)
-    setups = ridden_setups(trials, builds)
+    setups = ridden_setups(trials, builds, lambda b, kg: _predicted(b, doc["protocol"], kg))
     ridden = next((builds[s] for r in setups for s in r.seqs if s in builds), build)
     try:
         verdict = judge(
@@ -284,6 +284,14 @@ def _view(house: House, build: Build, row: SessionRow) -> SessionView:
         felt,
         words,
     )
+
+
+def _predicted(build: Build, protocol: str, mass_kg: float | None) -> float | None:
+    """What the planner expects of a build in a protocol, at a mass or its own."""
+    perf, model = bare_performance(Bike(build)), model_of(build, protocol)
+    if perf is None or model is None:
+        return None
+    return model(perf.case.body.mass_kg if mass_kg is None else mass_kg)
 
 
 def model_of(build: Build, protocol: str, distance_m: float = MILE_4_M) -> Model | None:

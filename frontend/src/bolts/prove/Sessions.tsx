@@ -293,7 +293,7 @@ function One({ s }: { s: SessionView }) {
 
 /** As which bike each setup was ridden: the change it stood at, and what it has otherwise than the first. */
 function RiddenAs({ s }: { s: SessionView }) {
-  const { bench } = useWorkshop()
+  const { bench, prefs } = useWorkshop()
   const words = useMovedWords()
   const known = s.ridden.filter((r) => r.seqs.length > 0)
   if (!known.length) return null
@@ -303,6 +303,7 @@ function RiddenAs({ s }: { s: SessionView }) {
         <Text key={r.setup}>
           <b>{r.setup}</b>: <Box as="a" textDecoration="underline" {...{ href: `/?beside=${bench.id}&beside=${bench.id}@${r.seqs.at(-1)}` }}>change {r.seqs.join(', ')}</Box>
           {r.sets.length > 0 && `, ${r.sets.length === 1 ? 'one set' : `${r.sets.length} sets`} written before it`}
+          {r.expected != null && `; the planner expects ${r.expected > 0 ? '+' : '−'}${show(Math.abs(r.expected), s.speeds ? 'm_s' : 's', prefs, 2).text}`}
           {r.moved.length > 0 && `; ${r.moved.slice(0, 4).map(words).join('; ')}${r.moved.length > 4 ? ` and ${r.moved.length - 4} more` : ''}`}
         </Text>
       ))}
