@@ -9,7 +9,7 @@ from dataclasses import asdict, dataclass, replace
 from statistics import variance
 from typing import Any
 
-from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.facts import Bike, Memory
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.build import Build
 from ninebolt.core.logs.compare import FourPercents, percents
@@ -245,13 +245,13 @@ def _view(house: House, build: Build, row: SessionRow) -> SessionView:
     problem = ""
     four: tuple[FourPercents, ...] = ()
     builds = as_ridden(house, row.build_id, trials, build.name)
-    setups = ridden_setups(trials, builds, lambda b, kg: _predicted(b, doc["protocol"], kg))
+    setups = ridden_setups(trials, builds, lambda b, kg: _predicted(house, b, doc["protocol"], kg))
     ridden = next((builds[s] for r in setups for s in r.seqs if s in builds), build)
     try:
         verdict = judge(
             list(trials),
             [doc["protocol"]],
-            model_of(ridden, doc["protocol"]),
+            model_of(ridden, doc["protocol"], memory=house.memory),
             spoiled(trials, setups),
         )
         four = tuple(
@@ -286,17 +286,20 @@ def _view(house: House, build: Build, row: SessionRow) -> SessionView:
     )
 
 
-def _predicted(build: Build, protocol: str, mass_kg: float | None) -> float | None:
+def _predicted(house: House, build: Build, protocol: str, mass_kg: float | None) -> float | None:
     """What the planner expects of a build in a protocol, at a mass or its own."""
-    perf, model = bare_performance(Bike(build)), model_of(build, protocol)
+    perf = bare_performance(Bike(build, memory=house.memory))
+    model = model_of(build, protocol, memory=house.memory)
     if perf is None or model is None:
         return None
     return model(perf.case.body.mass_kg if mass_kg is None else mass_kg)
 
 
-def model_of(build: Build, protocol: str, distance_m: float = MILE_4_M) -> Model | None:
+def model_of(
+    build: Build, protocol: str, distance_m: float = MILE_4_M, memory: Memory | None = None
+) -> Model | None:
     """Predicted value of a protocol over the mass of rider and bike; None where the build does not compute."""
-    perf = bare_performance(Bike(build))
+    perf = bare_performance(Bike(build, memory=memory))
     if perf is None:
         return None
     case, goal = perf.case, build.goal.to_speed_m_s.taken
