@@ -38,6 +38,7 @@ RECORDS = SILENT | {
     "BookEntry.at",  # the run book sorts and adds up by these
     "BookEntry.odometer_m",
     "BookEntry.run_s",
+    "BookEntry.energy_wh",
 }
 
 MODULES = [{"name": "a", "volts_v": 8, "capacity_ah": 60, "r_ohm": 0.002}] * 2

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import pytest
 
 from rows.conftest import Outside
@@ -79,3 +81,55 @@ def test_dangerous_a_ride_faster_than_the_bike_is_not_silent(bike: Outside) -> N
     assert bike.head["range_m"] is None and bike.says("goal.range_open") == "caution"
     assert "slower ride" in bike.words("goal.range_open")
     assert bike.put(("goal.cruise_m_s", 9.7)).says("goal.range_open") == ""
+
+
+# The charge log: what each charge put back, over what was ridden on it.
+
+
+def charges(bike: Outside, *rows: tuple[str, float | None, float | None]) -> dict[str, Any]:
+    number = {"origin": "measured", "tolerance": 0.02}
+
+    def value(x: float | None) -> dict[str, Any] | None:
+        return None if x is None else {"amount": x, **number}
+
+    book = [
+        {"kind": "charge", "at": at, "what": "", "energy_wh": value(wh), "odometer_m": value(m)}
+        for at, wh, m in rows
+    ]
+    bike.put(("prove.book", book))
+    got = bike.client.get(f"{bike.url}/book")
+    assert got.status_code == 200, got.text
+    return dict(got.json())
+
+
+def test_ordinary_a_charge_over_the_way_before_it(bike: Outside) -> None:
+    """1 200 Wh after 30 km are 40 Wh/km, 900 after 20 are 45; together 2 100 over 50: 42. In order of their days."""
+    made = charges(
+        bike,
+        ("2031-05-03", 900.0, 1_050_000.0),
+        ("2031-05-01", 800.0, 1_000_000.0),
+        ("2031-05-02", 1200.0, 1_030_000.0),
+    )
+    assert [c["wh_km"] for c in made["charges"]] == [pytest.approx(45), pytest.approx(40), None]
+    assert made["mean_wh_km"] == pytest.approx(42)
+    assert "charge" not in [s["kind"] for s in made["since"]]  # it is no work that is due
+
+
+def test_dangerous_a_charge_that_is_missing_is_not_a_thrifty_bike(bike: Outside) -> None:
+    """300 km on 900 Wh would be 3 Wh/km: one was not written down, and the mean leaves it out."""
+    made = charges(
+        bike,
+        ("2031-05-01", 800.0, 1_000_000.0),
+        ("2031-05-02", 1200.0, 1_030_000.0),
+        ("2031-05-09", 900.0, 1_330_000.0),
+    )
+    assert "missing" in made["charges"][0]["words"] and made["mean_wh_km"] == pytest.approx(40)
+    back = charges(bike, ("2031-05-01", 800.0, 1_000_000.0), ("2031-05-02", 900.0, 990_000.0))
+    assert "did not go on" in back["charges"][0]["words"] and back["mean_wh_km"] is None
+
+
+def test_unknown_energy_or_odometer_of_a_charge_is_said(bike: Outside) -> None:
+    made = charges(bike, ("2031-05-01", None, 1_000_000.0), ("2031-05-02", 900.0, None))
+    assert "odometer was not" in made["charges"][0]["words"]
+    assert "energy was not" in made["charges"][1]["words"]
+    assert charges(bike)["charges"] == []

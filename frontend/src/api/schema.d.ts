@@ -3155,17 +3155,22 @@ export interface components {
         };
         /**
          * Book
-         * @description lines: as asked for, at most a thousand; found: how many there are.
+         * @description lines: as asked for, at most a thousand; found: how many there are. charges: newest first; mean_wh_km: over all
+         *     ways between two charges.
          */
         Book: {
             /** Bests */
             bests: components["schemas"]["Best"][];
+            /** Charges */
+            charges: components["schemas"]["ChargeLine"][];
             /** Found */
             found: number;
             /** Kinds */
             kinds: string[];
             /** Lines */
             lines: components["schemas"]["ninebolt__services__book__Line"][];
+            /** Mean Wh Km */
+            mean_wh_km: number | null;
             /** Open Failures */
             open_failures: string[];
             /** Since */
@@ -3464,6 +3469,23 @@ export interface components {
             sentence: string;
             /** Share */
             share: number | null;
+        };
+        /**
+         * ChargeLine
+         * @description One charge. way_m: ridden since the charge before it, by the odometer; wh_km: what that took. None while unknown;
+         *     words: what is to be thought of it.
+         */
+        ChargeLine: {
+            /** At */
+            at: string;
+            /** Energy Wh */
+            energy_wh: number | null;
+            /** Way M */
+            way_m: number | null;
+            /** Wh Km */
+            wh_km: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * ChargeReport

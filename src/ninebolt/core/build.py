@@ -105,7 +105,17 @@ class Tune:
 
 
 MISHAPS = ("incident", "failure")  # want a cause
-BOOK_KINDS = ("note", "re-torque", "chain", "brakes", "tyres", "rebuild", "cells", *MISHAPS)
+BOOK_KINDS = (
+    "note",
+    "charge",
+    "re-torque",
+    "chain",
+    "brakes",
+    "tyres",
+    "rebuild",
+    "cells",
+    *MISHAPS,
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,6 +140,9 @@ class BookEntry:
     cause: str = text("Cause", help="of an incident or failure, once it is known")
     odometer_m: Value = num("Odometer", lo=0, hi=1e9)
     run_s: Value = num("Running time", lo=0, hi=1e8)
+    energy_wh: Value = num(
+        "Energy charged", above=0, hi=1e6, help="by a meter between charger and pack"
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from ninebolt.core.build import BOOK_KINDS, MISHAPS, Build
+from ninebolt.core.logs.claims import range_claim
 from ninebolt.core.logs.session import SPEEDS
 from ninebolt.services import workshop
 from ninebolt.services.house import House
@@ -16,7 +17,7 @@ from ninebolt.store.database import session
 from ninebolt.store.sessions import SessionRow, list_sessions
 
 MOST = 1000
-WORK = tuple(k for k in BOOK_KINDS if k not in ("note", *MISHAPS))
+WORK = tuple(k for k in BOOK_KINDS if k not in ("note", "charge", *MISHAPS))
 KINDS = ("run", "log", *BOOK_KINDS, "parameters", "change")
 
 
@@ -57,13 +58,28 @@ class Since:
 
 
 @dataclass(frozen=True, slots=True)
+class ChargeLine:
+    """One charge. way_m: ridden since the charge before it, by the odometer; wh_km: what that took. None while unknown;
+    words: what is to be thought of it."""
+
+    at: str
+    energy_wh: float | None
+    way_m: float | None
+    wh_km: float | None
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
 class Book:
-    """lines: as asked for, at most a thousand; found: how many there are."""
+    """lines: as asked for, at most a thousand; found: how many there are. charges: newest first; mean_wh_km: over all
+    ways between two charges."""
 
     lines: tuple[Line, ...]
     found: int
     bests: tuple[Best, ...]
     since: tuple[Since, ...]
+    charges: tuple[ChargeLine, ...]
+    mean_wh_km: float | None
     kinds: tuple[str, ...]
     open_failures: tuple[str, ...]
 
@@ -96,8 +112,16 @@ def book(house: House, build_id: str, text: str = "", kind: str = "") -> Book:
         for e in build.prove.book
         if e.kind in MISHAPS and not e.cause.strip()
     )
+    charges, mean = _charges(build)
     return Book(
-        tuple(found[:MOST]), len(found), _bests(sessions, changes), _since(build), KINDS, failures
+        tuple(found[:MOST]),
+        len(found),
+        _bests(sessions, changes),
+        _since(build),
+        charges,
+        mean,
+        KINDS,
+        failures,
     )
 
 
@@ -153,6 +177,37 @@ def _bests(sessions: list[SessionRow], changes: list[tuple[str, str]]) -> tuple[
     return tuple(
         sorted(out, key=lambda b: (b.protocol, -b.value if b.quantity == "m_s" else b.value))
     )
+
+
+def _charges(build: Build) -> tuple[tuple[ChargeLine, ...], float | None]:
+    """Every charge, newest first, with what was ridden on what it put back; and Wh/km over all of them."""
+    rows = sorted((e for e in build.prove.book if e.kind == "charge"), key=lambda e: _when(e.at))
+    out: list[ChargeLine] = []
+    ridden = used = 0.0
+    last: float | None = None
+    for e in rows:
+        wh, odometer = e.energy_wh.amount, e.odometer_m.amount
+        way = odometer - last if odometer is not None and last is not None else None
+        each, words = None, ""
+        if wh is None:
+            words = "its energy was not written down"
+        elif odometer is None:
+            words = "the odometer was not written down"
+        elif last is None:
+            words = "the first: what was ridden on it is not known"
+        elif way is not None and way <= 0:
+            words = "the odometer did not go on: one of the two is misread"
+            way = None
+        elif way is not None:
+            guess = range_claim(way, wh)
+            each, words = guess.wh_km, guess.verdict
+            if guess.verdict == "impossible":
+                words = "impossible: a charge between them is missing, or a number is misread"
+            else:
+                ridden, used = ridden + way, used + wh
+        out.append(ChargeLine(e.at, wh, way, each, words))
+        last = odometer
+    return tuple(out[::-1]), used / (ridden / 1e3) if ridden > 0 else None
 
 
 def _since(build: Build) -> tuple[Since, ...]:

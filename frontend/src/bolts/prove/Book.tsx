@@ -36,6 +36,23 @@ export function RunBook() {
         left={[0, 1, 4]}
         rows={b.since.map((x) => [x.kind, x.at.slice(0, 10) || '–', x.way_m === null ? '–' : x.way_m < 1 ? 'none' : show(x.way_m, 'm', prefs, 3).text, x.run_s === null ? '–' : show(x.run_s, 's', prefs, 3).text, x.words])}
       />
+      {b.charges.length > 0 && (
+        <Box>
+          <Rows
+            label="Charges"
+            heads={['charged', 'energy', 'ridden on it', 'a km', '']}
+            left={[0, 4]}
+            rows={b.charges.slice(0, 30).map((x) => [
+              x.at.slice(0, 10) || '–',
+              x.energy_wh === null ? '–' : show(x.energy_wh, 'wh', prefs, 4).text,
+              x.way_m === null ? '–' : show(x.way_m, 'm', prefs, 3).text,
+              x.wh_km === null ? '–' : `${x.wh_km.toFixed(0)} Wh`,
+              x.words,
+            ])}
+          />
+          {b.mean_wh_km !== null && <Text color="ink-soft">{b.mean_wh_km.toFixed(1)} Wh a km over all of them, charger to pack.</Text>}
+        </Box>
+      )}
       <Enter />
       <Box>
         <Flex gap="2" wrap="wrap" align="center" mb="2">
@@ -69,14 +86,19 @@ function Enter() {
   const [cause, setCause] = useState('')
   const unit = usualUnit('m', 1e9, prefs)
   const way = useNumber('m', unit.symbol)
+  const hours = useNumber('s', 'h')
+  const energy = useNumber('wh', 'Wh')
+  const measured = (x: number | null, tolerance: number) => (x === null ? null : { amount: x, origin: 'measured', tolerance })
   const count = (bench.doc as { prove: { book: unknown[] } }).prove.book.length
   const put = () => {
-    const odometer = way.si !== null ? { amount: way.si, origin: 'measured', tolerance: 0.01 } : null
-    change([{ path: `prove.book.${count}`, value: { kind, at: new Date().toISOString().slice(0, 10), what: what.trim(), cause: cause.trim(), odometer_m: odometer } }], `Book: ${what.trim() || kind}`)
+    change([{ path: `prove.book.${count}`, value: { kind, at: new Date().toISOString().slice(0, 10), what: what.trim(), cause: cause.trim(), odometer_m: measured(way.si, 0.01), run_s: measured(hours.si, 0.05), energy_wh: kind === 'charge' ? measured(energy.si, 0.02) : null } }], `Book: ${what.trim() || kind}`)
     setWhat('')
     setCause('')
     way.set('')
+    hours.set('')
+    energy.set('')
   }
+  const wrong = way.problem !== '' || hours.problem !== '' || energy.problem !== ''
   return (
     <Flex gap="2" wrap="wrap" align="end">
       <Text as="label">
@@ -100,8 +122,10 @@ function Enter() {
           <Input display="block" w="100%" value={cause} onChange={(e) => setCause(e.target.value)} />
         </Text>
       )}
+      {kind === 'charge' && <NumberField label="Energy, Wh" field={energy} w="110px" />}
       <NumberField label={`Odometer, ${unit.symbol}`} field={way} w="120px" />
-      <Act tone="choice" disabled={!what.trim() || way.problem !== ''} onClick={put}>
+      <NumberField label="Hours run, h" field={hours} w="110px" />
+      <Act tone="choice" disabled={(!what.trim() && kind !== 'charge') || wrong} onClick={put}>
         Into the book
       </Act>
     </Flex>
