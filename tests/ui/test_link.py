@@ -208,6 +208,22 @@ def test_another_pack_is_refused_before_it_is_connected(bench: Page, server: str
     expect(bench.get_by_text("it fits Club's short pack")).to_be_visible()
 
 
+def test_the_fault_finder_takes_what_the_controller_holds(
+    bench: Page, server: str, bench_bike: int
+) -> None:
+    """It came with the cut-off of another pack: read over the link, taken at one press, named."""
+    tune(bench, server, "Controller")
+    connect(bench)
+    bench.goto(f"{server}/build/moss-84/prove")
+    bench.get_by_role("tab", name="Faults").click()
+    bench.get_by_label("What it does").select_option("cuts out under load")
+    known = bench.get_by_role("group", name="Known already")
+    row = known.locator("div", has_text="Cut-off in the controller").first
+    expect(row).to_contain_text("the parameters in the controller: lvc_v")
+    row.get_by_role("button", name="Take no").first.click()
+    expect(bench.get_by_text("The cut-off is set for another pack: write")).to_be_visible()
+
+
 def test_a_hidden_fault_is_found(bench: Page, server: str, bench_bike: int) -> None:
     bench.goto(f"{server}/bench")
     bench.get_by_role("button", name="Hide a fault").click()

@@ -4814,11 +4814,22 @@ export interface components {
         };
         /**
          * KnownReading
-         * @description A reading that is there already. place: of the finder, '' for words alone. value: SI, None with words alone.
+         * @description A reading that is there already. place, label: of the finder, '' for words alone. value: SI in that quantity,
+         *     None with words alone.
          */
         KnownReading: {
+            /**
+             * Label
+             * @default
+             */
+            label: string;
             /** Place */
             place: string;
+            /**
+             * Quantity
+             * @default ratio
+             */
+            quantity: string;
             /** Source */
             source: string;
             /** Value */

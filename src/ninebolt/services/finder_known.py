@@ -3,7 +3,7 @@ log holds. Each is offered with where it comes from; a person takes it, or measu
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -28,12 +28,15 @@ SAME = 0.03  # share that a setting may stand off and be the bike's
 
 @dataclass(frozen=True, slots=True)
 class KnownReading:
-    """A reading that is there already. place: of the finder, '' for words alone. value: SI, None with words alone."""
+    """A reading that is there already. place, label: of the finder, '' for words alone. value: SI in that quantity,
+    None with words alone."""
 
     place: str
     value: float | None
     source: str
     words: str
+    label: str = ""
+    quantity: str = "ratio"
 
 
 def known(
@@ -44,7 +47,11 @@ def known(
     at = places(Bike(build))
     found = [*_shown_live(link), *(_set(house, link, build_id, build) if settings else ())]
     found += _logged(house, build_id, build)
-    return tuple(o for o in found if not o.place or o.place in at)
+    return tuple(
+        o if not o.place else replace(o, label=at[o.place].label, quantity=at[o.place].quantity)
+        for o in found
+        if not o.place or o.place in at
+    )
 
 
 def _shown_live(link: Connection) -> list[KnownReading]:

@@ -25,9 +25,11 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
   const shown = useKnown(bench.id, symptom, false, connected).data ?? []
   const set = useKnown(bench.id, connected ? symptom : '', true, connected).data ?? []
   const known = [...shown, ...set.filter((o) => !shown.some((x) => x.place === o.place && x.source === o.source))]
-  const offers = known.filter((o) => next && o.place === next.key && o.value !== null)
-  const take = (value: number) => {
-    setReadings([...readings, { place: next!.key, value }])
+  const offers = known
+    .filter((o) => o.value !== null && !readings.some((r) => r.place === o.place))
+    .sort((x, y) => Number(y.place === next?.key) - Number(x.place === next?.key))
+  const take = (value: number, place = next!.key) => {
+    setReadings([...readings, { place, value }])
     reading.set('')
   }
   const start = (s: string) => {
@@ -77,11 +79,16 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
               </>
             )}
           </Flex>
+        </Box>
+      )}
+      {symptom && d && !d.found && offers.length > 0 && (
+        <Box role="group" aria-label="Known already">
           {offers.map((o) => (
-            <Flex key={o.source} gap="2" mt="2" align="center" wrap="wrap">
-              <Act onClick={() => take(o.value!)}>Take {yes ? (o.value ? 'yes' : 'no') : show(o.value, next.quantity, prefs).text}</Act>
+            <Flex key={o.place + o.source} gap="2" mt="1" align="center" wrap="wrap">
+              <Act onClick={() => take(o.value!, o.place)}>Take {o.quantity === 'ratio' ? (o.value ? 'yes' : 'no') : show(o.value, o.quantity, prefs).text}</Act>
+              <Text>{o.label.replace(/, 1 = (yes|right)$/, '')}</Text>
               <Text color="ink-soft">
-                of {o.source}: {o.words}
+                {o.source}: {o.words}
               </Text>
             </Flex>
           ))}
