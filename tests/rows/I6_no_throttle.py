@@ -143,7 +143,9 @@ def test_dangerous_a_fault_that_it_gives_stands_beside_the_questions(linked: Lin
 def test_what_the_parameters_say_is_read_from_the_controller(linked: Linked) -> None:
     """The bench came with another pack's cut-off and another wheel; after the guarded write both are the bike's."""
     before = known(linked, True)
-    assert before["lvc_set", SET]["value"] == 0.0 and "lvc_v" in before["lvc_set", SET]["words"]
+    assert (
+        before["lvc_set", SET]["value"] == 0.0 and "cut-off 40 V" in before["lvc_set", SET]["words"]
+    )
     linked.written(anyway=True)
     after = known(linked, True)
     for place in ("lvc_set", "wheel_set", "creep_set", "regen_set", "ramp_down_set"):

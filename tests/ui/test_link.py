@@ -219,7 +219,7 @@ def test_the_fault_finder_takes_what_the_controller_holds(
     bench.get_by_label("What it does").select_option("cuts out under load")
     known = bench.get_by_role("group", name="Known already")
     row = known.locator("div", has_text="Cut-off in the controller").first
-    expect(row).to_contain_text("the parameters in the controller: lvc_v")
+    expect(row).to_contain_text("the parameters in the controller: low-voltage cut-off 40 V")
     row.get_by_role("button", name="Take no").first.click()
     expect(bench.get_by_text("The cut-off is set for another pack: write")).to_be_visible()
 

@@ -11,7 +11,9 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.prove.finder import RAMP_DOWN_S, places
 from ninebolt.core.build import Build
 from ninebolt.core.setting.codes import CODES
+from ninebolt.core.setting.ours import BY_NAME
 from ninebolt.errors import NineBoltError
+from ninebolt.formats.spoken import say
 from ninebolt.services import workshop
 from ninebolt.services.connection import Connection
 from ninebolt.services.house import House
@@ -20,6 +22,7 @@ from ninebolt.services.settings import Source, set_from
 
 STILL_A = 2.0  # line amps up to which nothing is drawn
 FEW = 5  # samples that a mean wants
+TWISTED_V = 1.5  # of the throttle's signal, below which nobody twists it
 LET_GO_A = 20.0  # line amps from which a sudden end of them is an opening
 LET_GO_S = 0.4  # within which they end
 TWIST = 50.0  # per cent of twist that is still asked then
@@ -67,9 +70,9 @@ def _shown_live(link: Connection) -> list[KnownReading]:
         out.append(KnownReading("bus", volts, who, "with nothing drawn"))
     if throttle is not None:
         out.append(KnownReading("throttle_rest", throttle, who, "take it with the hand off"))
-        out.append(
-            KnownReading("throttle_full", throttle, who, "take it while it is twisted to its stop")
-        )
+        if throttle >= TWISTED_V:
+            words = "take it while it is twisted to its stop"
+            out.append(KnownReading("throttle_full", throttle, who, words))
     code = CODES.get(int(seen.values.get("fault", 0.0)))
     if code is not None and code.number:
         long, short = code.blinks
@@ -97,7 +100,9 @@ def _set(house: House, link: Connection, build_id: str, build: Build) -> list[Kn
     who, out = "the parameters in the controller", []
 
     def judge(place: str, names: tuple[str, ...], right: bool) -> None:
-        words = ", ".join(f"{n} {here[n]:.4g}" for n in names)
+        words = ", ".join(
+            f"{BY_NAME[n].label.lower()} {say(here[n], BY_NAME[n].quantity)}" for n in names
+        )
         out.append(KnownReading(place, 1.0 if right else 0.0, who, words))
 
     def like(name: str) -> bool:
