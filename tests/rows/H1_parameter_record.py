@@ -7,6 +7,7 @@ import json
 import pytest
 
 from rows.conftest import CONTROLLER, SET, Linked, Outside
+from rows.J1_test_plan import planned, ride
 
 
 def test_ordinary_every_value_before_and_after_with_its_unit(linked: Linked) -> None:
@@ -103,3 +104,20 @@ def test_which_change_made_it_faster(linked: Linked) -> None:
     write = next(i for i in linked.get(f"{linked.url}/settings/history") if i["kind"] == "write")
     mark = linked.body["assessment"]["headline"]["to_speed_m_s"]
     assert write["runs"] == ["run.csv"] and write["best_s"] == pytest.approx(mark / 2.5, abs=0.3)
+
+
+def test_which_set_was_faster_stands_in_the_book(linked: Linked) -> None:
+    """Runs of one setup, then other phase amps written, then more: two lines, the second with what was written."""
+    linked.written(anyway=True)
+    made = planned(linked, setups=["as it is", "other"])
+    for value in (8.3, 8.25):
+        ride(linked, made["id"], setup="as it is", value=value)
+    linked.put(("tune.chosen", [{"name": "phase_a", "value": 150}]))
+    linked.written(anyway=True)
+    for value in (9.1, 9.0):
+        last = ride(linked, made["id"], setup="as it is", value=value)
+    first, second = linked.get(f"{linked.url}/book")["bests"]
+    assert (first["value"], second["value"]) == (8.25, 9.0)
+    assert first["set_at"] and first["set_at"] < second["set_at"]
+    assert any("Phase amps" in words and "150" in words for words in second["changed"])
+    assert len(last["ridden"][0]["sets"]) == 2  # and the session knows that it was not one bike

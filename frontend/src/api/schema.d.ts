@@ -2942,7 +2942,8 @@ export interface components {
         };
         /**
          * Best
-         * @description The best of a protocol with a setup. changed: what was kept in the build since the best before it.
+         * @description The best of a protocol with a setup and a parameter set. set_at: when that set was written, '' where none was by
+         *     this program. changed: what was kept in the build or written into the controller since the best before it.
          */
         Best: {
             /** At */
@@ -2955,6 +2956,8 @@ export interface components {
             quantity: string;
             /** Runs */
             runs: number;
+            /** Set At */
+            set_at: string;
             /** Setup */
             setup: string;
             /** Value */

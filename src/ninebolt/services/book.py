@@ -10,6 +10,8 @@ from ninebolt.core.logs.claims import range_claim
 from ninebolt.core.logs.session import SPEEDS
 from ninebolt.services import workshop
 from ninebolt.services.house import House
+from ninebolt.services.log_setup import WRITTEN
+from ninebolt.services.settings import HistoryItem
 from ninebolt.services.settings import history as writings
 from ninebolt.store import builds as table
 from ninebolt.store import rides
@@ -17,6 +19,7 @@ from ninebolt.store.database import session
 from ninebolt.store.sessions import SessionRow, list_sessions
 
 MOST = 1000
+SAID = 3  # sentences of a write that are shown
 WORK = tuple(k for k in BOOK_KINDS if k not in ("note", "charge", *MISHAPS))
 KINDS = ("run", "log", *BOOK_KINDS, "parameters", "change")
 
@@ -35,10 +38,12 @@ class Line:
 
 @dataclass(frozen=True, slots=True)
 class Best:
-    """The best of a protocol with a setup. changed: what was kept in the build since the best before it."""
+    """The best of a protocol with a setup and a parameter set. set_at: when that set was written, '' where none was by
+    this program. changed: what was kept in the build or written into the controller since the best before it."""
 
     protocol: str
     setup: str
+    set_at: str
     value: float
     quantity: str
     at: str
@@ -92,11 +97,14 @@ def book(house: House, build_id: str, text: str = "", kind: str = "") -> Book:
         logs = rides.list_logs(db, build_id)
         revisions = table.revisions(db, build_id)
     changes = [(r.at, r.reason or ", ".join(str(c["path"]) for c in r.changes)) for r in revisions]
+    written = writings(house, build_id)
+    sets = {w.id: w for w in written if w.state in WRITTEN}
+    since = sorted([*changes, *((w.at, _put_in(w)) for w in sets.values())])
     lines = [
         *(_runs(sessions)),
         *(Line(x.imported_at, "log", x.name, None, "", "imported") for x in logs),
         *(Line(_when(e.at), e.kind, e.what, None, "", e.cause) for e in build.prove.book),
-        *(Line(w.at, "parameters", w.kind, None, "", w.why) for w in writings(house, build_id)),
+        *(Line(w.at, "parameters", w.kind, None, "", w.why) for w in written),
         *(Line(at, "change", words, None, "", "") for at, words in changes if words),
     ]
     words = text.casefold().split()
@@ -116,7 +124,7 @@ def book(house: House, build_id: str, text: str = "", kind: str = "") -> Book:
     return Book(
         tuple(found[:MOST]),
         len(found),
-        _bests(sessions, changes),
+        _bests(sessions, since, {i: w.at for i, w in sets.items()}),
         _since(build),
         charges,
         mean,
@@ -152,28 +160,48 @@ def _runs(sessions: list[SessionRow]) -> list[Line]:
     return out
 
 
-def _bests(sessions: list[SessionRow], changes: list[tuple[str, str]]) -> tuple[Best, ...]:
-    """Per protocol and setup, best first; with what changed in the build since the best of the protocol before it."""
-    groups: dict[tuple[str, str], list[tuple[float, str]]] = {}
+def _put_in(w: HistoryItem) -> str:
+    """What a write changed, in words."""
+    more = len(w.sentences) - SAID
+    return f"written: {'; '.join(w.sentences[:SAID])}{f' and {more} more' if more > 0 else ''}"
+
+
+def _bests(
+    sessions: list[SessionRow], changes: list[tuple[str, str]], sets: dict[str, str]
+) -> tuple[Best, ...]:
+    """Per protocol, setup and parameter set, best first; with what changed in bike and controller since the best of the
+    protocol before it. sets: when each was written."""
+    groups: dict[tuple[str, str, str], list[tuple[float, str]]] = {}
     for s in sessions:
         for t in s.doc["trials"]:
             if not t.get("discarded"):
-                key = (s.doc["protocol"], t["setup"])
+                key = (s.doc["protocol"], t["setup"], t.get("set_id", ""))
                 groups.setdefault(key, []).append((t["value"], t.get("at") or s.at))
     out: list[Best] = []
-    for (protocol, setup), rows in groups.items():
+    for (protocol, setup, set_id), rows in groups.items():
         fast = protocol in SPEEDS
         value, at = max(rows) if fast else min(rows)
         earlier = [
             a
-            for (p, name), r in groups.items()
-            if p == protocol and name != setup
+            for (p, name, other), r in groups.items()
+            if p == protocol and (name, other) != (setup, set_id)
             for _, a in r
             if a < at
         ]
         since = max(earlier, default="")
         changed = tuple(words for when, words in changes if since and since < when < at)[:8]
-        out.append(Best(protocol, setup, value, "m_s" if fast else "s", at, len(rows), changed))
+        out.append(
+            Best(
+                protocol,
+                setup,
+                sets.get(set_id, ""),
+                value,
+                "m_s" if fast else "s",
+                at,
+                len(rows),
+                changed,
+            )
+        )
     return tuple(
         sorted(out, key=lambda b: (b.protocol, -b.value if b.quantity == "m_s" else b.value))
     )

@@ -25,9 +25,9 @@ export function RunBook() {
       {b.bests.length > 0 && (
         <Rows
           label="Best runs"
-          heads={['protocol', 'setup', 'best', 'runs', 'on', 'changed before it']}
-          left={[0, 1, 4, 5]}
-          rows={b.bests.map((x) => [x.protocol, x.setup, show(x.value, x.quantity, prefs, 4).text, String(x.runs), x.at.slice(0, 10), x.changed.join('; ') || '–'])}
+          heads={['protocol', 'setup', 'set written', 'best', 'runs', 'on', 'changed before it']}
+          left={[0, 1, 2, 5, 6]}
+          rows={b.bests.map((x) => [x.protocol, x.setup, x.set_at.slice(0, 16).replace('T', ' ') || '–', show(x.value, x.quantity, prefs, 4).text, String(x.runs), x.at.slice(0, 10), x.changed.join('; ') || '–'])}
         />
       )}
       <Rows
