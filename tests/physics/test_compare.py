@@ -159,7 +159,7 @@ def test_mass_is_taken_off_by_the_model() -> None:
     """Values that are exactly proportional to mass: corrected, nothing is left of the difference."""
     rows = [trial("a", 8.0 + d, mass_kg=150) for d in (0.01, -0.01, 0.0)]
     rows += [trial("b", (8.0 + d) * 1.1, mass_kg=165) for d in (0.01, -0.01, 0.0)]
-    v = judge(rows, [PROTOCOLS[0]], lambda m: 8.0 * m / 150)
+    v = judge(rows, [PROTOCOLS[0]], lambda u: 8.0 * (u.mass_kg or 0.0) / 150)
     assert v.differences[0].told and v.corrected is not None
     assert v.corrected[0].diff == pytest.approx(0, abs=1e-9) and not v.corrected[0].told
 

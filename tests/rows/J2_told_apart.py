@@ -44,17 +44,22 @@ def test_dangerous_the_same_bike_twice_is_not_told_apart(bike: Outside) -> None:
 
 
 def test_dangerous_what_differed_too_is_named(bike: Outside) -> None:
+    """Charge and wind are taken off by the model where every run has them; rider and sprocket cannot be."""
     made = planned(bike, setups=["old", "new"])
     for a, b in zip(SLOW, FAST, strict=True):
         ride(bike, made["id"], setup="old", value=a, soc=0.6, wind_m_s=2, rider="A", rear_teeth=52)
         last = ride(
             bike, made["id"], setup="new", value=b, soc=0.95, wind_m_s=-1, rider="B", rear_teeth=50
         )
-    what = {s["what"]: s["weight"] for s in last["verdict"]["spoilers"]}
-    assert {"charge", "wind", "rider", "rear sprocket"} <= {
-        k for k, w in what.items() if w == "caution"
-    }
-    assert "that may be all of it" in last["verdict"]["sentence"]
+    v = last["verdict"]
+    what = {s["what"]: s for s in v["spoilers"]}
+    assert {"rider", "rear sprocket"} <= {k for k, s in what.items() if s["weight"] == "caution"}
+    assert "that may be all of it" in v["sentence"]
+    assert v["corrected_for"] == ["charge", "wind"]
+    assert "Taken off by the model" in what["charge"]["sentence"]
+    one = ride(bike, made["id"], setup="new", value=7.9, wind_m_s=-1)["verdict"]  # no charge read
+    weights = {s["what"]: s["weight"] for s in one["spoilers"]}
+    assert one["corrected_for"] == ["wind"] and weights["charge"] == "caution"
 
 
 def test_a_discarded_run_is_shown_and_does_not_count(bike: Outside) -> None:

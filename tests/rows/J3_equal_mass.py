@@ -25,6 +25,38 @@ def test_ordinary_a_heavier_rider_is_taken_off_by_the_model(bike: Outside) -> No
     assert any(s["what"] == "mass" and "20.0 kg heavier" in s["sentence"] for s in v["spoilers"])
 
 
+@pytest.mark.parametrize(
+    ("what", "path", "other", "field", "values"),
+    [
+        ("wind", "road.wind_m_s", 4.0, "wind_m_s", (0.0, 4.0)),
+        ("slope", "road.grade_pct", 2.0, "slope_pct", (0.0, 2.0)),
+        ("charge", "pack.start_soc", 0.5, "soc", (1.0, 0.5)),
+        # Ideal gas: 101325 / (287.05 x 313.15) = 1.1272; 1.2250 at 15 C (ISO 2533)
+        ("air", "road.air_kg_m3", 1.1272, "air_c", (15.0, 40.0)),
+    ],
+)
+def test_wind_slope_charge_and_air_are_taken_off_too(
+    bike: Outside, what: str, path: str, other: float, field: str, values: tuple[float, float]
+) -> None:
+    """The same bike under two conditions: what is predicted for both is ridden, and nothing is left of it."""
+    start = {"pack.start_soc": 1.0, "road.air_kg_m3": 1.225}.get(path, 0.0)
+    number = {"origin": "measured", "tolerance": None}
+    seen = []
+    bike.put(("goal.to_speed_m_s", 24.0))  # far enough up that volts and air count
+    for x in (start, other):
+        bike.put((path, {"amount": x, **number}))
+        seen.append(bike.head["to_time_s"])
+    bike.put((path, {"amount": start, **number}))
+    made = planned(bike, setups=["A", "B"], protocol="drag splits")
+    for d in (0.001, -0.001, 0.0):
+        for setup, value, under in zip("AB", seen, values, strict=True):
+            last = ride(bike, made["id"], setup=setup, value=value + d, **{field: under})
+    v = last["verdict"]
+    assert v["corrected_for"] == [what]
+    assert abs(v["differences"][0]["diff"]) > 0.02
+    assert abs(v["corrected"][0]["diff"]) < 0.1 * abs(v["differences"][0]["diff"]) + 0.006
+
+
 def test_ballast_instead(bike: Outside) -> None:
     made = planned(bike, masses={"12/52": 160, "13/52": 140})["plan"]
     assert made["ballast"] == ["13/52: 20.0 kg of ballast, tied low and near the middle"]

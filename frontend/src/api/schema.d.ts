@@ -6492,12 +6492,14 @@ export interface components {
         };
         /**
          * SessionVerdict
-         * @description What a session shows. corrected: the same with masses made equal by the model, None where nothing was to take
-         *     off or the model cannot.
+         * @description What a session shows. corrected: the same with what was ridden under made equal by the model, None where nothing
+         *     was to take off or the model cannot; corrected_for: what was.
          */
         SessionVerdict: {
             /** Corrected */
             corrected: components["schemas"]["Difference"][] | null;
+            /** Corrected For */
+            corrected_for: string[];
             /** Differences */
             differences: components["schemas"]["Difference"][];
             /** Discarded */

@@ -158,7 +158,8 @@ def _shown(view: SessionView) -> Chapter:
             f"{d.first} to {d.second}: {d.diff:+.3g}{span}, {100 * d.share:+.1f} %{p} (Welch, Holm)."
         )
     if v.corrected:
-        words += [f"Masses made equal by the model: {d.sentence}" for d in v.corrected]
+        equal = f"With {' and '.join(v.corrected_for)} made equal by the model"
+        words += [f"{equal}: {d.sentence}" for d in v.corrected]
     words += [f"{s.weight}: {s.sentence}" for s in v.spoilers]
     words += [f"Discarded: {x}" for x in v.discarded]
     words += [p.sentence for p in view.percents]

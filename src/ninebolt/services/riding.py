@@ -6,13 +6,11 @@ import math
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bike.running import top_mode
 from ninebolt.core.bolts.prove.gates import gate_states
 from ninebolt.core.bolts.prove.splits import softness, weather
 from ninebolt.core.build import Build
-from ninebolt.core.codec import replaced
-from ninebolt.core.value import Value
+from ninebolt.core.logs.session import Under
 from ninebolt.services import workshop
 from ninebolt.services.house import House
 from ninebolt.services.sessions import model_of
@@ -210,12 +208,8 @@ def charge_effect(
 ) -> ChargeEffect:
     """How much a difference of charge does by itself. Raises NotFoundError."""
     build = workshop.shown_build(house, build_id)
-    values = []
-    for soc in (first_soc, second_soc):
-        model = model_of(replaced(build, "pack.start_soc", Value(soc, "guess", 0.0)), protocol)
-        perf = bare_performance(Bike(build))
-        values.append(model(perf.case.body.mass_kg) if model and perf else None)
-    a, b = values
+    model = model_of(build, protocol, memory=house.memory)
+    a, b = (model(Under(soc=soc)) if model else None for soc in (first_soc, second_soc))
     if a is None or b is None or a == 0:
         return ChargeEffect(
             a, b, None, "The build does not compute; the fuller pack is helped all the same."

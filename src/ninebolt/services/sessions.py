@@ -21,6 +21,7 @@ from ninebolt.core.logs.session import (
     SessionVerdict,
     Spoiler,
     Trial,
+    Under,
     felt_against,
     judge,
     plan,
@@ -288,24 +289,31 @@ def _view(house: House, build: Build, row: SessionRow) -> SessionView:
 
 def _predicted(house: House, build: Build, protocol: str, mass_kg: float | None) -> float | None:
     """What the planner expects of a build in a protocol, at a mass or its own."""
-    perf = bare_performance(Bike(build, memory=house.memory))
     model = model_of(build, protocol, memory=house.memory)
-    if perf is None or model is None:
+    if model is None:
         return None
-    return model(perf.case.body.mass_kg if mass_kg is None else mass_kg)
+    return model(Under(mass_kg=mass_kg))
 
 
 def model_of(
     build: Build, protocol: str, distance_m: float = MILE_4_M, memory: Memory | None = None
 ) -> Model | None:
-    """Predicted value of a protocol over the mass of rider and bike; None where the build does not compute."""
+    """Predicted value of a protocol over what it is ridden under; None where the build does not compute."""
     perf = bare_performance(Bike(build, memory=memory))
     if perf is None:
         return None
     case, goal = perf.case, build.goal.to_speed_m_s.taken
 
-    def value(mass_kg: float) -> float | None:
-        at = replace(case, body=replace(case.body, mass_kg=mass_kg))
+    def value(under: Under) -> float | None:
+        own = case.body
+        body = replace(
+            own,
+            mass_kg=_or(under.mass_kg, own.mass_kg),
+            wind_m_s=_or(under.wind_m_s, own.wind_m_s),
+            grade_pct=_or(under.slope_pct, own.grade_pct),
+            air_kg_m3=_or(under.air_kg_m3, own.air_kg_m3),
+        )
+        at = replace(case, body=body, start_soc=_or(under.soc, case.start_soc))
         if protocol in SPEEDS:
             return top_speed(at).speed_m_s
         done = run(at, Stop(distance_m=distance_m, seconds=120.0))
@@ -316,6 +324,10 @@ def model_of(
         )
 
     return value
+
+
+def _or(said: float | None, own: float) -> float:
+    return own if said is None else said
 
 
 def compared(

@@ -19,6 +19,7 @@ from ninebolt.core.logs.compare import (
     summary,
     trials_needed,
 )
+from ninebolt.core.vehicle.road import STANDARD_HPA, air_density
 from ninebolt.errors import InputError
 
 PROTOCOLS = (
@@ -78,19 +79,31 @@ class Spoiler:
 
 @dataclass(frozen=True, slots=True)
 class SessionVerdict:
-    """What a session shows. corrected: the same with masses made equal by the model, None where nothing was to take
-    off or the model cannot."""
+    """What a session shows. corrected: the same with what was ridden under made equal by the model, None where nothing
+    was to take off or the model cannot; corrected_for: what was."""
 
     summaries: tuple[Summary, ...]
     differences: tuple[Difference, ...]
     corrected: tuple[Difference, ...] | None
+    corrected_for: tuple[str, ...]
     spoilers: tuple[Spoiler, ...]
     discarded: tuple[str, ...]
     smallest_gap: float | None
     sentence: str
 
 
-Model = Callable[[float], float | None]  # mass of rider and bike -> predicted value
+@dataclass(frozen=True, slots=True)
+class Under:
+    """What a run is predicted under; None: as the build has it."""
+
+    mass_kg: float | None = None
+    soc: float | None = None
+    wind_m_s: float | None = None
+    slope_pct: float | None = None
+    air_kg_m3: float | None = None
+
+
+Model = Callable[[Under], float | None]
 
 
 def judge(
@@ -112,8 +125,13 @@ def judge(
     by_setup = [(n, [t.value for t in kept if t.setup == n]) for n in names]
     rows = tuple(summary(n, v) for n, v in by_setup)
     found = tuple(compare(by_setup, less))
-    spoilers = (*_spoilers(kept, names, protocols), *records)
-    corrected = _corrected(kept, names, less, model)
+    corrected, equal = _corrected(kept, names, less, model)
+    spoilers = tuple(
+        replace(s, weight="note", sentence=f"{s.sentence[:-1]}. {TAKEN_OFF}")
+        if s.what in equal and s.weight == "caution"
+        else s
+        for s in (*_spoilers(kept, names, protocols), *records)
+    )
     sds = [r.sd for r in rows if r.sd]
     gap = (
         gap_seen(math.sqrt(sum(s * s for s in sds) / len(sds)), min(r.n for r in rows))
@@ -122,7 +140,7 @@ def judge(
     )
     gone = tuple(f"{t.setup}, {t.value:g}: {t.discarded}" for t in trials if t.discarded)
     return SessionVerdict(
-        rows, found, corrected, spoilers, gone, gap, _said(corrected or found, spoilers)
+        rows, found, corrected, equal, spoilers, gone, gap, _said(corrected or found, spoilers)
     )
 
 
@@ -269,24 +287,48 @@ def _mass(pair: list[list[Trial]], name: str) -> list[Spoiler]:
     ]
 
 
+TAKEN_OFF = "Taken off by the model."
+EQUAL: tuple[tuple[str, str, Callable[[Trial], float | None]], ...] = (
+    ("mass", "mass_kg", lambda t: t.mass_kg),
+    ("charge", "soc", lambda t: t.soc),
+    ("wind", "wind_m_s", lambda t: t.wind_m_s),
+    ("slope", "slope_pct", lambda t: t.slope_pct),
+    ("air", "air_kg_m3", lambda t: _air(t)),
+)
+
+
+def _air(t: Trial) -> float | None:
+    """Density of the air that a run was ridden in (kg/m³); at standard pressure where none was read."""
+    if t.air_c is None:
+        return None
+    return air_density(t.air_c, STANDARD_HPA if t.pressure_hpa is None else t.pressure_hpa)
+
+
 def _corrected(
     kept: list[Trial], names: list[str], less: bool, model: Model | None
-) -> tuple[Difference, ...] | None:
-    """The same comparison with every trial brought to the first setup's mass by the model's own ratio."""
-    masses = {n: _mean([t.mass_kg for t in kept if t.setup == n]) for n in names}
-    reference = masses[names[0]]
-    if model is None or reference is None or any(m is None for m in masses.values()):
-        return None
-    if all(abs((m or 0) - reference) <= 1e-9 for m in masses.values()):
-        return None
-    base = model(reference)
+) -> tuple[tuple[Difference, ...] | None, tuple[str, ...]]:
+    """The same comparison with every trial brought to what the first setup was ridden under on the mean, by the model's
+    own ratio; and what that was. Only what was written down of every trial is made equal."""
+    nothing: tuple[None, tuple[str, ...]] = (None, ())
+    used = [(what, key, of) for what, key, of in EQUAL if _differs([of(t) for t in kept])]
+    if model is None or not used:
+        return nothing
+    first = [t for t in kept if t.setup == names[0]]
+    base = model(Under(**{key: _mean([of(t) for t in first]) for _, key, of in used}))
     brought: list[Trial] = []
     for t in kept:
-        own = model(t.mass_kg) if t.mass_kg is not None else None
+        own = model(Under(**{key: of(t) for _, key, of in used}))
         if base is None or own is None or own <= 0:
-            return None
+            return nothing
         brought.append(replace(t, value=t.value * base / own))
-    return tuple(compare([(n, [t.value for t in brought if t.setup == n]) for n in names], less))
+    rows = compare([(n, [t.value for t in brought if t.setup == n]) for n in names], less)
+    return tuple(rows), tuple(what for what, _, _ in used)
+
+
+def _differs(values: list[float | None]) -> bool:
+    """Whether all are known, and not all the same."""
+    known = [x for x in values if x is not None]
+    return len(known) == len(values) and max(known) - min(known) > 1e-9
 
 
 def felt_against(verdict: SessionVerdict, felt: str) -> str:

@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ninebolt.units import GRAVITY_M_S2
+from ninebolt.units import GRAVITY_M_S2, KELVIN_AT_0_C
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,6 +32,15 @@ class Body:
     @property
     def slope_rad(self) -> float:
         return math.atan(self.grade_pct / 100.0)
+
+
+AIR_J_KG_K = 287.05287  # specific gas constant of dry air, ISO 2533 (standard atmosphere)
+STANDARD_HPA = 1013.25  # the same, at sea level
+
+
+def air_density(temp_c: float, pressure_hpa: float = STANDARD_HPA) -> float:
+    """Density of dry air (kg/m³), ideal gas."""
+    return 100.0 * pressure_hpa / (AIR_J_KG_K * (temp_c + KELVIN_AT_0_C))
 
 
 @dataclass(frozen=True, slots=True)
