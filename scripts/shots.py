@@ -59,6 +59,11 @@ def picture(browser: Browser, name: str, path: str, size: tuple[int, int], schem
         color_scheme="dark" if scheme == "dark" else "light",
     )
     page = context.new_page()
+    if name == "prove-compare":  # two states of the build, back at the first
+        api = f"http://127.0.0.1:{PORT}/api/builds/brakka-96"
+        change = {"changes": [{"path": "gear.front_teeth", "value": 12}], "reason": "12 in front"}
+        page.request.post(f"{api}/changes", data=change)
+        page.request.post(f"{api}/undo")
     page.goto(f"http://127.0.0.1:{PORT}{path}")
     if name == "bench":
         page.get_by_text("Hide a fault").wait_for()
@@ -90,6 +95,13 @@ def open_tab(page: Page, name: str) -> None:
     if name == "prove-compare":
         page.get_by_label("Setups, ; between them").fill("12 front; 13 front")
         page.get_by_role("button", name="Plan it").click()
+        api = f"http://127.0.0.1:{PORT}/api/builds/brakka-96"
+        session = page.request.get(f"{api}/sessions").json()[0]["id"]
+        now = page.request.get(api).json()["seq"]
+        for setup, seq in (("13 front", now), ("12 front", now + 1)):
+            page.request.post(
+                f"{api}/sessions/{session}/bind", params={"setup": setup, "seq": str(seq)}
+            )
         for setup, value in zip(
             ("12", "13") * 4,
             ["8.21", "7.93", "8.19", "7.90", "8.24", "7.95", "8.2", "7.92"],

@@ -172,3 +172,33 @@ def test_the_report_says_as_what_they_were_ridden(bike: Outside) -> None:
     last = ridden(bike, (("gear.front_teeth", 13),))
     page = bike.client.get(f"{bike.url}/sessions/{last['id']}/report.html").text
     assert "new: change" in page and "12 → 13" in page
+
+
+def test_setups_that_take_turns_are_said_to_be_states_of_the_build(bike: Outside) -> None:
+    """Sprockets go on and off between the runs; nobody changes the build each time. Taken runs follow too."""
+    made, old = planned(bike, setups=["old", "new"]), bike.body["seq"]
+    bike.put(("gear.front_teeth", 13))
+    new = bike.body["seq"]
+    url = f"{bike.url}/sessions/{made['id']}/bind"
+    ride(bike, made["id"], setup="old", value=8.2)  # the build stands as new by now
+    for setup, seq in (("old", old), ("new", new)):
+        got = bike.client.post(url, params={"setup": setup, "seq": seq})
+        assert got.status_code == 200 and got.json()["bound"][setup] == seq
+    for setup, value in (("new", 7.9), ("old", 8.21), ("new", 7.91)):
+        last = ride(bike, made["id"], setup=setup, value=value)
+    assert [t["seq"] for t in last["trials"]] == [old, new, old, new]
+    assert [m["path"] for m in last["ridden"][1]["moved"]] == ["gear.front_teeth"]
+    assert not any("was not one bike" in words for _, words in said(last).values())
+    assert (
+        bike.client.post(f"{bike.url}/undo").status_code == 200
+    )  # the bike goes back; new stays new
+    assert ride(bike, made["id"], setup="new", value=7.9)["trials"][-1]["seq"] == new
+    free = bike.client.post(url, params={"setup": "old"}).json()
+    assert "old" not in free["bound"]
+
+
+def test_bound_to_what_is_not_there_is_refused(bike: Outside) -> None:
+    made = planned(bike, setups=["old", "new"])
+    url = f"{bike.url}/sessions/{made['id']}/bind"
+    assert bike.client.post(url, params={"setup": "old", "seq": 9999}).status_code == 404
+    assert bike.client.post(url, params={"setup": "third", "seq": 1}).status_code == 422

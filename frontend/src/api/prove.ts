@@ -71,6 +71,7 @@ export type SessionCall =
   | { do: 'plan'; name: string; protocol: string; setups: string[]; riders: string[]; masses: Record<string, number>; trials: number; spread: number; gap: number }
   | { do: 'discard'; session: string; number: number; why: string }
   | { do: 'felt'; session: string; setup: string }
+  | { do: 'bind'; session: string; setup: string; seq: number | null }
   | { do: 'remove'; session: string }
 
 export function useSessionCall(id: string) {
@@ -94,6 +95,12 @@ export function useSessionCall(id: string) {
           )
         case 'felt':
           return ok(http.POST('/api/builds/{build_id}/sessions/{session_id}/felt', { params: { path: { ...path, session_id: c.session }, query: { setup: c.setup } } }))
+        case 'bind':
+          return ok(
+            http.POST('/api/builds/{build_id}/sessions/{session_id}/bind', {
+              params: { path: { ...path, session_id: c.session }, query: { setup: c.setup, ...(c.seq === null ? {} : { seq: c.seq }) } },
+            }),
+          )
         case 'remove':
           return ok(http.DELETE('/api/builds/{build_id}/sessions/{session_id}', { params: { path: { ...path, session_id: c.session } } }))
       }

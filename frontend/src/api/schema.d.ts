@@ -1199,6 +1199,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/sessions/{session_id}/bind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bind Setup
+         * @description Which change of the build a setup is; without one, the build as it stands when a run is taken.
+         */
+        post: operations["bind_setup_api_builds__build_id__sessions__session_id__bind_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/sessions/{session_id}/felt": {
         parameters: {
             query?: never;
@@ -6516,11 +6536,16 @@ export interface components {
         /**
          * SessionView
          * @description A session with its trials and what they show; speeds: its values are speeds (m/s), else times (s);
-         *     ridden: the build and the parameter sets that the setups were. problem: why nothing is shown yet.
+         *     ridden: the build and the parameter sets that the setups were. bound: the change that a
+         *     setup was said to be. problem: why nothing is shown yet.
          */
         SessionView: {
             /** At */
             at: string;
+            /** Bound */
+            bound: {
+                [key: string]: number;
+            };
             /** Felt */
             felt: string;
             /** Felt Words */
@@ -10547,6 +10572,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    bind_setup_api_builds__build_id__sessions__session_id__bind_post: {
+        parameters: {
+            query: {
+                setup: string;
+                seq?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
                 };
             };
             /** @description Not Found */

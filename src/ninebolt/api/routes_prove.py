@@ -164,6 +164,18 @@ def discard_trial(
     return sessions.discard(house, build_id, session_id, number, why)
 
 
+@router.post("/sessions/{session_id}/bind")
+def bind_setup(
+    house: HouseDep,
+    build_id: str,
+    session_id: str,
+    setup: Annotated[str, Query(max_length=60)],
+    seq: Annotated[int | None, Query(ge=1, le=10**9)] = None,
+) -> SessionView:
+    """Which change of the build a setup is; without one, the build as it stands when a run is taken."""
+    return sessions.bind(house, build_id, session_id, setup, seq)
+
+
 @router.post("/sessions/{session_id}/felt")
 def felt_better(
     house: HouseDep, build_id: str, session_id: str, setup: Annotated[str, Query(max_length=60)]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import math
 import random
+import sqlite3
 from dataclasses import asdict, dataclass, replace
 from statistics import variance
 from typing import Any
@@ -29,8 +30,10 @@ from ninebolt.core.logs.session import (
 from ninebolt.core.simulate.run import Stop, reached_s, run
 from ninebolt.core.simulate.steady import top_speed
 from ninebolt.core.vehicle.splits import MILE_4_M
-from ninebolt.errors import ConflictError, InputError, NotFoundError
+from ninebolt.errors import ConflictError, InputError, NineBoltError, NotFoundError
+from ninebolt.formats.build_json import build_of
 from ninebolt.services import workshop
+from ninebolt.services.docs import doc_at
 from ninebolt.services.house import House
 from ninebolt.services.session_setups import (
     RiddenSetup,
@@ -57,7 +60,8 @@ MOST_TRIALS = 2000
 @dataclass(frozen=True, slots=True)
 class SessionView:
     """A session with its trials and what they show; speeds: its values are speeds (m/s), else times (s);
-    ridden: the build and the parameter sets that the setups were. problem: why nothing is shown yet."""
+    ridden: the build and the parameter sets that the setups were. bound: the change that a
+    setup was said to be. problem: why nothing is shown yet."""
 
     id: str
     name: str
@@ -66,6 +70,7 @@ class SessionView:
     speeds: bool
     setups: tuple[str, ...]
     ridden: tuple[RiddenSetup, ...]
+    bound: dict[str, int]
     trials: tuple[Trial, ...]
     plan: Plan | None
     verdict: SessionVerdict | None
@@ -146,13 +151,26 @@ def add_trial(house: House, build_id: str, session_id: str, trial: Trial) -> Ses
         taken = {
             **asdict(trial),
             "at": house.now(),
-            "seq": min(trial.seq or head, head),
+            "seq": row.doc.get("bound", {}).get(trial.setup)
+            or _there(db, build_id, trial.seq)
+            or head,
             "set_id": set_in_force(db, build_id),
         }
         doc = {**row.doc, "trials": [*row.doc["trials"], taken]}
         row = dataclasses.replace(row, doc=doc)
         put_session(db, row, house.now())
     return _view(house, build, row)
+
+
+def _there(db: sqlite3.Connection, build_id: str, seq: int | None) -> int | None:
+    """The change, where the build has it."""
+    if seq is None:
+        return None
+    try:
+        doc_at(db, build_id, seq)
+    except NineBoltError:
+        return None
+    return seq
 
 
 def _has_log(house: House, build_id: str, log_id: str) -> None:
@@ -179,6 +197,26 @@ def discard(house: House, build_id: str, session_id: str, number: int, why: str)
     row = dataclasses.replace(row, doc={**row.doc, "trials": rows})
     _keep(house, row)
     return _view(house, workshop.shown_build(house, build_id), row)
+
+
+def bind(house: House, build_id: str, session_id: str, setup: str, seq: int | None) -> SessionView:
+    """Say which state of the build a setup is, for runs to come and those taken; None: as the build stands when one is
+    taken. Raises NotFoundError, InputError."""
+    build = workshop.shown_build(house, build_id)
+    with opened(house.path) as db, transaction(db):
+        row = get_session(db, build_id, session_id)
+        if setup not in row.doc["setups"]:
+            raise InputError("This setup is not of this session.", where="setup", got=setup[:60],
+                             expected=", ".join(row.doc["setups"]))  # fmt: skip
+        bound = {k: v for k, v in row.doc.get("bound", {}).items() if k != setup}
+        trials = row.doc["trials"]
+        if seq is not None:
+            build_of(doc_at(db, build_id, seq), build.name)  # one that is not there is not bound
+            bound[setup] = seq
+            trials = [{**t, "seq": seq} if t["setup"] == setup else t for t in trials]
+        row = dataclasses.replace(row, doc={**row.doc, "bound": bound, "trials": trials})
+        put_session(db, row, house.now())
+    return _view(house, build, row)
 
 
 def feel(house: House, build_id: str, session_id: str, felt: str) -> SessionView:
@@ -277,6 +315,7 @@ def _view(house: House, build: Build, row: SessionRow) -> SessionView:
         doc["protocol"] in SPEEDS,
         tuple(doc["setups"]),
         setups,
+        dict(doc.get("bound", {})),
         trials,
         made,
         verdict,

@@ -1,6 +1,6 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
-import { problemText, useLogs, useRegisters } from '../../api/hooks'
+import { problemText, useHistory, useLogs, useRegisters } from '../../api/hooks'
 import { judgeFile, type SessionView, useSessionCall, useSessions, useTaps, useUsualSpread, type Verdict } from '../../api/prove'
 import { useLogFigures } from '../../api/traces'
 import { stringAt } from '../../lib/path'
@@ -291,22 +291,45 @@ function One({ s }: { s: SessionView }) {
   )
 }
 
-/** As which bike each setup was ridden: the change it stood at, and what it has otherwise than the first. */
+/** As which bike each setup is ridden: the change it is, what it has otherwise than the first, what that ought to do. A
+ * setup that alternates with another is said to be one state of the build, so that nothing has to be put back. */
 function RiddenAs({ s }: { s: SessionView }) {
   const { bench, prefs } = useWorkshop()
+  const call = useSessionCall(bench.id)
   const words = useMovedWords()
-  const known = s.ridden.filter((r) => r.seqs.length > 0)
-  if (!known.length) return null
+  const changes = (useHistory(bench.id, bench.seq).data ?? []).slice(0, 40)
   return (
     <Box role="group" aria-label="Ridden as" mt="2" fontSize="small">
-      {known.map((r) => (
-        <Text key={r.setup}>
-          <b>{r.setup}</b>: <Box as="a" textDecoration="underline" {...{ href: `/?beside=${bench.id}&beside=${bench.id}@${r.seqs.at(-1)}` }}>change {r.seqs.join(', ')}</Box>
-          {r.sets.length > 0 && `, ${r.sets.length === 1 ? 'one set' : `${r.sets.length} sets`} written before it`}
-          {r.expected != null && `; the planner expects ${r.expected > 0 ? '+' : '−'}${show(Math.abs(r.expected), s.speeds ? 'm_s' : 's', prefs, 2).text}`}
-          {r.moved.length > 0 && `; ${r.moved.slice(0, 4).map(words).join('; ')}${r.moved.length > 4 ? ` and ${r.moved.length - 4} more` : ''}`}
-        </Text>
-      ))}
+      {s.setups.map((name) => {
+        const r = s.ridden.find((x) => x.setup === name)
+        return (
+          <Flex key={name} gap="2" align="center" wrap="wrap" mt="1">
+            <Text fontWeight="600">{name} is</Text>
+            <NativeSelect.Root w="250px">
+              <NativeSelect.Field aria-label={`${name} is`} value={s.bound[name] ?? ''} onChange={(e) => call.mutate({ do: 'bind', session: s.id, setup: name, seq: e.target.value ? Number(e.target.value) : null })}>
+                <option value="">the build when a run is taken</option>
+                {changes.map((c) => (
+                  <option key={c.seq} value={c.seq}>
+                    change {c.seq}: {c.reason || String(c.changes[0]?.path ?? '')}
+                  </option>
+                ))}
+              </NativeSelect.Field>
+              <NativeSelect.Indicator />
+            </NativeSelect.Root>
+            {r && r.seqs.length > 0 && (
+              <Text>
+                <Box as="a" textDecoration="underline" {...{ href: `/?beside=${bench.id}&beside=${bench.id}@${r.seqs.at(-1)}` }}>
+                  change {r.seqs.join(', ')}
+                </Box>
+                {r.sets.length > 0 && `, ${r.sets.length === 1 ? 'one set' : `${r.sets.length} sets`} written before it`}
+                {r.expected != null && Math.abs(r.expected) > 0.0005 && `; the planner expects ${r.expected > 0 ? '+' : '−'}${show(Math.abs(r.expected), s.speeds ? 'm_s' : 's', prefs, 2).text}`}
+                {r.moved.length > 0 && `; ${r.moved.slice(0, 4).map(words).join('; ')}${r.moved.length > 4 ? ` and ${r.moved.length - 4} more` : ''}`}
+              </Text>
+            )}
+          </Flex>
+        )
+      })}
+      {call.error && <Trouble text={problemText(call.error)} />}
     </Box>
   )
 }
