@@ -42,6 +42,8 @@ def places(bike: Outside, long: float, high: float, wide: float, diameter: float
     bike.put(
         ("donor.bays", [box]),
         ("pack.bms_in_bay", False),
+        ("pack.series", 10),
+        ("pack.parallel", 10),
         *(
             (f"pack.{k}", {"amount": x, **number})
             for k, x in (

@@ -57,6 +57,21 @@ def test_wind_slope_charge_and_air_are_taken_off_too(
     assert abs(v["corrected"][0]["diff"]) < 0.1 * abs(v["differences"][0]["diff"]) + 0.006
 
 
+@pytest.mark.parametrize("protocol", ["range loop", "roll-on", "hill", "coast-down"])
+def test_dangerous_what_the_planner_has_no_run_of_is_not_corrected(
+    bike: Outside, protocol: str
+) -> None:
+    """A quarter mile's ratio was laid on a range loop."""
+    made = planned(bike, setups=["A", "B"], protocol=protocol)
+    for x in (1800.0, 1810.0):
+        ride(bike, made["id"], setup="A", value=x, mass_kg=150, soc=1.0)
+        last = ride(bike, made["id"], setup="B", value=x - 60, mass_kg=170, soc=0.6)
+    v = last["verdict"]
+    assert v["corrected"] is None and v["corrected_for"] == []
+    assert any(s["what"] == "charge" and s["weight"] == "caution" for s in v["spoilers"])
+    assert last["ridden"][1]["expected"] is None
+
+
 def test_ballast_instead(bike: Outside) -> None:
     made = planned(bike, masses={"12/52": 160, "13/52": 140})["plan"]
     assert made["ballast"] == ["13/52: 20.0 kg of ballast, tied low and near the middle"]

@@ -212,7 +212,11 @@ def charge_effect(
     a, b = (model(Under(soc=soc)) if model else None for soc in (first_soc, second_soc))
     if a is None or b is None or a == 0:
         return ChargeEffect(
-            a, b, None, "The build does not compute; the fuller pack is helped all the same."
+            a,
+            b,
+            None,
+            "The build does not compute, or the planner has no such run; the fuller pack is helped all the "
+            "same.",
         )
     share = b / a - 1
     fuller = "first" if first_soc > second_soc else "second"

@@ -55,6 +55,7 @@ from ninebolt.store.sessions import (
 )
 
 MOST_TRIALS = 2000
+PREDICTED = ("between marks", "drag splits", *SPEEDS)  # protocols of which the planner has a run
 
 
 @dataclass(frozen=True, slots=True)
@@ -337,9 +338,10 @@ def _predicted(house: House, build: Build, protocol: str, mass_kg: float | None)
 def model_of(
     build: Build, protocol: str, distance_m: float = MILE_4_M, memory: Memory | None = None
 ) -> Model | None:
-    """Predicted value of a protocol over what it is ridden under; None where the build does not compute."""
+    """Predicted value of a protocol over what it is ridden under; None where the build does not compute, or the
+    planner has no such run."""
     perf = bare_performance(Bike(build, memory=memory))
-    if perf is None:
+    if perf is None or protocol not in PREDICTED:
         return None
     case, goal = perf.case, build.goal.to_speed_m_s.taken
 

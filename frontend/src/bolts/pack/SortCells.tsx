@@ -237,7 +237,7 @@ function Result({ job, s, fresh, stop }: { job: SortProgress; s: Sorting; fresh:
         {fresh && job.state === 'running' && <Act onClick={stop}>Stop here</Act>}
       </Flex>
       {s.cautions.map((c) => (
-        <Flex key={c} gap="2" align="flex-start" color="caution" role="alert">
+        <Flex key={c} gap="2" align="flex-start" color="caution" role="note">
           <Severity kind="caution" size={18} />
           <Text>{c}</Text>
         </Flex>

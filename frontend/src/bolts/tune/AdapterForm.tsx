@@ -1,7 +1,8 @@
-import { Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
+import { Flex, Input, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { type Adapter, optionsIn, optionsOut, useControllerKinds } from '../../api/link'
 import { Trouble } from '../../ui/atoms'
+import { NamePick } from '../../ui/NamePick'
 import { Mapping } from './Mapping'
 
 /** The adapter as it is typed; null while it cannot be used, with why. */
@@ -45,16 +46,7 @@ export function AdapterForm({ form }: { form: ReturnType<typeof useAdapterForm> 
         ))}
         <Text as="label" display="grid">
           Kind of controller
-          <NativeSelect.Root w="190px">
-            <NativeSelect.Field value={typed.profile} onChange={(e) => change({ profile: e.target.value })}>
-              {kinds.map((k) => (
-                <option key={k.key} value={k.key}>
-                  {k.name}
-                </option>
-              ))}
-            </NativeSelect.Field>
-            <NativeSelect.Indicator />
-          </NativeSelect.Root>
+          <NamePick label="Kind of controller" rows={kinds.map((k) => ({ id: k.key, name: k.name }))} value={typed.profile ?? ''} pick={(profile) => change({ profile })} w="190px" />
         </Text>
         <Mapping />
       </Flex>

@@ -7,6 +7,7 @@ import { show } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
+import { NamePick } from '../../ui/NamePick'
 import { Rows } from '../../ui/Rows'
 import { Tick } from '../../ui/Tick'
 import { Differences, Verdict, WriteFrom } from './Sets'
@@ -46,20 +47,10 @@ export function Record() {
       <Flex gap="2" wrap="wrap" align="center">
         <FilePick label="Compare a file" name="Parameter set to compare" reads="parameters" pick={(f) => look(f, '')} />
         {picked && kinds.length > 1 && (
-          <Text as="label">
+          <Flex gap="2" align="center">
             {picked.name} is of{' '}
-            <NativeSelect.Root w="220px" display="inline-block">
-              <NativeSelect.Field aria-label="Controller that the file is of" value={kind} onChange={(e) => look(picked, e.target.value)}>
-                <option value="">what the file says</option>
-                {kinds.map((k) => (
-                  <option key={k.key} value={k.key}>
-                    {k.name}
-                  </option>
-                ))}
-              </NativeSelect.Field>
-              <NativeSelect.Indicator />
-            </NativeSelect.Root>
-          </Text>
+            <NamePick label="Controller that the file is of" none="what the file says" rows={kinds.map((k) => ({ id: k.key, name: k.name }))} value={kind} pick={(of) => look(picked, of)} w="220px" />
+          </Flex>
         )}
         <Act aria-pressed={firmware} onClick={() => setFirmware(!firmware)}>
           Before a new firmware
