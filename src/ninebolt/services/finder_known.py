@@ -151,11 +151,9 @@ def _opened(t: np.ndarray, amps: np.ndarray, twist: np.ndarray | None) -> int | 
     known."""
     if twist is None:
         return None
-    open_ = twist * (100.0 if np.nanmax(np.abs(twist)) <= 1.5 else 1.0) >= TWIST
-    for i in range(len(t) - 1):
-        if not (amps[i] >= LET_GO_A and open_[i]):
-            continue
-        after = np.searchsorted(t, t[i] + LET_GO_S)
-        if after < len(t) and np.all(np.abs(amps[i + 1 : after + 1]) <= STILL_A) and open_[after]:
-            return i
-    return None
+    open_ = twist * (100.0 if np.max(np.nan_to_num(np.abs(twist))) <= 1.5 else 1.0) >= TWIST
+    later = np.minimum(np.searchsorted(t, t + LET_GO_S), len(t) - 1)
+    gone = (np.abs(amps[later]) <= STILL_A) & open_[later] & (t[later] - t >= LET_GO_S)
+    falls = np.append(amps[1:] < 0.5 * amps[:-1], False)
+    found = np.flatnonzero((amps >= LET_GO_A) & open_ & falls & gone)
+    return int(found[0]) if len(found) else None
