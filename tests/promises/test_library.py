@@ -6,7 +6,11 @@ import math
 
 import pytest
 
+from builds import changed
+from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.shape import body_of
+from ninebolt.core.bolts.register import CHECKS, Says
+from ninebolt.core.codec import encode
 from ninebolt.core.drive.scaling import BAND, motor_like, rewound
 from ninebolt.core.match.fill import body_sizes
 from ninebolt.core.parts.cell import Cell
@@ -15,6 +19,7 @@ from ninebolt.core.parts.pack import Pack
 from ninebolt.core.parts.rolling import Sprocket
 from ninebolt.core.vehicle.chain import PITCH_M, TEETH
 from ninebolt.library.catalogue import items
+from ninebolt.library.demo import brakka
 
 WANTED = {"cell": 20, "motor": 20, "controller": 16, "isolator": 10, "plug": 8, "fuse": 8}
 WANTED |= {"cable": 6, "charger": 8, "dcdc": 8, "tyre": 10, "bms": 10, "sprocket": 40}
@@ -109,3 +114,24 @@ def test_a_controller_s_values_belong_together(item) -> None:  # type: ignore[no
     assert 0.9e-5 <= c.c_bus_farad.taken / c.line_max_a.taken <= 2.0e-5
     switch_w = 1.5 * c.r_switch_ohm.taken * (c.phase_max_a.taken) ** 2
     assert switch_w < 0.12 * c.line_max_a.taken * c.v_max_v.taken
+
+
+PLACES = {
+    "cell": "pack.cell", "bms": "guard.bms", "isolator": "guard.isolator", "plug": "guard.plug",
+    "dcdc": "guard.dcdc", "charger": "guard.charger", "controller": "drive.controller",
+    "motor": "drive.motor",
+}  # fmt: skip
+ASKED_ABOUT = (
+    "pack.usual", "pack.peak_off", "pack.cell_order", "guard.usual", "guard.order", "drive.usual", "drive.order",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("kind", sorted(PLACES))
+def test_no_part_that_can_be_bought_is_called_unlike_any(kind: str) -> None:
+    """A question about a sound part teaches people to press questions away."""
+    for item in items(kind):
+        bike = Bike(changed(brakka(), {PLACES[kind]: encode(item.part)}))
+        for key in ASKED_ABOUT:
+            said = CHECKS[key].ask(bike)
+            rows = [] if said is None else [said] if isinstance(said, Says) else list(said)
+            assert not rows, f"{item.part.name}: {rows[0].title}"
