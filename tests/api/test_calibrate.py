@@ -161,3 +161,16 @@ def test_what_stands_still_is_still_refused(bike: Outside) -> None:
     data = write_ride(Ride("x", {"t_s": t, "speed_m_s": np.full(len(t), 0.1)}))
     got = bike.client.post(f"{bike.url}/logs", files={"file": ("x.csv", data)})
     assert got.status_code == 422 and "Nothing moves" in got.json()["message"]
+
+
+def test_dangerous_of_another_bike_nothing_is_taken(bike: Outside) -> None:
+    """Ridden with 12 in front, learned with 14: the drag that makes up for it would have been kept as measured."""
+    log = upload(bike, ride(moss(), SEED, [])[0])
+    before = learn(bike, logs=[log], hold_back=False)
+    assert before["changes"] and not any("before the bike" in t for t in before["left_open"])
+    bike.put(("gear.front_teeth", 14))
+    found = learn(bike, logs=[log], hold_back=False)
+    assert found["changes"] == []
+    assert "front teeth 12 → 14" in found["left_open"][0] and "Ride again" in found["left_open"][0]
+    bike.put(("gear.front_teeth", 12), ("road.cda_m2", 0.6))  # what is learned may have moved
+    assert learn(bike, logs=[log], hold_back=False)["changes"]

@@ -19,6 +19,8 @@ from ninebolt.core.simulate.run import Stop, run
 from ninebolt.errors import FormatError, InputError
 from ninebolt.services import workshop
 from ninebolt.services.house import House
+from ninebolt.services.log_setup import setup_of
+from ninebolt.services.session_setups import listed
 from ninebolt.store.database import session
 from ninebolt.store.sessions import list_sessions
 from ninebolt.units import KM_H_PER_M_S
@@ -137,11 +139,12 @@ def calibrate(
     held = _held(made.case, found, rides[keep], traces[keep]) if keep < len(traces) else None
     values = tuple(_learned(build, f) for f in found.values)
     words = tuple(f"{PATHS[a][1]} and {PATHS[b][1].lower()}" for a, b in found.together)
-    changes = tuple(_change(build, v) for v in values if v.path and v.told)
+    other = _another_bike(house, build_id, [*log_ids, *coasting])
+    changes = () if other else tuple(_change(build, v) for v in values if v.path and v.told)
     return Calibration(
         tuple(r.name for r in rides[:keep]),
         tuple(coasts),
-        _left_open((log_ids, coasting), airs, coasts, motor_turns, found.sky),
+        (*other, *_left_open((log_ids, coasting), airs, coasts, motor_turns, found.sky)),
         values,
         words,
         found.rms_m_s,
@@ -149,6 +152,36 @@ def calibrate(
         changes,
         _said(values, held),
     )
+
+
+# What a run hangs on, and is no value that is learned from it.
+OF_THE_BIKE = (
+    "pack.",
+    "guard.",
+    "drive.",
+    "gear.",
+    "road.",
+    "donor.",
+    "goal.rider_kg",
+    "goal.gear_kg",
+)
+LEARNED = (*(path for path, _, _ in PATHS.values()), "donor.correction_kg_m")
+
+
+def _another_bike(house: House, build_id: str, log_ids: list[str]) -> tuple[str, ...]:
+    """Of each log that was ridden before something of the bike was changed: what. From such nothing is adopted."""
+    out = []
+    for log_id in log_ids:
+        was = setup_of(house, build_id, log_id)
+        moved = tuple(
+            m for m in was.moved if m.path.startswith(OF_THE_BIKE) and m.path not in LEARNED
+        )
+        if moved:
+            out.append(
+                f"A log was ridden before the bike was changed ({listed(moved)}): today's bike is fitted to it, so "
+                "nothing is taken into the build. Ride again, or go back to the bike that was ridden."
+            )
+    return tuple(dict.fromkeys(out))
 
 
 def _airs(house: House, build: Build, build_id: str) -> dict[str, Air]:
