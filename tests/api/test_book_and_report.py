@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 import io
+from concurrent.futures import ThreadPoolExecutor
 from html.parser import HTMLParser
 from typing import Any
 
@@ -146,6 +147,28 @@ def entered(client: TestClient, *rows: dict[str, Any]) -> None:
 
 def km(x: float) -> dict[str, Any]:
     return {"amount": 1000.0 * x, "origin": "measured", "tolerance": 0.0}
+
+
+def test_dangerous_no_run_is_lost_to_what_is_tapped_beside_it(client: TestClient) -> None:
+    """Two phones at the strip: one takes the runs, the other says what felt better and discards a run."""
+    session = planned(client, "Two phones")
+    assert taken(client, session, "16 teeth", 15.0).is_success
+
+    def takes(k: int) -> bool:
+        return bool(taken(client, session, "17 teeth", 15 + k / 100, key=f"k{k}").is_success)
+
+    def says(k: int) -> bool:
+        at, which = f"{URL}/sessions/{session}", ("16 teeth", "17 teeth")[k % 2]
+        felt = client.post(f"{at}/felt", params={"setup": which})
+        out = client.post(f"{at}/trials/0/discard", params={"why": f"gust {k}"})
+        return bool(felt.is_success and out.is_success)
+
+    with ThreadPoolExecutor(8) as phones:
+        done = [phones.submit(act, k) for k in range(12) for act in (takes, says)]
+        assert all(x.result() for x in done)
+    view = next(s for s in client.get(f"{URL}/sessions").json() if s["id"] == session)
+    assert {t["key"] for t in view["trials"]} == {"", *(f"k{k}" for k in range(12))}
+    assert view["trials"][0]["discarded"].startswith("gust")
 
 
 def test_best_runs_by_setup_and_what_changed_in_between(ridden: tuple[TestClient, str]) -> None:

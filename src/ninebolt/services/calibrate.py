@@ -19,8 +19,7 @@ from ninebolt.core.simulate.run import Stop, run
 from ninebolt.errors import FormatError, InputError
 from ninebolt.services import workshop
 from ninebolt.services.house import House
-from ninebolt.services.log_setup import setup_of
-from ninebolt.services.session_setups import listed
+from ninebolt.services.log_setup import listed, setup_of
 from ninebolt.store.database import session
 from ninebolt.store.sessions import list_sessions
 from ninebolt.units import KM_H_PER_M_S

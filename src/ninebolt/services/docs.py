@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from typing import Any
 
-from ninebolt.core.build import FORMAT_VERSION
+from ninebolt.core.build import FORMAT_VERSION, Build
 from ninebolt.core.codec import encode
 from ninebolt.formats.build_json import build_of, dumped, loaded
 from ninebolt.store import builds as table
@@ -17,6 +17,11 @@ def doc_at(db: sqlite3.Connection, build_id: str, seq: int) -> Any:
     if doc.get("format_version") == FORMAT_VERSION:
         return doc
     return encode(build_of(doc, build_id))
+
+
+def build_at(db: sqlite3.Connection, build_id: str, seq: int, name: str) -> Build:
+    """The build of a revision. Raises NotFoundError, FieldError."""
+    return build_of(doc_at(db, build_id, seq), name)
 
 
 def keep_doc(

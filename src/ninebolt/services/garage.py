@@ -14,12 +14,12 @@ from ninebolt.core.codec import clean_text, encode
 from ninebolt.core.logs.ride import analyse
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.errors import FieldError, FormatError, InputError, NineBoltError, StoreError
-from ninebolt.formats.build_json import build_of, write_build
+from ninebolt.formats.build_json import write_build
 from ninebolt.formats.bundle import LogFile, read_bundle, read_photos, write_bundle
 from ninebolt.formats.ride_log import read_log
 from ninebolt.services import alike, pictures
 from ninebolt.services.beside import Beside, beside
-from ninebolt.services.docs import doc_at, keep_doc
+from ninebolt.services.docs import build_at, doc_at, keep_doc
 from ninebolt.services.house import House, columns_of
 from ninebolt.services.workshop import shown_build
 from ninebolt.store import builds as table
@@ -154,7 +154,7 @@ def _variant(house: House, asked: str) -> Build:
     with session(house.path) as db, snapshot(db):
         row = table.get_build(db, own)
         seq = row.head if which == KEPT else int(which)
-        build = build_of(doc_at(db, own, seq), row.name)
+        build = build_at(db, own, seq, row.name)
     return dataclasses.replace(
         build, name=f"{build.name}, as kept" if which == KEPT else f"{build.name}, change {seq}"
     )
@@ -162,7 +162,7 @@ def _variant(house: House, asked: str) -> Build:
 
 def _readable(db: sqlite3.Connection, row: table.BuildRow) -> Build | NineBoltError:
     try:
-        return build_of(doc_at(db, row.id, row.head), row.name)
+        return build_at(db, row.id, row.head, row.name)
     except NineBoltError as error:
         return error
     except (ValueError, KeyError, TypeError, AttributeError) as error:
@@ -231,7 +231,7 @@ def duplicate(house: House, build_id: str) -> str:
     """A copy under a new name, without marks or logs."""
     with session(house.path) as db:
         row = table.get_build(db, build_id)
-        build = build_of(doc_at(db, build_id, row.head), row.name)
+        build = build_at(db, build_id, row.head, row.name)
     return create(house, f"{row.name[: MAX_NAME - 7]} (copy)", build)
 
 

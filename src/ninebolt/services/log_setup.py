@@ -9,10 +9,12 @@ from ninebolt.core.bolts.assess import Moved
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
 from ninebolt.core.trace import differing, leaf_at
+from ninebolt.core.value import Value
 from ninebolt.errors import NineBoltError, NotFoundError
-from ninebolt.formats.build_json import build_of
+from ninebolt.formats.spoken import say
 from ninebolt.services import workshop
-from ninebolt.services.docs import doc_at
+from ninebolt.services.bands import spec_at
+from ninebolt.services.docs import build_at
 from ninebolt.services.house import House
 from ninebolt.store import rides
 from ninebolt.store.controllers import list_writings
@@ -34,6 +36,7 @@ ASIDE = (
 RIDDEN = ("goal.rider_kg", "goal.gear_kg")
 WORDS = (".name", ".note", ".source", ".price_money", ".#")
 WRITTEN = ("stored", "waiting", "verified")
+SHOWN = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,7 +71,7 @@ def setup_of(house: House, build_id: str, log_id: str) -> LogSetup:
         then, problem = None, ""
         if row.seq is not None:
             try:
-                then = build_of(doc_at(db, build_id, row.seq), now.name)
+                then = build_at(db, build_id, row.seq, now.name)
             except NineBoltError as error:
                 problem = f"The build as it was cannot be read any more: {error}"
     moved = tuple(moved_between(then, now)) if then is not None else ()
@@ -88,3 +91,30 @@ def moved_between(then: Build, now: Build) -> list[Moved]:
 
 def _at(build: Build, path: str) -> object:
     return encode(leaf_at(build, path))
+
+
+def listed(moved: tuple[Moved, ...]) -> str:
+    """The things that changed, in words, from what to what."""
+    words = [_one(m) for m in moved[:SHOWN]]
+    more = len(moved) - SHOWN
+    return ", ".join(words) + (f" and {more} more" if more > 0 else "")
+
+
+def _one(m: Moved) -> str:
+    spec, name = spec_at(m.path), m.path.rsplit(".", 1)[-1]
+    if spec is None:
+        return m.path
+    quantity = spec.quantity(name).key if spec.kind in ("number", "count") else ""
+    return f"{spec.label.lower()} {_say(m.then, quantity)} → {_say(m.now, quantity)}"
+
+
+def _say(x: object, quantity: str) -> str:
+    if isinstance(x, dict) and "amount" in x:
+        x = x["amount"]
+    if isinstance(x, Value):
+        x = x.amount
+    if x is None:
+        return "unknown"
+    if isinstance(x, int | float) and not isinstance(x, bool):
+        return say(float(x), quantity) if quantity else f"{x:g}"
+    return "another" if isinstance(x, list | dict | tuple) else str(x)

@@ -18,7 +18,8 @@ from ninebolt.formats.report_page import write_page
 from ninebolt.formats.report_pdf import write_report
 from ninebolt.services import sessions, workshop
 from ninebolt.services.house import House
-from ninebolt.services.session_setups import RiddenSetup, as_ridden, listed
+from ninebolt.services.log_setup import listed
+from ninebolt.services.session_setups import RiddenSetup, as_ridden
 from ninebolt.services.sessions import SessionView
 from ninebolt.store import rides
 from ninebolt.store.database import session

@@ -6,22 +6,19 @@ import sqlite3
 from collections.abc import Callable, Iterator
 from contextlib import suppress
 from dataclasses import dataclass
+from functools import partial
 
 from ninebolt.core.bolts.assess import Moved
 from ninebolt.core.build import Build
 from ninebolt.core.logs.session import Spoiler, Trial
-from ninebolt.core.value import Value
 from ninebolt.errors import NineBoltError
-from ninebolt.formats.build_json import build_of
-from ninebolt.formats.spoken import say
-from ninebolt.services.bands import spec_at
-from ninebolt.services.docs import doc_at
+from ninebolt.services.docs import build_at
 from ninebolt.services.house import House
-from ninebolt.services.log_setup import WRITTEN, moved_between
+from ninebolt.services.log_setup import WRITTEN, listed, moved_between
+from ninebolt.store.builds import text_at
 from ninebolt.store.controllers import list_writings
 from ninebolt.store.database import session
 
-SHOWN = 4
 # What a trial says of itself that the build does not: where one of these differs, that is what was tried.
 TRIED = ("front_teeth", "rear_teeth", "tyre", "tyre_bar", "rider", "mass_kg", "surface")
 
@@ -54,19 +51,12 @@ def as_ridden(
 ) -> dict[int, Build]:
     """The builds of the trials, by change; those that cannot be read any more are left out."""
     found: dict[int, Build] = {}
-    for seq in {t.seq for t in trials if t.seq is not None and not t.discarded}:
-        key, read = f"ridden:{build_id}:{seq}", _reading(house, build_id, seq, name)
-        with suppress(NineBoltError):
-            found[seq] = house.keep(key, read)
+    with session(house.path) as db:
+        for seq in {t.seq for t in trials if t.seq is not None and not t.discarded}:
+            with suppress(NineBoltError):
+                key = f"ridden:{name}:{text_at(db, build_id, seq)}"
+                found[seq] = house.keep(key, partial(build_at, db, build_id, seq, name))
     return found
-
-
-def _reading(house: House, build_id: str, seq: int, name: str) -> Callable[[], Build]:
-    def read() -> Build:
-        with session(house.path) as db:
-            return build_of(doc_at(db, build_id, seq), name)
-
-    return read
 
 
 def ridden_setups(
@@ -149,30 +139,3 @@ def _tried(kept: list[Trial], first: str, second: str) -> bool:
         != {getattr(t, field) for t in kept if t.setup == second}
         for field in TRIED
     )
-
-
-def listed(moved: tuple[Moved, ...]) -> str:
-    """The things that changed, in words, from what to what."""
-    words = [_one(m) for m in moved[:SHOWN]]
-    more = len(moved) - SHOWN
-    return ", ".join(words) + (f" and {more} more" if more > 0 else "")
-
-
-def _one(m: Moved) -> str:
-    spec, name = spec_at(m.path), m.path.rsplit(".", 1)[-1]
-    if spec is None:
-        return m.path
-    quantity = spec.quantity(name).key if spec.kind in ("number", "count") else ""
-    return f"{spec.label.lower()} {_say(m.then, quantity)} → {_say(m.now, quantity)}"
-
-
-def _say(x: object, quantity: str) -> str:
-    if isinstance(x, dict) and "amount" in x:
-        x = x["amount"]
-    if isinstance(x, Value):
-        x = x.amount
-    if x is None:
-        return "unknown"
-    if isinstance(x, int | float) and not isinstance(x, bool):
-        return say(float(x), quantity) if quantity else f"{x:g}"
-    return "another" if isinstance(x, list | dict | tuple) else str(x)

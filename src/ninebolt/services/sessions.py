@@ -6,6 +6,8 @@ import dataclasses
 import math
 import random
 import sqlite3
+from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import asdict, dataclass, replace
 from statistics import variance
 from typing import Any
@@ -30,10 +32,9 @@ from ninebolt.core.logs.session import (
 from ninebolt.core.simulate.run import Stop, reached_s, run
 from ninebolt.core.simulate.steady import top_speed
 from ninebolt.core.vehicle.splits import MILE_4_M
-from ninebolt.errors import ConflictError, InputError, NineBoltError, NotFoundError
-from ninebolt.formats.build_json import build_of
+from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.services import workshop
-from ninebolt.services.docs import doc_at
+from ninebolt.services.docs import build_at
 from ninebolt.services.house import House
 from ninebolt.services.session_setups import (
     RiddenSetup,
@@ -42,7 +43,7 @@ from ninebolt.services.session_setups import (
     set_in_force,
     spoiled,
 )
-from ninebolt.store.builds import get_build
+from ninebolt.store.builds import get_build, text_at
 from ninebolt.store.database import session as opened
 from ninebolt.store.database import transaction
 from ninebolt.store.rides import has_log
@@ -104,7 +105,8 @@ def make(
         "build": build.name,
     }
     row = SessionRow(house.new_id(), build_id, house.now(), name.strip()[:80] or "Session", doc)
-    _keep(house, row)
+    with opened(house.path) as db, transaction(db):
+        put_session(db, row, house.now())
     return _view(house, build, row)
 
 
@@ -122,11 +124,6 @@ def _planned(setups: list[str], protocol: str, asked: dict[str, Any]) -> Plan:
     )
 
 
-def _keep(house: House, row: SessionRow) -> None:
-    with opened(house.path) as db, transaction(db):
-        put_session(db, row, house.now())
-
-
 def add_trial(house: House, build_id: str, session_id: str, trial: Trial) -> SessionView:
     """Raises NotFoundError; InputError for a setup that is not of this session; ConflictError while the bike is in
     quarantine."""
@@ -139,39 +136,55 @@ def add_trial(house: House, build_id: str, session_id: str, trial: Trial) -> Ses
     _has_log(house, build_id, trial.log_id)
     if not trial.value > 0:
         raise InputError("A trial's value is above 0.", where="value", got=f"{trial.value:g}")
-    with opened(house.path) as db, transaction(db):  # two phones may tap at once
-        row = get_session(db, build_id, session_id)
-        if trial.key and trial.key in {t.get("key") for t in row.doc["trials"]}:
-            return _view(house, build, row)  # it came before, and the answer was lost
-        if trial.setup not in row.doc["setups"]:
-            raise InputError("This setup is not of this session.", where="setup", got=trial.setup[:60],
-                             expected=", ".join(row.doc["setups"]))  # fmt: skip
-        if len(row.doc["trials"]) >= MOST_TRIALS:
+
+    def taken(db: sqlite3.Connection, doc: dict[str, Any]) -> dict[str, Any]:
+        if trial.key and trial.key in {t.get("key") for t in doc["trials"]}:
+            return doc  # it came before, and the answer was lost
+        _one_of(doc, "setup", trial.setup)
+        if len(doc["trials"]) >= MOST_TRIALS:
             raise InputError("This session is full.", got=str(MOST_TRIALS), todo="Begin another.")
         head = get_build(db, build_id).head
-        taken = {
-            **asdict(trial),
-            "at": house.now(),
-            "seq": row.doc.get("bound", {}).get(trial.setup)
-            or _there(db, build_id, trial.seq)
-            or head,
-            "set_id": set_in_force(db, build_id),
-        }
-        doc = {**row.doc, "trials": [*row.doc["trials"], taken]}
-        row = dataclasses.replace(row, doc=doc)
+        seq = doc.get("bound", {}).get(trial.setup) or _there(db, build_id, trial.seq) or head
+        set_id = set_in_force(db, build_id)
+        row = {**asdict(trial), "at": house.now(), "seq": seq, "set_id": set_id}
+        return {**doc, "trials": [*doc["trials"], row]}
+
+    return _edited(house, build_id, session_id, taken)
+
+
+def _edited(
+    house: House,
+    build_id: str,
+    session_id: str,
+    edit: Callable[[sqlite3.Connection, dict[str, Any]], dict[str, Any]],
+) -> SessionView:
+    """Change a session's document in one transaction: two phones may tap at once. Raises NotFoundError, and as edit."""
+    build = workshop.shown_build(house, build_id)
+    with opened(house.path) as db, transaction(db):
+        row = get_session(db, build_id, session_id)
+        row = dataclasses.replace(row, doc=edit(db, row.doc))
         put_session(db, row, house.now())
     return _view(house, build, row)
 
 
+def _one_of(doc: dict[str, Any], where: str, setup: str) -> None:
+    """Raises InputError for a setup that is not of this session."""
+    if setup not in doc["setups"]:
+        raise InputError(
+            "This setup is not of this session.",
+            where=where,
+            got=setup[:60],
+            expected=", ".join(doc["setups"]),
+        )
+
+
 def _there(db: sqlite3.Connection, build_id: str, seq: int | None) -> int | None:
     """The change, where the build has it."""
-    if seq is None:
-        return None
-    try:
-        doc_at(db, build_id, seq)
-    except NineBoltError:
-        return None
-    return seq
+    if seq is not None:
+        with suppress(NotFoundError):
+            text_at(db, build_id, seq)
+            return seq
+    return None
 
 
 def _has_log(house: House, build_id: str, log_id: str) -> None:
@@ -184,56 +197,47 @@ def _has_log(house: House, build_id: str, log_id: str) -> None:
 
 def discard(house: House, build_id: str, session_id: str, number: int, why: str) -> SessionView:
     """A trial is discarded with its reason, or counts again with ''. Raises NotFoundError, InputError."""
-    with opened(house.path) as db:
-        row = get_session(db, build_id, session_id)
-    rows = [dict(t) for t in row.doc["trials"]]
-    if not 0 <= number < len(rows):
-        raise InputError(
-            "There is no such trial.",
-            where="number",
-            got=str(number),
-            expected=f"0 to {len(rows) - 1}",
-        )
-    rows[number]["discarded"] = why.strip()[:200]
-    row = dataclasses.replace(row, doc={**row.doc, "trials": rows})
-    _keep(house, row)
-    return _view(house, workshop.shown_build(house, build_id), row)
+
+    def discarded(_: sqlite3.Connection, doc: dict[str, Any]) -> dict[str, Any]:
+        rows = [dict(t) for t in doc["trials"]]
+        if not 0 <= number < len(rows):
+            raise InputError(
+                "There is no such trial.",
+                where="number",
+                got=str(number),
+                expected=f"0 to {len(rows) - 1}",
+            )
+        rows[number]["discarded"] = why.strip()[:200]
+        return {**doc, "trials": rows}
+
+    return _edited(house, build_id, session_id, discarded)
 
 
 def bind(house: House, build_id: str, session_id: str, setup: str, seq: int | None) -> SessionView:
     """Say which state of the build a setup is, for runs to come and those taken; None: as the build stands when one is
     taken. Raises NotFoundError, InputError."""
-    build = workshop.shown_build(house, build_id)
-    with opened(house.path) as db, transaction(db):
-        row = get_session(db, build_id, session_id)
-        if setup not in row.doc["setups"]:
-            raise InputError("This setup is not of this session.", where="setup", got=setup[:60],
-                             expected=", ".join(row.doc["setups"]))  # fmt: skip
-        bound = {k: v for k, v in row.doc.get("bound", {}).items() if k != setup}
-        trials = row.doc["trials"]
-        if seq is not None:
-            build_of(doc_at(db, build_id, seq), build.name)  # one that is not there is not bound
-            bound[setup] = seq
-            trials = [{**t, "seq": seq} if t["setup"] == setup else t for t in trials]
-        row = dataclasses.replace(row, doc={**row.doc, "bound": bound, "trials": trials})
-        put_session(db, row, house.now())
-    return _view(house, build, row)
+
+    def bound(db: sqlite3.Connection, doc: dict[str, Any]) -> dict[str, Any]:
+        _one_of(doc, "setup", setup)
+        others = {k: v for k, v in doc.get("bound", {}).items() if k != setup}
+        if seq is None:
+            return {**doc, "bound": others}
+        build_at(db, build_id, seq, "")  # one that is not there is not bound
+        trials = [{**t, "seq": seq} if t["setup"] == setup else t for t in doc["trials"]]
+        return {**doc, "bound": {**others, setup: seq}, "trials": trials}
+
+    return _edited(house, build_id, session_id, bound)
 
 
 def feel(house: House, build_id: str, session_id: str, felt: str) -> SessionView:
     """Which setup felt better, before the numbers are believed. Raises NotFoundError, InputError."""
-    with opened(house.path) as db:
-        row = get_session(db, build_id, session_id)
-    if felt and felt not in row.doc["setups"]:
-        raise InputError(
-            "This setup is not of this session.",
-            where="felt",
-            got=felt[:60],
-            expected=", ".join(row.doc["setups"]),
-        )
-    row = dataclasses.replace(row, doc={**row.doc, "felt": felt})
-    _keep(house, row)
-    return _view(house, workshop.shown_build(house, build_id), row)
+
+    def said(_: sqlite3.Connection, doc: dict[str, Any]) -> dict[str, Any]:
+        if felt:
+            _one_of(doc, "felt", felt)
+        return {**doc, "felt": felt}
+
+    return _edited(house, build_id, session_id, said)
 
 
 def remove(house: House, build_id: str, session_id: str) -> list[SessionView]:
