@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from ninebolt.core.bolts.register import Says
 from ninebolt.core.finding import q
 from ninebolt.core.limits import Limit
-from ninebolt.core.value import Value
+from ninebolt.core.value import UNKNOWN, Value
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +26,13 @@ class Usual:
 def span(quantity: str, least: float, most: float, what: str) -> tuple[Limit, Limit]:
     """Both ends as limits, from common practice."""
     return Limit(least, quantity, f"{what}, least"), Limit(most, quantity, f"{what}, most")
+
+
+def over(a: Value, b: Value) -> Value:
+    """a / b; unknown where either is, or where b is 0."""
+    if a.amount is None or not b.amount:
+        return UNKNOWN
+    return Value(a.amount / b.amount)
 
 
 def unusual_says(rows: Sequence[Usual]) -> Iterator[Says]:

@@ -8,10 +8,10 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.drive.limits import PHASE_SLACK, PHASE_STOP
 from ninebolt.core.bolts.order import Row, order_says
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.bolts.usual import Usual, span, unusual_says
+from ninebolt.core.bolts.usual import Usual, over, span, unusual_says
 from ninebolt.core.drive.constants import amps_peak, kv_dc_bus
 from ninebolt.core.finding import BUILD, Fix, q, setting
-from ninebolt.core.value import Value
+from ninebolt.core.value import UNKNOWN, Value
 
 KV = span("rpm_v", 3.0, 500.0, "KV of a motor that moves a bike")
 R_PHASE = span("ohm", 0.0005, 0.6, "resistance of a phase")
@@ -72,21 +72,23 @@ def usual(bike: Bike) -> Iterator[Says]:
         Usual("erpm_max_rpm", "The controller's electrical rpm", c.erpm_max_rpm, *ERPM),
         Usual("heat_k_w", "The controller's way to the air", c.heat_k_w, *BOX_K_W),
     ]
-    watts, kg = m.label_w.amount, m.mass_kg.amount
-    heat = (m.winding_j_k.amount or 0.0) + (m.case_j_k.amount or 0.0)
-    if watts is not None and kg:
-        each = Value(watts / kg, "guess", 0.0)
-        rows.append(Usual("label_w", "Watts per kilogram of the motor", each, *PER_KG))
-    if kg and m.winding_j_k.known and m.case_j_k.known:
-        each = Value(heat / kg, "guess", 0.0)
-        rows.append(
-            Usual("heat_j_k", "Heat capacity per kilogram of the motor", each, *MOTOR_J_KG_K)
-        )
-    if c.heat_j_k.amount is not None and c.mass_kg.amount:
-        each = Value(c.heat_j_k.amount / c.mass_kg.amount, "guess", 0.0)
-        rows.append(
-            Usual("box_heat_j_k", "Heat capacity per kilogram of the controller", each, *BOX_J_KG_K)
-        )
+    winding, case = m.winding_j_k.amount, m.case_j_k.amount
+    heat = UNKNOWN if winding is None or case is None else Value(winding + case)
+    rows += [
+        Usual("label_w", "Watts per kilogram of the motor", over(m.label_w, m.mass_kg), *PER_KG),
+        Usual(
+            "heat_j_k",
+            "Heat capacity per kilogram of the motor",
+            over(heat, m.mass_kg),
+            *MOTOR_J_KG_K,
+        ),
+        Usual(
+            "box_heat_j_k",
+            "Heat capacity per kilogram of the controller",
+            over(c.heat_j_k, c.mass_kg),
+            *BOX_J_KG_K,
+        ),
+    ]
     return unusual_says(rows)
 
 

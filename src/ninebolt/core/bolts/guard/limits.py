@@ -49,6 +49,9 @@ LONG_LIFE_V = (
     Limit(4.00, "v", "charged to a cell for a long life, lower end"),
     Limit(4.11, "v", "the same, upper end"),
 )
+LONG_CHARGE_S = Limit(
+    43_200.0, "s", "a charge longer than a night: nobody is beside it all the time"
+)
 OUTLET_SHARE = Limit(0.8, "ratio", "of an outlet's current, for hours on end")
 CONVERTER_SHARE = Limit(0.8, "ratio", "of a converter's power in steady use")
 WITH_BATTERY_V = (
@@ -68,9 +71,6 @@ TRIM_V = Limit(0.05, "v", "how fine a converter can be set")
 
 # Isolation
 READ_MORE = Limit(1.05, "ratio", "what two meter readings of one voltage may stand apart")
-LONG_CHARGE_S = Limit(
-    43_200.0, "s", "a charge longer than a night: nobody is beside it all the time"
-)
 DC_ALONE = Limit(100.0, "ratio", "ohms per volt, DC side alone", ISO_DC)
 JOINED = Limit(500.0, "ratio", "ohms per volt, inverter joined", ISO_JOINED)
 

@@ -1,4 +1,4 @@
-"""Numbers of the guard that no part has, and readings of its isolation that cannot belong together."""
+"""Numbers of the guard that no part has."""
 
 from __future__ import annotations
 
@@ -6,8 +6,7 @@ from collections.abc import Iterator
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.bolts.usual import Usual, span, unusual_says
-from ninebolt.core.value import Value
+from ninebolt.core.bolts.usual import Usual, over, span, unusual_says
 
 PEAK_OF_CONT = span(
     "ratio", 1.0, 6.0, "what a BMS lets through for a while over what it does for good"
@@ -33,26 +32,26 @@ GIVES = span("ratio", 0.7, 0.985, "share of the mains' power that a charger puts
 )
 def usual(bike: Bike) -> Iterator[Says]:
     g = bike.build.guard
-    rows = []
+    rows = [
+        Usual(
+            key,
+            f"The {name}'s peak over its continuous current",
+            over(part.i_peak_a, part.i_cont_a),
+            *limits,
+        )
+        for key, name, part, limits in (
+            ("bms_peak", "BMS", g.bms, PEAK_OF_CONT),
+            ("plug_peak", "plug", g.plug, PLUG_PEAK),
+        )
+        if part.there is not False and (part.i_peak_a.amount or 0.0) > (part.i_cont_a.amount or 0.0)
+    ]
     if g.bms.there is not False:
-        cont, peak = g.bms.i_cont_a.amount, g.bms.i_peak_a.amount
-        if cont and peak and peak > cont:
-            over = Value(peak / cont, "guess", 0.0)
-            rows.append(
-                Usual("bms_peak", "The BMS's peak over its continuous current", over, *PEAK_OF_CONT)
-            )
         rows += [
             Usual("bms_peak_s", "The time that the BMS bears its peak", g.bms.peak_s, *PEAK_S),
             Usual("bms_charge", "The BMS's charge current", g.bms.i_charge_a, *CHARGE_A),
             Usual("bms_thick", "The BMS's height", g.bms.height_m, *THICK),
         ]
     if g.plug.there is not False:
-        cont, peak = g.plug.i_cont_a.amount, g.plug.i_peak_a.amount
-        if cont and peak and peak > cont:
-            over = Value(peak / cont, "guess", 0.0)
-            rows.append(
-                Usual("plug_peak", "The plug's peak over its continuous current", over, *PLUG_PEAK)
-            )
         rows.append(Usual("plug_v", "The plug's volts", g.plug.dc_v, *PLUG_V))
     if g.dcdc.there is not False:
         rows.append(Usual("input_v", "The converter's highest input", g.dcdc.in_max_v, *INPUT_V))

@@ -8,10 +8,9 @@ from collections.abc import Iterator
 from ninebolt.core.bike.cells import cell_empty_v, cell_full_v
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.bolts.usual import Usual, span, unusual_says
+from ninebolt.core.bolts.usual import Usual, over, span, unusual_says
 from ninebolt.core.finding import Source, q
 from ninebolt.core.limits import Limit
-from ninebolt.core.value import Value
 
 CHARGE_H = span("ratio", 0.02, 6.0, "amps over amp-hours that a cell may be charged with")
 SLOW = span("ratio", 0.0, 8.0, "slow resistance of a cell over its ohmic one")
@@ -34,21 +33,25 @@ def usual(bike: Bike) -> Iterator[Says]:
             strips.thick_m,
             *(WELDED if cell.form == "cylindrical" else BOLTED),
         ),
+        Usual(
+            "charge",
+            "The cell's charge current over its amp-hours",
+            over(cell.i_charge_a, cell.capacity_ah),
+            *CHARGE_H,
+        ),
+        Usual(
+            "slow",
+            "The cell's slow resistance over its ohmic one",
+            over(cell.r1_ohm, cell.r0_ohm),
+            *SLOW,
+        ),
+        Usual(
+            "heat",
+            "The cell's heat capacity per kilogram",
+            over(cell.heat_j_k, cell.mass_kg),
+            *CELL_J_KG_K,
+        ),
     ]
-    charge, ah = cell.i_charge_a.amount, cell.capacity_ah.amount
-    if charge is not None and ah:
-        rate = Value(charge / ah, "guess", 0.0)
-        rows.append(
-            Usual("charge", "The cell's charge current over its amp-hours", rate, *CHARGE_H)
-        )
-    slow, fast = cell.r1_ohm.amount, cell.r0_ohm.amount
-    if slow is not None and fast:
-        share = Value(slow / fast, "guess", 0.0)
-        rows.append(Usual("slow", "The cell's slow resistance over its ohmic one", share, *SLOW))
-    heat, kg = cell.heat_j_k.amount, cell.mass_kg.amount
-    if heat is not None and kg:
-        each = Value(heat / kg, "guess", 0.0)
-        rows.append(Usual("heat", "The cell's heat capacity per kilogram", each, *CELL_J_KG_K))
     return unusual_says(rows)
 
 
