@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import re
+import time
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
@@ -69,6 +72,26 @@ def test_the_picture_holds_the_address(both: tuple[TestClient, TestClient]) -> N
     offer = both[0].post("/api/lan/code").json()
     assert offer["url"] == f"{LAN}/pair?code={offer['code']}" and offer["qr"].startswith("<svg")
     assert re.fullmatch(r"[A-HJ-NP-Z2-9]{8}", offer["code"])
+
+
+def test_dangerous_a_revoked_phone_stays_out_when_another_is_paired_beside_it(
+    house: House, clock: Clock, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Both change one list; whoever read it first must not put the lost phone back."""
+    pairing = Pairing(house, LAN, clock)
+    lost = pairing.pair(pairing.offer().code, "phone 1", "lost").partition(".")[0]
+    code, read = pairing.offer().code, Pairing._rows
+
+    def slowly(self: Pairing) -> list[dict[str, Any]]:
+        rows = read(self)
+        time.sleep(0.05)
+        return rows
+
+    monkeypatch.setattr(Pairing, "_rows", slowly)
+    with ThreadPoolExecutor(2) as two:
+        for done in (two.submit(pairing.revoke, lost), two.submit(pairing.pair, code, "b", "new")):
+            done.result()
+    assert [d.name for d in pairing.state().devices] == ["new"]
 
 
 def test_dangerous_wrong_codes_use_it_up(both: tuple[TestClient, TestClient]) -> None:

@@ -138,17 +138,17 @@ class Pairing:
                     todo="Ask for a new code there.",
                 )
             self._code = ""
-        rows = self._rows()
-        if len(rows) >= MOST_DEVICES:
-            raise InputError(
-                "Too many browsers are paired.", got=str(len(rows)), todo="Revoke one."
-            )
-        device, token = secrets.token_hex(6), secrets.token_urlsafe(32)
-        assert self.house is not None
-        clean = clean_text(" ".join(name.split()), "name")[:40] or "phone"
-        row = {"id": device, "name": clean, "token": _hash(token), "agent": _hash(agent),
-               "at": self.house.now()}  # fmt: skip
-        self._keep([*rows, row])
+            rows = self._rows()
+            if len(rows) >= MOST_DEVICES:
+                raise InputError(
+                    "Too many browsers are paired.", got=str(len(rows)), todo="Revoke one."
+                )
+            device, token = secrets.token_hex(6), secrets.token_urlsafe(32)
+            assert self.house is not None
+            clean = clean_text(" ".join(name.split()), "name")[:40] or "phone"
+            row = {"id": device, "name": clean, "token": _hash(token), "agent": _hash(agent),
+                   "at": self.house.now()}  # fmt: skip
+            self._keep([*rows, row])
         return f"{device}.{token}"
 
     def allows(self, cookie: str, agent: str) -> bool:
@@ -165,10 +165,11 @@ class Pairing:
 
     def revoke(self, device: str) -> LanState:
         """From now on it is refused. Raises NotFoundError."""
-        rows = self._rows()
-        if device not in {r["id"] for r in rows}:
-            raise NotFoundError(f"There is no paired device '{device[:40]}'.")
-        self._keep([r for r in rows if r["id"] != device])
+        with self._lock:
+            rows = self._rows()
+            if device not in {r["id"] for r in rows}:
+                raise NotFoundError(f"There is no paired device '{device[:40]}'.")
+            self._keep([r for r in rows if r["id"] != device])
         return self.state()
 
 
