@@ -46,10 +46,10 @@ export const useHunt = (id: string, symptom: string, readings: { place: string; 
     queryFn: () => ok(http.POST('/api/builds/{build_id}/finder', { params: { path: { build_id: id } }, body: { symptom, readings } })),
   })
 
-/** Readings that are there already: of the connected controller, its parameters, the chosen log. */
-export const useKnown = (id: string, symptom: string, settings: boolean, live: boolean) =>
+/** Readings that are there already: of the connected controller and the chosen log, or of the controller's parameters. */
+export const useKnown = (id: string, version: string, symptom: string, settings: boolean, live: boolean) =>
   useQuery({
-    queryKey: ['known', id, settings],
+    queryKey: ['known', id, version, settings],
     enabled: symptom !== '',
     retry: 0,
     refetchInterval: live && !settings ? 1500 : false,

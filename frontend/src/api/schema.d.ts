@@ -465,8 +465,8 @@ export interface paths {
         };
         /**
          * Known Readings
-         * @description Readings that the fault finder need not ask for: of the connected controller, its parameters where they are asked
-         *     for, and the chosen log.
+         * @description Readings that the fault finder need not ask for: of the connected controller and the chosen log, or of the
+         *     controller's parameters.
          */
         get: operations["known_readings_api_builds__build_id__finder_known_get"];
         put?: never;

@@ -338,8 +338,8 @@ def settings_compare(
 def known_readings(
     house: HouseDep, link: LinkDep, build_id: str, settings: bool = False
 ) -> list[KnownReading]:
-    """Readings that the fault finder need not ask for: of the connected controller, its parameters where they are asked
-    for, and the chosen log."""
+    """Readings that the fault finder need not ask for: of the connected controller and the chosen log, or of the
+    controller's parameters."""
     return list(known(house, link, build_id, settings))
 
 

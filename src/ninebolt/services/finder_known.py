@@ -8,7 +8,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bolts.prove.finder import RAMP_DOWN_S, places
+from ninebolt.core.bolts.prove.finder import places
+from ninebolt.core.bolts.tune.limits import RAMP_DOWN_MOST_S
 from ninebolt.core.build import Build
 from ninebolt.core.setting.codes import CODES
 from ninebolt.core.setting.ours import BY_NAME
@@ -45,11 +46,14 @@ class KnownReading:
 def known(
     house: House, link: Connection, build_id: str, settings: bool
 ) -> tuple[KnownReading, ...]:
-    """Readings at hand. settings: read the controller's parameters too, which takes a second. Raises NotFoundError."""
+    """Readings at hand: what is shown and logged, or, with settings, what the controller's parameters say, which takes
+    a second to read. Raises NotFoundError."""
     build = workshop.shown_build(house, build_id)
     at = places(Bike(build))
-    found = [*_shown_live(link), *(_set(house, link, build_id, build) if settings else ())]
-    found += _logged(house, build_id, build)
+    if settings:
+        found = _set(house, link, build_id, build)
+    else:
+        found = [*_shown_live(link), *_logged(house, build_id, build)]
     return tuple(
         o if not o.place else replace(o, label=at[o.place].label, quantity=at[o.place].quantity)
         for o in found
@@ -111,7 +115,7 @@ def _set(house: House, link: Connection, build_id: str, build: Build) -> list[Kn
     if "lvc_v" in here and "lvc_v" in want:
         judge("lvc_set", ("lvc_v",), like("lvc_v"))
     if "ramp_down_s" in here:
-        judge("ramp_down_set", ("ramp_down_s",), here["ramp_down_s"] <= RAMP_DOWN_S)
+        judge("ramp_down_set", ("ramp_down_s",), here["ramp_down_s"] <= RAMP_DOWN_MOST_S)
     if "creep_pct" in here:
         judge("creep_set", ("creep_pct",), here["creep_pct"] <= 0.0)
     if "regen_pct" in here and "regen_pct" in want:

@@ -31,8 +31,7 @@ export function Goal() {
       ]
     : []
   return (
-    <Workbench
-      bare={!d} parts={['goal', 'road', 'pack', 'donor']} under={<Under d={d} />}>
+    <Workbench bare={!d} parts={['goal', 'road', 'pack', 'donor']} under={<Under d={d} />}>
       {d ? (
         <>
           <Text px="3" pt="2" textStyle="title" fontSize="sub" color={VERDICT[d.verdict]![1]} role="status" aria-label="Verdict">

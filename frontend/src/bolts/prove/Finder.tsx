@@ -22,9 +22,9 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
   const unit = next && !yes ? shownUnit(next.quantity, next.high ?? next.low ?? 1, prefs) : null
   const reading = useNumber(next?.quantity ?? 'ratio', unit?.symbol ?? '')
   const connected = useLink().data?.connected ?? false
-  const shown = useKnown(bench.id, symptom, false, connected).data ?? []
-  const set = useKnown(bench.id, connected ? symptom : '', true, connected).data ?? []
-  const known = [...shown, ...set.filter((o) => !shown.some((x) => x.place === o.place && x.source === o.source))]
+  const shown = useKnown(bench.id, bench.version, symptom, false, connected).data ?? []
+  const set = useKnown(bench.id, bench.version, connected ? symptom : '', true, connected).data ?? []
+  const known = [...shown, ...set]
   const offers = known
     .filter((o) => o.value !== null && !readings.some((r) => r.place === o.place))
     .sort((x, y) => Number(y.place === next?.key) - Number(x.place === next?.key))

@@ -256,7 +256,7 @@ function One({ s }: { s: SessionView }) {
       </Flex>
       {s.problem && <Text mt="2">{s.problem}</Text>}
       {s.verdict && <Shown v={s.verdict} speeds={s.speeds} />}
-      <RiddenAs s={s} />
+      <SetupsAre s={s} />
       {s.percents.map((p) => (
         <Text key={p.sentence}>{p.sentence}</Text>
       ))}
@@ -293,7 +293,7 @@ function One({ s }: { s: SessionView }) {
 
 /** As which bike each setup is ridden: the change it is, what it has otherwise than the first, what that ought to do. A
  * setup that alternates with another is said to be one state of the build, so that nothing has to be put back. */
-function RiddenAs({ s }: { s: SessionView }) {
+function SetupsAre({ s }: { s: SessionView }) {
   const { bench, prefs } = useWorkshop()
   const call = useSessionCall(bench.id)
   const words = useMovedWords()
@@ -305,17 +305,14 @@ function RiddenAs({ s }: { s: SessionView }) {
         return (
           <Flex key={name} gap="2" align="center" wrap="wrap" mt="1">
             <Text fontWeight="600">{name} is</Text>
-            <NativeSelect.Root w="250px">
-              <NativeSelect.Field aria-label={`${name} is`} value={s.bound[name] ?? ''} onChange={(e) => call.mutate({ do: 'bind', session: s.id, setup: name, seq: e.target.value ? Number(e.target.value) : null })}>
-                <option value="">the build when a run is taken</option>
-                {changes.map((c) => (
-                  <option key={c.seq} value={c.seq}>
-                    change {c.seq}: {c.reason || String(c.changes[0]?.path ?? '')}
-                  </option>
-                ))}
-              </NativeSelect.Field>
-              <NativeSelect.Indicator />
-            </NativeSelect.Root>
+            <NamePick
+              label={`${name} is`}
+              rows={changes.map((c) => ({ id: String(c.seq), name: `change ${c.seq}: ${c.reason || String(c.changes[0]?.path ?? '')}` }))}
+              value={String(s.bound[name] ?? '')}
+              none="the build when a run is taken"
+              w="250px"
+              pick={(seq) => call.mutate({ do: 'bind', session: s.id, setup: name, seq: seq ? Number(seq) : null })}
+            />
             {r && r.seqs.length > 0 && (
               <Text>
                 <Box as="a" textDecoration="underline" {...{ href: `/?beside=${bench.id}&beside=${bench.id}@${r.seqs.at(-1)}` }}>

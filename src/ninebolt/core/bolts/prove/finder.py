@@ -38,7 +38,6 @@ RISE_K = Limit(5.0, "k", "of the case after ten seconds at 50 A")
 SURE = Limit(0.75, "ratio", "share of one cause at which it is named")
 WRONG_ANYWAY = 0.03  # chance that a reading misleads
 CERTAIN = 0.97
-RAMP_DOWN_S = Limit(0.25, "s", "ramp on closing, at most: longer pushes on")
 PROVES = 0.25
 LITTLE = 0.01  # bits; below that a reading tells nothing
 
