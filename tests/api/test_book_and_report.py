@@ -175,12 +175,13 @@ def test_best_runs_by_setup_and_what_changed_in_between(ridden: tuple[TestClient
     client, _ = ridden
     change = [{"path": "gear.rear_teeth", "value": 45}]
     client.post(f"{URL}/changes", json={"changes": change, "reason": "Two teeth fewer"})
+    client.post(f"{URL}/changes", json={"changes": [{"path": "gear.front_teeth", "value": 13}]})
     later = planned(client, "June meeting")
     taken(client, later, "17 teeth", 14.1)
     bests = {b["setup"]: b for b in book(client)["bests"]}
     assert bests["16 teeth"]["value"] == pytest.approx(15.22)  # the discarded one does not count
     assert bests["17 teeth"]["value"] == 14.1 and bests["17 teeth"]["runs"] == 5
-    assert bests["17 teeth"]["changed"] == ["Two teeth fewer"]
+    assert bests["17 teeth"]["changed"] == ["Two teeth fewer", "front teeth"]
 
 
 def test_how_far_since_the_work(client: TestClient) -> None:

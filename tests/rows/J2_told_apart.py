@@ -18,9 +18,13 @@ FAST, SLOW = [7.91, 7.95, 7.88, 7.93], [8.21, 8.17, 8.25, 8.2]
 
 
 def session(
-    bike: Outside, slow: list[float] = SLOW, fast: list[float] = FAST, **more: Any
+    bike: Outside,
+    slow: list[float] = SLOW,
+    fast: list[float] = FAST,
+    protocol: str = "between marks",
+    **more: Any,
 ) -> dict[str, Any]:
-    made = planned(bike, setups=["old", "new"])
+    made = planned(bike, setups=["old", "new"], protocol=protocol)
     last: dict[str, Any] = {}
     for a, b in zip(slow, fast, strict=True):
         ride(bike, made["id"], setup="old", value=a)

@@ -6,7 +6,7 @@ import type { ValueDoc } from '../lib/path'
 import { show, type UnitPrefs } from '../lib/units'
 import { Act } from './atoms'
 import { HowSure } from './HowSure'
-import { labelAt, specAt, useWorkshop, wordsFor } from './bench'
+import { changeWords, labelAt, specAt, useWorkshop, wordsFor } from './bench'
 import { Choke } from './Choke'
 import { Findings, FixRow, useFixes } from './Findings'
 import { PartEditor } from './PartEditor'
@@ -139,7 +139,7 @@ function History() {
       {rows.map((r) => (
         <Box key={r.seq} py="2" borderBottomWidth="1px" borderColor="rule" borderLeftWidth={r.seq === bench.seq ? '4px' : '0'} borderLeftColor="choice" pl={r.seq === bench.seq ? '2' : '0'}>
           <Flex justify="space-between" gap="2">
-            <Text fontWeight="500">{r.reason || (r.changes[0] ? wordsFor(fields, String(r.changes[0].path)) : 'Change')}</Text>
+            <Text fontWeight="500">{changeWords(fields, r)}</Text>
             <Text fontSize="note" color="ink-soft" whiteSpace="nowrap">
               {new Date(r.at).toLocaleString()}
             </Text>

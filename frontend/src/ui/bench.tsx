@@ -114,6 +114,10 @@ export function labelAt(fields: Record<string, FieldOut[]>, path: string): strin
   return label && /\.\d+$/.test(path) ? one(label) : label
 }
 
+/** A kept change in words: its reason, else what it set first. */
+export const changeWords = (fields: Record<string, FieldOut[]>, r: { reason: string; changes: { path?: unknown }[] }): string =>
+  r.reason || (r.changes[0] ? wordsFor(fields, String(r.changes[0].path)) : 'Change')
+
 /** Words for a path: 'Controller – Line amps, setting'. */
 export function wordsFor(fields: Record<string, FieldOut[]>, path: string): string {
   const steps = path.split('.')

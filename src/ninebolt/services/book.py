@@ -10,7 +10,7 @@ from ninebolt.core.logs.claims import range_claim
 from ninebolt.core.logs.session import SPEEDS
 from ninebolt.services import workshop
 from ninebolt.services.house import House
-from ninebolt.services.log_setup import WRITTEN
+from ninebolt.services.log_setup import WRITTEN, named
 from ninebolt.services.settings import HistoryItem
 from ninebolt.services.settings import history as writings
 from ninebolt.store import builds as table
@@ -96,7 +96,9 @@ def book(house: House, build_id: str, text: str = "", kind: str = "") -> Book:
         sessions = list_sessions(db, build_id)
         logs = rides.list_logs(db, build_id)
         revisions = table.revisions(db, build_id)
-    changes = [(r.at, r.reason or ", ".join(str(c["path"]) for c in r.changes)) for r in revisions]
+    changes = [
+        (r.at, r.reason or ", ".join(named(str(c["path"])) for c in r.changes)) for r in revisions
+    ]
     written = writings(house, build_id)
     sets = {w.id: w for w in written if w.state in WRITTEN}
     since = sorted([*changes, *((w.at, _put_in(w)) for w in sets.values())])

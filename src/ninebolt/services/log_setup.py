@@ -100,12 +100,21 @@ def listed(moved: tuple[Moved, ...]) -> str:
     return ", ".join(words) + (f" and {more} more" if more > 0 else "")
 
 
+def named(path: str) -> str:
+    """What a place of the build is called, in the middle of a sentence."""
+    spec = spec_at(path)
+    if spec is None:
+        return path
+    own = spec.label
+    return own[0].lower() + own[1:] if own[1:2].islower() else own
+
+
 def _one(m: Moved) -> str:
     spec, name = spec_at(m.path), m.path.rsplit(".", 1)[-1]
     if spec is None:
         return m.path
     quantity = spec.quantity(name).key if spec.kind in ("number", "count") else ""
-    return f"{spec.label.lower()} {_say(m.then, quantity)} → {_say(m.now, quantity)}"
+    return f"{named(m.path)} {_say(m.then, quantity)} → {_say(m.now, quantity)}"
 
 
 def _say(x: object, quantity: str) -> str:

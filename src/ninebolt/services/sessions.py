@@ -57,6 +57,8 @@ from ninebolt.store.sessions import (
 
 MOST_TRIALS = 2000
 PREDICTED = ("between marks", "drag splits", *SPEEDS)  # protocols of which the planner has a run
+# Protocols whose time says something of power: over a way from rest, or to a speed.
+FOUR = {"between marks": "distance", "drag splits": "distance", "roll-on": "speed"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -298,10 +300,11 @@ def _view(house: House, build: Build, row: SessionRow) -> SessionView:
             model_of(ridden, doc["protocol"], memory=house.memory),
             spoiled(trials, setups),
         )
+        first, kind = verdict.summaries[0].name, FOUR.get(doc["protocol"])
         four = tuple(
-            percents(verdict.summaries[0].mean, s.mean, "distance")
-            for s in verdict.summaries[1:]
-            if doc["protocol"] not in SPEEDS
+            percents(1.0, 1.0 + d.share, kind)
+            for d in verdict.corrected or verdict.differences
+            if kind and d.first == first
         )
     except InputError as error:
         problem = error.message()

@@ -6,7 +6,7 @@ import { useLogFigures } from '../../api/traces'
 import { stringAt } from '../../lib/path'
 import { entered, halfOf, parseQuantity, show, usualUnit } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
-import { useWorkshop } from '../../ui/bench'
+import { changeWords, useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
 import { NamePick } from '../../ui/NamePick'
 import { Rows } from '../../ui/Rows'
@@ -294,7 +294,7 @@ function One({ s }: { s: SessionView }) {
 /** As which bike each setup is ridden: the change it is, what it has otherwise than the first, what that ought to do. A
  * setup that alternates with another is said to be one state of the build, so that nothing has to be put back. */
 function SetupsAre({ s }: { s: SessionView }) {
-  const { bench, prefs } = useWorkshop()
+  const { bench, fields, prefs } = useWorkshop()
   const call = useSessionCall(bench.id)
   const words = useMovedWords()
   const changes = (useHistory(bench.id, bench.seq).data ?? []).slice(0, 40)
@@ -307,7 +307,7 @@ function SetupsAre({ s }: { s: SessionView }) {
             <Text fontWeight="600">{name} is</Text>
             <NamePick
               label={`${name} is`}
-              rows={changes.map((c) => ({ id: String(c.seq), name: `change ${c.seq}: ${c.reason || String(c.changes[0]?.path ?? '')}` }))}
+              rows={changes.map((c) => ({ id: String(c.seq), name: `change ${c.seq}: ${changeWords(fields, c)}` }))}
               value={String(s.bound[name] ?? '')}
               none="the build when a run is taken"
               w="250px"
