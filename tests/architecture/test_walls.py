@@ -210,6 +210,14 @@ def test_no_colour_outside_the_theme() -> None:
         assert not re.search(r"#[0-9a-fA-F]{6}\b", path.read_text("utf-8")), path
 
 
+def test_no_size_outside_the_theme() -> None:
+    """Sizes of text, fields, columns and lines are steps of the theme's scales; a page names a step."""
+    for path in FRONT.rglob("*.tsx"):
+        if path.name.endswith(".test.tsx"):
+            continue
+        assert not re.search(r"\d(?:px|rem)\b", path.read_text("utf-8")), path
+
+
 def test_dependencies_are_pinned_without_addresses() -> None:
     """Every requirement has a version and a hash; no lock names a place to download from."""
     for path in (ROOT / "requirements").glob("*.lock"):

@@ -70,12 +70,12 @@ function Inside({ ready }: { ready: boolean }) {
     })
   }, [bench, register, navigate, send, open])
   return (
-    <Flex direction={{ base: 'column', md: 'row' }} h={{ base: 'auto', md: '100dvh' }} pb={{ base: '76px', md: '0' }}>
+    <Flex direction={{ base: 'column', md: 'row' }} h={{ base: 'auto', md: '100dvh' }} pb={{ base: '20', md: '0' }}>
       <Rail reports={bench.assessment.bolts} current={bolt} go={(b) => navigate(`/build/${bench.id}/${b}`)} />
       <Flex as="main" direction="column" flex="1" minW="0" minH="0">
         <Box
           as="header"
-          borderBottomWidth="1px"
+          borderBottomWidth="hair"
           borderColor="rule"
           bg={bench.trial ? 'choice-wash' : 'sheet'}
           px={{ base: '2', md: '3' }}
@@ -88,7 +88,7 @@ function Inside({ ready }: { ready: boolean }) {
             <Act tone="ghost" onClick={() => navigate('/')} px="2">
               ‹ Garage
             </Act>
-            <Text textStyle="title" fontSize="title" flex="1" minW="90px" truncate>
+            <Text textStyle="title" fontSize="title" flex="1" minW="digits" truncate>
               {bench.name}
             </Text>
             <TrialButtons />

@@ -102,7 +102,7 @@ export function Shell() {
         <Portal>
           <Dialog.Backdrop />
           <Dialog.Positioner>
-            <Dialog.Content bg="sheet" borderRadius="3px" borderTopWidth="4px" borderColor="choice" color="ink">
+            <Dialog.Content bg="sheet" borderRadius="corner" borderTopWidth="bar" borderColor="choice" color="ink">
               <Dialog.Header>
                 <Dialog.Title textStyle="title" fontSize="sub">
                   {dialog === 'help' ? 'Shortcuts' : 'Units and theme'}
@@ -113,7 +113,7 @@ export function Shell() {
                   <Box as="ul" listStyleType="none">
                     {ACTIONS.map((a) => (
                       <Flex as="li" key={a.id} gap="3" py="1">
-                        <Text textStyle="digits" minW="36px" fontSize="title">
+                        <Text textStyle="digits" minW="touch" fontSize="title">
                           {a.keys}
                         </Text>
                         <Text>{a.label}</Text>
@@ -125,7 +125,7 @@ export function Shell() {
                     {CHOICES.map(([key, label, options]) => (
                       <Flex key={key} align="center" justify="space-between" py="1">
                         <label htmlFor={`pref-${key}`}>{label}</label>
-                        <NativeSelect.Root w="140px">
+                        <NativeSelect.Root w="amount">
                           <NativeSelect.Field id={`pref-${key}`} h="touch" value={prefs[key]} onChange={(e) => save.mutate({ key, value: e.target.value })}>
                             {options.map((o) => (
                               <option key={o}>{o}</option>

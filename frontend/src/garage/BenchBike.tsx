@@ -26,7 +26,7 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
       <Text as="h1" id="work" textStyle="title" fontSize="large">
         Bench bike
       </Text>
-      <Text color="ink-soft" flex="1 1 240px">
+      <Text color="ink-soft" flex="1 1 {sizes.wide}">
         Simulated, on this machine: program it, ride it, break it. It has no tyres that slide, no rider who falls, no ripple in its leads.
       </Text>
       <Act onClick={() => navigate('/')}>Garage</Act>
@@ -56,11 +56,11 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
         </Box>
       )}
       <Flex wrap="wrap" gap="5" px={{ base: '3', md: '6' }} py="4" align="start">
-        <Box flex="1 1 420px" minW="0" bg="sheet" borderWidth="1px" borderColor="rule" p="4">
+        <Box flex="1 1 {sizes.panel}" minW="0" bg="sheet" borderWidth="hair" borderColor="rule" p="4">
           <Flex gap="2" wrap="wrap" align="center" mb="3">
             <Text as="label">
               On the bench{' '}
-              <NamePick label="On the bench" rows={cards} value="" none={s.build} w="210px" pick={(id) => id && load.mutate(id)} />
+              <NamePick label="On the bench" rows={cards} value="" none={s.build} w="field" pick={(id) => id && load.mutate(id)} />
             </Text>
             <Act onClick={() => act('key', { on: !s.key })} aria-pressed={s.key}>
               Key {s.key ? 'on' : 'off'}
@@ -125,7 +125,7 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
             </Flex>
           </Box>
         </Box>
-        <Box flex="1 1 380px" minW="0">
+        <Box flex="1 1 {sizes.panel}" minW="0">
           <Practice hidden={s.hidden} readings={s.readings} guesses={s.guesses} score={score} start={() => {
             setScore(null)
             setReadings([])
@@ -162,7 +162,7 @@ function save(columns: string[], data: number[][]) {
 
 function Big({ label, text }: { label: string; text: string }) {
   return (
-    <Box minW="104px">
+    <Box minW="figure">
       <Text color="ink-soft" fontSize="small">
         {label}
       </Text>
@@ -196,10 +196,10 @@ function Hold(props: { label: string; value: number; min?: number; max: number; 
         </Text>
       </Flex>
       <Slider.Control minH="touch">
-        <Slider.Track h="10px" bg="well">
+        <Slider.Track h="dot" bg="well">
           <Slider.Range bg="choice" />
         </Slider.Track>
-        <Slider.Thumbs boxSize="30px" borderColor="choice" bg="sheet" />
+        <Slider.Thumbs boxSize="8" borderColor="choice" bg="sheet" />
       </Slider.Control>
     </Slider.Root>
   )
@@ -208,7 +208,7 @@ function Hold(props: { label: string; value: number; min?: number; max: number; 
 function Practice(props: { hidden: boolean; readings: number; guesses: number; score: BenchAnswer | null; start: () => void }) {
   const right = props.score?.score
   return (
-    <Box bg="sheet" borderWidth="1px" borderColor="rule" p="4">
+    <Box bg="sheet" borderWidth="hair" borderColor="rule" p="4">
       <Text textStyle="title" fontSize="head">
         Practice
       </Text>

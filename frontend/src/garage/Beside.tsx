@@ -29,7 +29,7 @@ function Ribbons({ d, prefs }: { d: BesideOut; prefs: UnitPrefs }) {
           <Text fontSize="small" fontWeight="600">
             {r.name}
           </Text>
-          <Flex h="24px" role="img" aria-label={`${r.name}: ${r.spans.map((s) => `${chokeWord(s.choke)} to ${show(s.end, 'm_s', prefs).text}`).join(', ')}`}>
+          <Flex h="glyph" role="img" aria-label={`${r.name}: ${r.spans.map((s) => `${chokeWord(s.choke)} to ${show(s.end, 'm_s', prefs).text}`).join(', ')}`}>
             {r.spans.map((s, i) => (
               <svg key={i} height="24" style={{ width: `${((s.end - s.start) / last) * 100}%` }} aria-hidden="true">
                 <rect width="100%" height="24" fill={hatchFill(s.choke)} stroke={chokePaint(s.choke)} />
@@ -61,7 +61,7 @@ export function Beside({ ids, prefs, close }: { ids: string[]; prefs: UnitPrefs;
   const got = useBeside(ids, equal)
   const d = got.data
   return (
-    <Box as="section" aria-label="Side by side" bg="sheet" borderWidth="1px" borderColor="rule" borderTopWidth="3px" borderTopColor="choice" p="4" mb="4">
+    <Box as="section" aria-label="Side by side" bg="sheet" borderWidth="hair" borderColor="rule" borderTopWidth="bar" borderTopColor="choice" p="4" mb="4">
       <Flex align="center" gap="3">
         <Text as="h2" textStyle="title" fontSize="sub" flex="1">
           Side by side

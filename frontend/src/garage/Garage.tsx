@@ -27,16 +27,16 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
   const shown = cards.data?.filter((c) => !c.archived) ?? []
   const stored = cards.data?.filter((c) => c.archived) ?? []
   return (
-    <Box maxW="1240px" mx="auto" px={{ base: '3', md: '6' }} py="4" as="main">
+    <Box maxW="page" mx="auto" px={{ base: '3', md: '6' }} py="4" as="main">
       <Flex align="flex-end" gap="4" wrap="wrap" mb="4">
-        <Box flex="1" minW="240px">
+        <Box flex="1" minW="wide">
           <Text as="h1" id="work" textStyle="title" fontSize="large">
             Garage
           </Text>
           <Text color="ink-soft">Nine bolts hold a build together.</Text>
         </Box>
         <Flex as="form" gap="2" onSubmit={(e) => (e.preventDefault(), create())} wrap="wrap">
-          <Input h="touch" w="200px" bg="sheet" borderColor="rule-strong" borderRadius="3px" placeholder="Name of a new build" aria-label="Name of a new build" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
+          <Input h="touch" w="field" bg="sheet" borderColor="rule-strong" borderRadius="corner" placeholder="Name of a new build" aria-label="Name of a new build" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
           <Act tone="choice" type="submit" disabled={!name.trim() || call.isPending}>
             New build
           </Act>
@@ -97,7 +97,7 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
   const broken = BOLTS.every((b) => c.states[b] === 'failed')
   const [sure, setSure] = useState(false)
   return (
-    <Box as="article" aria-label={c.name} bg="sheet" borderWidth="1px" borderColor="rule" borderTopWidth="3px" borderTopColor="ink" mb="4">
+    <Box as="article" aria-label={c.name} bg="sheet" borderWidth="hair" borderColor="rule" borderTopWidth="bar" borderTopColor="ink" mb="4">
       <Flex gap="4" px="4" pt="3" align="baseline" wrap="wrap">
         {renaming === null ? (
           <Text as="h2" textStyle="title" fontSize="figure" minW="0" maxW="100%" overflowWrap="anywhere">
@@ -113,7 +113,7 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
             </Act>
           </Flex>
         )}
-        <Text color="ink-soft" flex="1" minW="200px">
+        <Text color="ink-soft" flex="1" minW="field">
           {c.note}
         </Text>
         {c.on_trial && (
@@ -169,7 +169,7 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
       <Flex px="3" pb="3" gap="3" align="center" wrap="wrap">
         <Flex wrap="wrap">
           {BOLTS.map((b, i) => (
-            <Box as="button" key={b} minW="48px" minH="48px" cursor="pointer" onClick={() => go(`/build/${c.id}/${b}`)}>
+            <Box as="button" key={b} minW="touch" minH="touch" cursor="pointer" onClick={() => go(`/build/${c.id}/${b}`)}>
               <Hex n={i + 1} state={c.states[b] ?? 'loose'} size={44} />
               <VisuallyHidden>
                 {title(b)}: {STATE_WORDS[c.states[b] ?? 'loose']}
@@ -177,7 +177,7 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
             </Box>
           ))}
         </Flex>
-        <Act tone="choice" disabled={broken} onClick={() => go(`/build/${c.id}/${c.next_bolt || 'prove'}`)} flex="1 1 240px" justifyContent="flex-start" h="auto" py="2" whiteSpace="normal" textAlign="left">
+        <Act tone="choice" disabled={broken} onClick={() => go(`/build/${c.id}/${c.next_bolt || 'prove'}`)} flex="1 1 {sizes.wide}" justifyContent="flex-start" h="auto" py="2" whiteSpace="normal" textAlign="left">
           {c.next_bolt ? `Next, ${title(c.next_bolt)}: ${c.next_step}` : c.next_step}
         </Act>
         <Flex gap="1" wrap="wrap">

@@ -37,7 +37,7 @@ export function Parts({ prefs }: { prefs: UnitPrefs }) {
   if (by) list.sort((a, b) => (value(b, by) ?? -Infinity) - (value(a, by) ?? -Infinity))
   const two = beside.map((id) => items.data?.find((x) => x.id === id)).filter((x) => x !== undefined)
   return (
-    <Box maxW="1240px" mx="auto" px={{ base: '3', md: '6' }} py="4" as="main">
+    <Box maxW="page" mx="auto" px={{ base: '3', md: '6' }} py="4" as="main">
       <Flex align="flex-end" gap="3" wrap="wrap" mb="3">
         <Act tone="ghost" px="2" onClick={() => go('/')}>
           ‹ Garage
@@ -45,7 +45,7 @@ export function Parts({ prefs }: { prefs: UnitPrefs }) {
         <Text as="h1" id="work" textStyle="title" fontSize="large" flex="1">
           Parts shelf
         </Text>
-        <Box minW="220px">
+        <Box minW="field">
           <label htmlFor="kind">Kind of part</label>
           <NativeSelect.Root>
             <NativeSelect.Field id="kind" h="touch" bg="sheet" borderColor="rule-strong" value={kind} onChange={(e) => (setKind(e.target.value), setPicked(null), setFind(''), setBy(''), setBeside([]))}>
@@ -77,11 +77,11 @@ export function Parts({ prefs }: { prefs: UnitPrefs }) {
       <Flex gap="6" direction={{ base: 'column', lg: 'row' }} align="flex-start">
         <Box flex="1" minW="0" w="100%">
           <Flex gap="3" mb="2" wrap="wrap">
-            <Box flex="1 1 200px">
+            <Box flex="1 1 {sizes.field}">
               <label htmlFor="find">Find</label>
               <Input id="find" h="touch" bg="sheet" borderColor="rule-strong" value={find} placeholder="words of the name" onChange={(e) => setFind(e.target.value)} />
             </Box>
-            <Box w="220px">
+            <Box w="field">
               <label htmlFor="order">Order</label>
               <NativeSelect.Root>
                 <NativeSelect.Field id="order" h="touch" bg="sheet" borderColor="rule-strong" value={by} onChange={(e) => setBy(e.target.value)}>
@@ -140,7 +140,7 @@ function OnePart(p: {
   const copy = () =>
     call.mutate({ do: 'add', kind, doc: { ...doc, name: `${item.name} (mine)` } }, { onSuccess: (made) => p.pick((made as ShelfItem).id) })
   return (
-    <Box as="section" aria-label={item.name} w={{ base: '100%', lg: '420px' }} flexShrink="0" bg="sheet" borderWidth="1px" borderColor="rule" p="3">
+    <Box as="section" aria-label={item.name} w={{ base: '100%', lg: 'panel' }} flexShrink="0" bg="sheet" borderWidth="hair" borderColor="rule" p="3">
       <Flex gap="2" align="center" wrap="wrap">
         <Text as="h2" textStyle="title" fontSize="head" flex="1">
           {item.name}

@@ -3,7 +3,7 @@ import { defineRecipe, defineSlotRecipe } from '@chakra-ui/react'
 
 // Never under 44 px: gloves, and a phone held in one hand.
 export const TOUCH = '44px' // the least thing to press is a finger wide
-const FIELD = { bg: 'sheet', borderWidth: '1px', borderColor: 'rule-strong', borderRadius: '3px', minH: TOUCH, fontSize: 'field' }
+const FIELD = { bg: 'sheet', borderWidth: 'hair', borderColor: 'rule-strong', borderRadius: 'corner', minH: TOUCH, fontSize: 'field' }
 
 /** A quiet button in ink; tone 'choice' is for what the person chose to do. */
 export const act = defineRecipe({
@@ -22,8 +22,8 @@ export const act = defineRecipe({
     fontSize: 'body',
     fontWeight: '500',
     lineHeight: '1.25',
-    borderWidth: '1px',
-    borderRadius: '3px',
+    borderWidth: 'hair',
+    borderRadius: 'corner',
     _disabled: { opacity: '0.5', cursor: 'not-allowed' },
   },
   variants: {
@@ -51,7 +51,7 @@ export const field = defineSlotRecipe({
 export const tabs = defineSlotRecipe({
   slots: ['root', 'list', 'trigger', 'content', 'contentGroup', 'indicator'],
   base: {
-    list: { gap: '1', overflowX: 'auto', borderBottomWidth: '1px', borderColor: 'rule' },
+    list: { gap: '1', overflowX: 'auto', borderBottomWidth: 'hair', borderColor: 'rule' },
     trigger: {
       minH: TOUCH,
       h: 'auto',
@@ -61,7 +61,7 @@ export const tabs = defineSlotRecipe({
       color: 'ink',
       fontWeight: '400',
       borderRadius: '0',
-      borderBottomWidth: '3px',
+      borderBottomWidth: 'bar',
       borderBottomColor: 'transparent',
       _hover: { bg: 'well' },
       _before: { display: 'none' },

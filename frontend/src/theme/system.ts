@@ -1,6 +1,6 @@
 import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react'
 import { field, input, nativeSelect, tabs, textarea, TOUCH } from './recipes'
-import { CHOKES, PAIRS } from './tokens'
+import { CHOKES, CORNER, LINES, PAIRS, STEPS, TEXTS } from './tokens'
 
 const colors = Object.fromEntries(
   Object.entries(PAIRS).map(([name, [light, dark]]) => [
@@ -15,10 +15,7 @@ const chokes = Object.fromEntries(
 const TEXT = "'IBM Plex Sans Condensed', 'Arial Narrow', sans-serif"
 const DISPLAY = "'Saira Variable', 'IBM Plex Sans Condensed', sans-serif"
 
-// The scale that all text is set in.
-const SIZES = Object.fromEntries(
-  Object.entries({ note: 13, small: 14, body: 15, field: 16, lead: 17, title: 18, head: 20, sub: 22, figure: 26, large: 32, huge: 42 }).map(([name, px]) => [name, { value: `${px}px` }]),
-)
+const scale = (steps: Record<string, number>) => Object.fromEntries(Object.entries(steps).map(([name, px]) => [name, { value: `${px}px` }]))
 
 export const system = createSystem(
   defaultConfig,
@@ -26,7 +23,7 @@ export const system = createSystem(
     theme: {
       recipes: { input, textarea },
       slotRecipes: { nativeSelect, field, tabs },
-      tokens: { fonts: { body: { value: TEXT }, heading: { value: DISPLAY } }, fontSizes: SIZES, sizes: { touch: { value: TOUCH } } },
+      tokens: { fonts: { body: { value: TEXT }, heading: { value: DISPLAY } }, fontSizes: scale(TEXTS), sizes: { ...scale(STEPS), touch: { value: TOUCH } }, borderWidths: scale(LINES), radii: { corner: { value: CORNER } } },
       semanticTokens: {
         colors: {
           ...colors,

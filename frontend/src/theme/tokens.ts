@@ -19,6 +19,16 @@ export const PAIRS = {
 
 export type ColourName = keyof typeof PAIRS
 
+// The scale that all text is set in, in px.
+export const TEXTS = { note: 13, small: 14, body: 15, field: 16, lead: 17, title: 18, head: 20, sub: 22, figure: 26, large: 32, huge: 42 }
+
+// Widths and heights in px, each called by the widest thing that it is made for.
+export const STEPS = { bar: 3, dot: 9, glyph: 22, row: 58, digits: 82, figure: 114, amount: 136, pick: 182, field: 220, wide: 252, column: 320, panel: 400, text: 540, prose: 640, page: 1240 }
+
+// Thickness of a line in px.
+export const LINES = { hair: 1, line: 2, bar: 3 }
+export const CORNER = '3px'
+
 // The load path's classes: colour, hatch and short word, the same on every drawing.
 export const CHOKES = {
   cells: { word: 'cells', light: '#5f7030', dark: '#a7bd63', hatch: 'slash' },

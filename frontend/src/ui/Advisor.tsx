@@ -25,9 +25,9 @@ export function Advisor({ attempt }: { attempt: (fix: Fix) => void }) {
       {d.proposals.map((p, i) => {
         const words = effectWords(d.now, p.after, prefs)
         return (
-          <Box key={p.fix.label} py="2" borderBottomWidth="1px" borderColor="rule" role="group" aria-label={p.fix.label}>
+          <Box key={p.fix.label} py="2" borderBottomWidth="hair" borderColor="rule" role="group" aria-label={p.fix.label}>
             <Flex gap="2" align="start">
-              <Text textStyle="digits" fontSize="title" w="20px">
+              <Text textStyle="digits" fontSize="title" w="glyph">
                 {i + 1}
               </Text>
               <Text flex="1" fontWeight="600">

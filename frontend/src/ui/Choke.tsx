@@ -34,7 +34,7 @@ export function Choke() {
         </Text>
       )}
       <Text fontWeight="600">Over road speed, throttle open</Text>
-      <Flex h="26px" my="2" borderWidth="1px" borderColor="rule-strong" role="img" aria-label={d.spans.map((s) => `${chokeWord(s.choke)} from ${show(s.start, 'm_s', prefs).text} to ${show(s.end, 'm_s', prefs).text}`).join(', ')}>
+      <Flex h="glyph" my="2" borderWidth="hair" borderColor="rule-strong" role="img" aria-label={d.spans.map((s) => `${chokeWord(s.choke)} from ${show(s.start, 'm_s', prefs).text} to ${show(s.end, 'm_s', prefs).text}`).join(', ')}>
         {d.spans.map((s, i) => (
           <svg key={i} height="24" style={{ width: `${((s.end - s.start) / last) * 100}%` }} aria-hidden="true">
             <rect width="100%" height="24" fill={hatchFill(s.choke)} stroke={chokePaint(s.choke)} />
@@ -61,7 +61,7 @@ export function Choke() {
           {h.levers.map((l) => {
             const words = l.after ? effectWords(d.now, l.after, prefs) : []
             return (
-              <Box key={l.fix.label} py="2" borderBottomWidth="1px" borderColor="rule">
+              <Box key={l.fix.label} py="2" borderBottomWidth="hair" borderColor="rule">
                 <Flex gap="2" align="center">
                   <Text flex="1" fontWeight="600">
                     {l.fix.label}

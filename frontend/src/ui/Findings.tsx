@@ -59,7 +59,7 @@ function Workings() {
   return (
     <Box as="section" aria-label="Working behind the figures">
       {report.figures.map((f) => (
-        <Box as="button" key={f.key} w="100%" textAlign="left" py="2" minH="touch" cursor="pointer" borderBottomWidth="1px" borderColor="rule" _hover={{ bg: 'well' }} onClick={() => open({ kind: 'figure', key: f.key })}>
+        <Box as="button" key={f.key} w="100%" textAlign="left" py="2" minH="touch" cursor="pointer" borderBottomWidth="hair" borderColor="rule" _hover={{ bg: 'well' }} onClick={() => open({ kind: 'figure', key: f.key })}>
           <Flex justify="space-between" gap="3">
             <Text fontWeight="600">{f.label}</Text>
             <Text textStyle="digits" fontSize="lead">
@@ -107,7 +107,7 @@ function FindingRow(props: {
   const f = props.finding
   const has = f.measured !== null && f.limit !== null && f.quantity !== 'ratio'
   return (
-    <Flex as="li" gap="3" py="3" borderBottomWidth="1px" borderColor="rule">
+    <Flex as="li" gap="3" py="3" borderBottomWidth="hair" borderColor="rule">
       <Box pt="0.5" flexShrink="0">
         <Severity kind={f.severity} />
       </Box>

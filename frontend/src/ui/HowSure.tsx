@@ -61,8 +61,8 @@ export function HowSure() {
             </Text>
             {f.shares.slice(0, 4).map((s) => (
               <Flex key={s.path} gap="2" align="center">
-                <Box w="110px" h="8px" bg="well" flexShrink="0">
-                  <Box h="8px" bg="choice" style={{ width: `${s.share * 100}%` }} />
+                <Box w="figure" h="dot" bg="well" flexShrink="0">
+                  <Box h="dot" bg="choice" style={{ width: `${s.share * 100}%` }} />
                 </Box>
                 <Text fontSize="small">
                   {Math.round(s.share * 100)} % {s.label}

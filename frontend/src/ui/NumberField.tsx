@@ -24,8 +24,8 @@ export function NumberField(props: { label: string; field: Field; w?: string; pl
           aria-label={props.label}
           aria-invalid={problem !== ''}
           display="block"
-          w={props.w ?? '110px'}
-          {...(props.big ? { h: '56px', fontSize: 'figure' } : {})}
+          w={props.w ?? 'figure'}
+          {...(props.big ? { h: 'row', fontSize: 'figure' } : {})}
           inputMode="decimal"
           placeholder={props.placeholder}
           value={text}
@@ -33,7 +33,7 @@ export function NumberField(props: { label: string; field: Field; w?: string; pl
         />
       </Text>
       {problem && (
-        <Text role="alert" fontSize="small" color="stop" maxW="220px">
+        <Text role="alert" fontSize="small" color="stop" maxW="field">
           {problem}
         </Text>
       )}

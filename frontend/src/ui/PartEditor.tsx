@@ -123,7 +123,7 @@ function ByEye({ items, now, take }: { items: ShelfItem[]; now: string; take: (i
     <Box mt="2" p="2" bg="well" role="group" aria-label="Shelf">
       <Input aria-label="Find on the shelf" placeholder="words of the name" value={find} onChange={(e) => setFind(e.target.value)} mb="2" />
       <ShelfPicture items={list} picked={picked} pick={setPicked} prefs={prefs} />
-      <Box maxH="180px" overflowY="auto" tabIndex={0} role="region" aria-label="Parts found">
+      <Box maxH="pick" overflowY="auto" tabIndex={0} role="region" aria-label="Parts found">
         {list.map((x) => (
           <Act key={x.id} w="100%" justifyContent="flex-start" whiteSpace="normal" textAlign="left" tone="ghost" aria-pressed={x.id === picked} bg={x.id === picked ? 'choice-wash' : 'transparent'} onClick={() => setPicked(x.id)}>
             {x.own ? `${x.name} (yours)` : x.name}
@@ -290,7 +290,7 @@ export function PartButtons({ paths }: { paths: string[] }) {
         const label = labelAt(fields, path) ?? path
         const says = name.toLowerCase().includes(label.toLowerCase())
         return (
-          <Act key={path} onClick={() => open({ kind: 'part', path })} aria-pressed={here} bg={here ? 'choice-wash' : 'sheet'} maxW="230px" flexShrink="0">
+          <Act key={path} onClick={() => open({ kind: 'part', path })} aria-pressed={here} bg={here ? 'choice-wash' : 'sheet'} maxW="field" flexShrink="0">
             <Wrapped>
               <b>{says ? name : label}</b> {says ? '' : name}
             </Wrapped>

@@ -105,7 +105,7 @@ export function Plot(props: Props) {
   }
   const reading = cursor === null ? '' : readingAt(props, cursor)
   return (
-    <Box ref={ref} w="100%" h="100%" minH={props.minH ?? '240px'} position="relative">
+    <Box ref={ref} w="100%" h="100%" minH={props.minH ?? 'wide'} position="relative">
       <svg
         width={w}
         height={h}

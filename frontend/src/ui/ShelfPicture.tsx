@@ -31,7 +31,7 @@ export function ShelfPicture(p: { items: ShelfItem[]; picked: string | null; pic
     return few.length > 1 ? few : all
   }
   return (
-    <Box ref={ref} position="relative" h={`${h}px`} bg="sheet" borderWidth="1px" borderColor="rule" mb="3">
+    <Box ref={ref} position="relative" h={`${h}px`} bg="sheet" borderWidth="hair" borderColor="rule" mb="3">
       <svg width={w} height={h} role="group" aria-label={`${fy.label} against ${fx.label}`} style={{ position: 'absolute', inset: 0 }}>
         {ticks(X, 5).map((t) => (
           <g key={t}>
@@ -87,7 +87,7 @@ export function ShelfPicture(p: { items: ShelfItem[]; picked: string | null; pic
 export function TwoParts({ two, heads, value, prefs, close }: { two: ShelfItem[]; heads: { key: string; label: string; quantity: string }[]; value: (x: ShelfItem, key: string) => number | null; prefs: UnitPrefs; close: () => void }) {
   const [a, b] = two
   return (
-    <Box as="section" aria-label="Two parts side by side" mb="3" p="3" bg="sheet" borderWidth="1px" borderColor="rule" borderTopWidth="3px" borderTopColor="choice">
+    <Box as="section" aria-label="Two parts side by side" mb="3" p="3" bg="sheet" borderWidth="hair" borderColor="rule" borderTopWidth="bar" borderTopColor="choice">
       <Flex align="center">
         <Text textStyle="title" fontSize="title" flex="1">
           Side by side

@@ -35,8 +35,8 @@ export function SidePanel() {
     if (panel.kind !== 'findings' && top > globalThis.innerHeight / 2) root.current?.scrollIntoView?.({ block: 'start' })
   }, [shown, panel.kind])
   return (
-    <Flex ref={root} direction="column" h="100%" minH="0" scrollMarginTop="150px">
-      <Flex align="center" justify="space-between" minH="48px" px="3" borderBottomWidth="1px" borderColor="rule" gap="2">
+    <Flex ref={root} direction="column" h="100%" minH="0" scrollMarginTop="36">
+      <Flex align="center" justify="space-between" minH="touch" px="3" borderBottomWidth="hair" borderColor="rule" gap="2">
         <Text as="h2" textStyle="title" fontSize="head" lineHeight="1.15" overflowWrap="anywhere">
           {heads[panel.kind]}
         </Text>
@@ -69,7 +69,7 @@ function Swaps({ path }: { path: string }) {
   const fixes = useFixes(bolt === 'guard' ? swaps : [], `swap:${path}`)
   if (bolt !== 'guard' || !swaps.length) return null
   return (
-    <Box pt="2" pb="3" borderBottomWidth="1px" borderColor="rule" role="group" aria-label="Swaps">
+    <Box pt="2" pb="3" borderBottomWidth="hair" borderColor="rule" role="group" aria-label="Swaps">
       <Text fontWeight="600">On the shelf, and it carries this pack and these line amps</Text>
       {swaps.map((s) => (
         <FixRow key={s.label} fix={s} {...fixes} busy={busy} quiet />
@@ -88,11 +88,11 @@ function Working({ figureKey }: { figureKey: string }) {
       <Text textStyle="digits" fontSize="huge" my="1">
         {show(f.value, f.quantity, prefs, 4).text}
       </Text>
-      <Text fontSize="lead" my="3" p="3" bg="well" borderLeftWidth="3px" borderColor="rule-strong">
+      <Text fontSize="lead" my="3" p="3" bg="well" borderLeftWidth="bar" borderColor="rule-strong">
         {f.formula || 'taken as it is'}
       </Text>
       {f.terms.map((t) => (
-        <Flex key={t.symbol + t.label} justify="space-between" gap="3" minH="touch" align="center" borderBottomWidth="1px" borderColor="rule">
+        <Flex key={t.symbol + t.label} justify="space-between" gap="3" minH="touch" align="center" borderBottomWidth="hair" borderColor="rule">
           <Text>
             <b>{t.symbol}</b> {t.label}
           </Text>
@@ -137,7 +137,7 @@ function History() {
         </Act>
       </Flex>
       {rows.map((r) => (
-        <Box key={r.seq} py="2" borderBottomWidth="1px" borderColor="rule" borderLeftWidth={r.seq === bench.seq ? '4px' : '0'} borderLeftColor="choice" pl={r.seq === bench.seq ? '2' : '0'}>
+        <Box key={r.seq} py="2" borderBottomWidth="hair" borderColor="rule" borderLeftWidth={r.seq === bench.seq ? 'bar' : '0'} borderLeftColor="choice" pl={r.seq === bench.seq ? '2' : '0'}>
           <Flex justify="space-between" gap="2">
             <Text fontWeight="500">{changeWords(fields, r)}</Text>
             <Text fontSize="note" color="ink-soft" whiteSpace="nowrap">

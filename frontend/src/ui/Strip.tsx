@@ -55,7 +55,7 @@ function Cell(props: { label: string; value: string; unit: string; small: string
         </Text>
         <Text fontSize="body">{props.unit}</Text>
       </Flex>
-      <Text fontSize="note" minH={{ base: '0', md: '17px' }} display={{ base: props.changed ? 'block' : 'none', md: 'block' }} color={props.changed ? 'choice' : 'ink-soft'} fontWeight={props.changed ? '600' : '400'} truncate>
+      <Text fontSize="note" minH={{ base: '0', md: 'glyph' }} display={{ base: props.changed ? 'block' : 'none', md: 'block' }} color={props.changed ? 'choice' : 'ink-soft'} fontWeight={props.changed ? '600' : '400'} truncate>
         {props.changed || props.small}
       </Text>
     </Box>
@@ -74,7 +74,7 @@ export function Strip(props: {
   const { headline: h, before, prefs } = props
   return (
     <Grid
-      templateColumns={{ base: 'repeat(3, 1fr)', md: 'repeat(5, minmax(0, 1fr)) minmax(120px, 1.1fr)' }}
+      templateColumns={{ base: 'repeat(3, 1fr)', md: 'repeat(5, minmax(0, 1fr)) minmax({sizes.figure}, 1.1fr)' }}
       gap="1"
       role="group"
       aria-label="Headline"
@@ -107,7 +107,7 @@ export function Strip(props: {
             {chokeWord(h.choke)}
           </Text>
         </Flex>
-        <Text fontSize="note" minH={{ base: '0', md: '17px' }} color={h.opens ? 'stop' : 'choice'} fontWeight="600">
+        <Text fontSize="note" minH={{ base: '0', md: 'glyph' }} color={h.opens ? 'stop' : 'choice'} fontWeight="600">
           {opensWords(h, prefs) || (before && before.choke !== h.choke ? `was ${chokeWord(before.choke)}` : '')}
         </Text>
       </Box>

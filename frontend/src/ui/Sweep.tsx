@@ -113,7 +113,7 @@ function Curve({ d, setCursor, label }: { d: View; setCursor: (i: number | null)
   })
   const near = (v: number | null) => setCursor(v === null ? null : d.x.values.reduce((best, x, i) => (Math.abs(x - v) < Math.abs(d.x.values[best]! - v) ? i : best), 0))
   return (
-    <Box h="300px">
+    <Box h="column">
       <Plot
         prefs={prefs}
         label={`${d.label} over ${label}`}
@@ -166,7 +166,7 @@ function MapView({ d, cursor, setCursor }: { d: View; cursor: number | null; set
   const text = (v: number, q: string) => show(v, q, prefs).text
   return (
     <Box>
-      <Box ref={ref} h="340px" position="relative">
+      <Box ref={ref} h="column" position="relative">
         <svg width={w} height={h} role="img" tabIndex={0} aria-label={`Map of ${d.label}`} onPointerMove={pick} onPointerDown={pick} onKeyDown={key} style={{ position: 'absolute', inset: 0, touchAction: 'pan-y' }}>
           {d.values.map((v, i) => {
             const [px, py] = place(i)
@@ -228,7 +228,7 @@ function MapView({ d, cursor, setCursor }: { d: View; cursor: number | null; set
 
 function Pick({ label, value, set, rows }: { label: string; value: string; set: (v: string) => void; rows: [string, string][] }) {
   return (
-    <Box w="230px">
+    <Box w="field">
       <Text textStyle="label">{label}</Text>
       <NativeSelect.Root>
         <NativeSelect.Field aria-label={label} h="touch" bg="sheet" borderColor="rule-strong" value={value} onChange={(e) => set(e.target.value)}>
@@ -251,7 +251,7 @@ function Ends({ label, range, set, start, paths }: { label: string; range: Range
       {(['from', 'to'] as const).map((end) => (
         <Box key={end}>
           <Text textStyle="label">{end}</Text>
-          <Input aria-label={`${label}, ${end}`} value={range[end]} onChange={(e) => set({ ...range, [end]: e.target.value })} w="80px" h="touch" bg="sheet" inputMode="decimal" />
+          <Input aria-label={`${label}, ${end}`} value={range[end]} onChange={(e) => set({ ...range, [end]: e.target.value })} w="digits" h="touch" bg="sheet" inputMode="decimal" />
         </Box>
       ))}
     </Flex>

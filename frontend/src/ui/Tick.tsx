@@ -6,7 +6,7 @@ export function Tick(props: { checked: boolean; set: (on: boolean) => void; chil
   return (
     <Checkbox.Root checked={props.checked} onCheckedChange={(e) => props.set(e.checked === true)} minH="touch" gap="2">
       <Checkbox.HiddenInput />
-      <Checkbox.Control w="26px" h="26px" borderColor="rule-strong" bg="sheet" color="choice" />
+      <Checkbox.Control w="glyph" h="glyph" borderColor="rule-strong" bg="sheet" color="choice" />
       <Checkbox.Label fontSize="lead">{props.children}</Checkbox.Label>
     </Checkbox.Root>
   )

@@ -44,13 +44,13 @@ export function ValueField(props: {
     <Field.Root invalid={!!error}>
       <Field.Label>{field.label}</Field.Label>
       <Flex gap="2" align="center" w="100%">
-        <Box position="relative" flex="1 1 120px">
+        <Box position="relative" flex="1 1 {sizes.figure}">
           <Input
             value={typed}
             placeholder="unknown"
             inputMode="text"
             borderColor={error ? 'stop' : draft !== null ? 'choice' : 'rule-strong'}
-            pr="52px"
+            pr="14"
             onChange={(e) => setDraft(e.target.value)}
             onBlur={commit}
             onKeyDown={(e) => {
@@ -58,11 +58,11 @@ export function ValueField(props: {
               if (e.key === 'Escape') setDraft(null)
             }}
           />
-          <Text position="absolute" zIndex="1" right="3" top="11px" color="ink-soft" pointerEvents="none" fontSize="small">
+          <Text position="absolute" zIndex="1" right="3" top="2.5" color="ink-soft" pointerEvents="none" fontSize="small">
             {unit.symbol}
           </Text>
         </Box>
-        {!field.wish && <NativeSelect.Root w="116px" disabled={draft !== null}>
+        {!field.wish && <NativeSelect.Root w="figure" disabled={draft !== null}>
           <NativeSelect.Field
             fontSize="body"
             aria-label={`Origin of ${field.label}`}
@@ -82,7 +82,7 @@ export function ValueField(props: {
       {error ? (
         <Field.ErrorText role="alert">{error}</Field.ErrorText>
       ) : (
-        <Field.HelperText minH="18px" color={draft !== null ? 'choice' : 'ink-soft'}>
+        <Field.HelperText minH="glyph" color={draft !== null ? 'choice' : 'ink-soft'}>
           {hint}
         </Field.HelperText>
       )}
@@ -108,13 +108,13 @@ function Tolerance(props: { value: ValueDoc | null; label: string; set: (v: Valu
     else setDraft(null)
   }
   return (
-    <Box position="relative" w="72px">
-      <Text position="absolute" zIndex="1" left="2" top="11px" color="ink-soft" fontSize="small" pointerEvents="none">
+    <Box position="relative" w="digits">
+      <Text position="absolute" zIndex="1" left="2" top="2.5" color="ink-soft" fontSize="small" pointerEvents="none">
         ±
       </Text>
       <Input
-        pl="22px"
-        pr="22px"
+        pl="6"
+        pr="6"
         fontSize="body"
         disabled={value?.amount == null}
         aria-label={`Tolerance of ${props.label} in percent`}
@@ -123,7 +123,7 @@ function Tolerance(props: { value: ValueDoc | null; label: string; set: (v: Valu
         onBlur={commit}
         onKeyDown={(e) => e.key === 'Enter' && commit()}
       />
-      <Text position="absolute" zIndex="1" right="2" top="11px" color="ink-soft" fontSize="small" pointerEvents="none">
+      <Text position="absolute" zIndex="1" right="2" top="2.5" color="ink-soft" fontSize="small" pointerEvents="none">
         %
       </Text>
     </Box>

@@ -16,7 +16,7 @@ export function Workbench(props: { parts: string[]; children: ReactNode; under?:
     <Flex flex="1" minH="0" direction={{ base: 'column', md: 'row' }} overflowY={{ base: 'visible', md: 'hidden' }}>
       <Flex direction="column" flex="1" minW="0" minH="0" overflowY={{ base: 'visible', md: 'auto' }} px={{ base: '2', md: '4' }} py="2" gap="2">
         <Head tools={props.tools} />
-        <Box flex={props.bare ? '0 0 auto' : '1 0 auto'} minH={props.bare ? '190px' : { base: '320px', md: 'max(340px, 54dvh)' }} bg="sheet" borderWidth="1px" borderColor="rule" position="relative" display="flex" flexDirection="column">
+        <Box flex={props.bare ? '0 0 auto' : '1 0 auto'} minH={props.bare ? 'pick' : { base: 'column', md: 'max({sizes.column}, 54dvh)' }} bg="sheet" borderWidth="hair" borderColor="rule" position="relative" display="flex" flexDirection="column">
           {props.children}
         </Box>
         {report.figures.length > 0 && <Figures />}
@@ -25,11 +25,11 @@ export function Workbench(props: { parts: string[]; children: ReactNode; under?:
       </Flex>
       <Box
         as="aside"
-        w={{ base: 'auto', md: '340px', lg: '392px' }}
+        w={{ base: 'auto', md: 'column', lg: 'panel' }}
         flexShrink="0"
         minH="0"
-        borderLeftWidth={{ base: '0', md: '1px' }}
-        borderTopWidth={{ base: '1px', md: '0' }}
+        borderLeftWidth={{ base: '0', md: 'hair' }}
+        borderTopWidth={{ base: 'hair', md: '0' }}
         borderColor="rule"
         bg="sheet"
       >
@@ -46,7 +46,7 @@ function Head({ tools }: { tools?: ReactNode }) {
       <Text as="h1" id="work" textStyle="title" fontSize={{ base: 'sub', lg: 'figure' }}>
         {title(bolt)}
       </Text>
-      <Text color="ink-soft" flex="1 1 140px" minW="0" fontSize="lead" lineHeight="1.2">
+      <Text color="ink-soft" flex="1 1 {sizes.amount}" minW="0" fontSize="lead" lineHeight="1.2">
         {QUESTION[bolt]}
       </Text>
       {tools}
@@ -69,7 +69,7 @@ function Sign() {
         : ''
   return (
     <Flex align="center" gap="2" className="no-print" minW="0">
-      <Text fontSize="small" color="ink-soft" display={{ base: 'none', lg: 'block' }} maxW="112px" lineHeight="1.15">
+      <Text fontSize="small" color="ink-soft" display={{ base: 'none', lg: 'block' }} maxW="figure" lineHeight="1.15">
         {why || STATE_WORDS[report.state]}
       </Text>
       {marked ? (
@@ -144,16 +144,16 @@ function Figures() {
             textAlign="left"
             px="2"
             py="0.5"
-            minH="46px"
+            minH="touch"
             display="flex"
             flexDirection="column"
             justifyContent="space-between"
             alignItems="stretch"
-            flex="1 1 112px"
-            maxW="200px"
+            flex="1 1 {sizes.figure}"
+            maxW="field"
             cursor="pointer"
             bg={here ? 'choice-wash' : 'transparent'}
-            borderLeftWidth="2px"
+            borderLeftWidth="line"
             borderColor={moved ? 'choice' : 'rule-strong'}
             _hover={{ bg: 'well' }}
           >

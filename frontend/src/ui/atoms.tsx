@@ -36,8 +36,8 @@ export function Severity({ kind, size = 22 }: { kind: 'stop' | 'caution' | 'note
 
 export function Loading({ what }: { what: string }) {
   return (
-    <Flex align="center" justify="center" minH="160px" role="status" color="ink-soft" gap="3">
-      <Box w="28px" h="3px" bg="choice" animation="pulse 1.2s infinite" />
+    <Flex align="center" justify="center" minH="pick" role="status" color="ink-soft" gap="3">
+      <Box w="glyph" h="bar" bg="choice" animation="pulse 1.2s infinite" />
       <Text>{what}</Text>
     </Flex>
   )
@@ -45,9 +45,9 @@ export function Loading({ what }: { what: string }) {
 
 export function Trouble({ text, children }: { text: string; children?: ReactNode }) {
   return (
-    <Flex role="alert" gap="3" p="3" borderLeftWidth="4px" borderColor="stop" bg="sheet" align="center" wrap="wrap">
+    <Flex role="alert" gap="3" p="3" borderLeftWidth="bar" borderColor="stop" bg="sheet" align="center" wrap="wrap">
       <Severity kind="stop" />
-      <Text flex="1" minW="200px">
+      <Text flex="1" minW="field">
         {text}
       </Text>
       {children}
@@ -57,7 +57,7 @@ export function Trouble({ text, children }: { text: string; children?: ReactNode
 
 export function Nothing({ title, children }: { title: string; children?: ReactNode }) {
   return (
-    <Flex direction="column" align="flex-start" justify="center" gap="3" p="6" h="100%" minH="220px">
+    <Flex direction="column" align="flex-start" justify="center" gap="3" p="6" h="100%" minH="field">
       <Text textStyle="title" fontSize="sub">
         {title}
       </Text>

@@ -65,7 +65,7 @@ export function BeforeTable({ d, electric }: { d: D; electric: boolean }) {
   }
   return (
     <Flex gap="6" wrap="wrap">
-      <Box flex="1 1 420px">
+      <Box flex="1 1 {sizes.panel}">
         <Rows
           label="Before and now"
           heads={['', 'stock, computed', 'measured before', 'this build', 'change']}
@@ -76,7 +76,7 @@ export function BeforeTable({ d, electric }: { d: D; electric: boolean }) {
         </Text>
       </Box>
       {d.limits.length > 0 && (
-        <Box flex="1 1 280px">
+        <Box flex="1 1 {sizes.wide}">
           <Rows
             label="What limits the stock bike"
             heads={['what limits the stock bike', 'amps', 'power', 'link']}

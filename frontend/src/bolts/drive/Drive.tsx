@@ -57,7 +57,7 @@ function Envelope({ d, each }: { d: D; each: boolean }) {
     : []
   return (
     <>
-      <Box flex="1" minH={{ base: '250px', md: '290px' }}>
+      <Box flex="1" minH={{ base: 'wide', md: 'column' }}>
         <Plot
           prefs={prefs}
           label="Thrust over road speed with the choke at each speed"
@@ -102,13 +102,13 @@ function Sliders({ asked, ask, problem }: { asked: Conditions; ask: (c: Conditio
     else send({ do: 'try' }, go)
   }
   return (
-    <Box px="3" pb="2" borderTopWidth="1px" borderColor="rule">
+    <Box px="3" pb="2" borderTopWidth="hair" borderColor="rule">
       <Flex columnGap="4" wrap="wrap">
         {SLIDERS.map((s) => {
           const v = now(s)
           const text = s.key === 'soc' ? `${Math.round(v * 100)} %` : show(v, s.quantity, prefs).text
           return (
-            <Box key={s.key} flex="1 1 116px" maxW="230px">
+            <Box key={s.key} flex="1 1 {sizes.figure}" maxW="field">
               <Slider.Root aria-label={[s.label]} min={s.lo} max={s.hi} step={s.step} value={[Math.min(Math.max(v, s.lo), s.hi)]} onValueChange={(e) => ask({ ...asked, [s.key]: e.value[0] })}>
                 <Flex justify="space-between">
                   <Slider.Label>{s.label}</Slider.Label>
@@ -116,11 +116,11 @@ function Sliders({ asked, ask, problem }: { asked: Conditions; ask: (c: Conditio
                     {text}
                   </Text>
                 </Flex>
-                <Slider.Control minH="32px">
+                <Slider.Control minH="touch">
                   <Slider.Track bg="rule">
                     <Slider.Range bg="choice" />
                   </Slider.Track>
-                  <Slider.Thumb index={0} boxSize="24px" borderColor="choice" bg="sheet" />
+                  <Slider.Thumb index={0} boxSize="6" borderColor="choice" bg="sheet" />
                 </Slider.Control>
               </Slider.Root>
             </Box>

@@ -54,7 +54,7 @@ export function HeatTable({ d }: { d: D }) {
           s(k.cold_s),
           s(k.warm_s),
           `${show(k.winding_case_k_w, 'k_w', prefs).number} + ${show(k.case_air_k_w, 'k_w', prefs).text}`,
-          <Text key="o" fontSize="small" color="ink-soft" minW="200px" whiteSpace="normal">
+          <Text key="o" fontSize="small" color="ink-soft" minW="field" whiteSpace="normal">
             {k.origin}
           </Text>,
         ])}
@@ -86,8 +86,8 @@ export function BrakingView({ d }: { d: D }) {
             : 'Regeneration is off in Tune.'}
       </Text>
       {most > 0 && (
-        <Box h="240px">
-          <Plot prefs={prefs} label="Braking force of the motor over road speed" x={{ quantity: 'm_s', label: 'road speed' }} y={{ quantity: 'n', label: 'braking at the tyre' }} lines={[{ label: 'motor braking', x: b.speed_m_s, y: b.force_n, colour: paint('ink'), width: 2.5 }]} minH="220px" />
+        <Box h="wide">
+          <Plot prefs={prefs} label="Braking force of the motor over road speed" x={{ quantity: 'm_s', label: 'road speed' }} y={{ quantity: 'n', label: 'braking at the tyre' }} lines={[{ label: 'motor braking', x: b.speed_m_s, y: b.force_n, colour: paint('ink'), width: 2.5 }]} minH="field" />
         </Box>
       )}
     </Box>

@@ -15,14 +15,14 @@ export function LabelReader() {
   const rows = text.trim() ? (got.data ?? []) : []
   return (
     <Box>
-      <Input aria-label="What is written on it" placeholder="as it stands on the case, such as 72V 150A phase 350A" value={text} maxLength={400} onChange={(e) => setText(e.target.value)} maxW="520px" minH="touch" bg="sheet" />
+      <Input aria-label="What is written on it" placeholder="as it stands on the case, such as 72V 150A phase 350A" value={text} maxLength={400} onChange={(e) => setText(e.target.value)} maxW="text" minH="touch" bg="sheet" />
       {text.trim() && got.error && <Trouble text={problemText(got.error)} />}
       {rows.map((r, i) => (
-        <Flex key={i} gap="3" py="2" borderBottomWidth="1px" borderColor="rule" align="center" wrap="wrap">
-          <Text fontWeight="600" w="110px">
+        <Flex key={i} gap="3" py="2" borderBottomWidth="hair" borderColor="rule" align="center" wrap="wrap">
+          <Text fontWeight="600" w="figure">
             {r.text}
           </Text>
-          <Box flex="1 1 280px">
+          <Box flex="1 1 {sizes.wide}">
             <Text>
               <b>{r.label}</b> {r.value == null ? '' : show(r.value, r.quantity, prefs).text}{' '}
               <Text as="span" color="ink-soft">
@@ -86,13 +86,13 @@ function SumRow({ s }: { s: Sum }) {
     queryFn: () => ok(http.GET(`/api/sums/${s.key}` as '/api/sums/spin', { params: { query: query as { rpm: number; volts: number } } })),
   })
   return (
-    <Box borderBottomWidth="1px" borderColor="rule" pb="2">
+    <Box borderBottomWidth="hair" borderColor="rule" pb="2">
       <Text fontWeight="600">{s.title}</Text>
       <Text color="ink-soft">{s.how}</Text>
       <Flex gap="2" mt="1" align="center" wrap="wrap">
         {s.inputs.map(([key, unit], i) => (
           <Flex key={key} align="center" gap="1">
-            <Input aria-label={`${s.title}, ${unit}`} aria-invalid={read[i]!.problem !== ''} value={texts[key] ?? ''} onChange={(e) => setTexts({ ...texts, [key]: e.target.value })} w="92px" minH="touch" bg="sheet" inputMode="decimal" />
+            <Input aria-label={`${s.title}, ${unit}`} aria-invalid={read[i]!.problem !== ''} value={texts[key] ?? ''} onChange={(e) => setTexts({ ...texts, [key]: e.target.value })} w="digits" minH="touch" bg="sheet" inputMode="decimal" />
             <Text fontSize="small">{unit}</Text>
           </Flex>
         ))}

@@ -29,7 +29,7 @@ export function Reading({ d, at }: { d: D; at: number | null }) {
   const choke = d.ribbon.find((r) => speed >= r.start && speed <= r.end)
   const w = (x: number) => show(x, 'w', prefs).text
   return (
-    <Box px="3" pb="2" borderTopWidth="1px" borderColor="rule" aria-live="polite">
+    <Box px="3" pb="2" borderTopWidth="hair" borderColor="rule" aria-live="polite">
       <Text>
         At <b>{show(speed, 'm_s', prefs).text}</b>
         {choke && (
@@ -43,7 +43,7 @@ export function Reading({ d, at }: { d: D; at: number | null }) {
         </Text>
       </Text>
       {whole > 0 && (
-        <Flex h="22px" mt="1" borderWidth="1px" borderColor="rule-strong" role="img" aria-label={PLACES.map(([key, name]) => `${name} ${w(v(d.losses[key]))}`).join(', ')}>
+        <Flex h="glyph" mt="1" borderWidth="hair" borderColor="rule-strong" role="img" aria-label={PLACES.map(([key, name]) => `${name} ${w(v(d.losses[key]))}`).join(', ')}>
           {PLACES.map(([key, name, choke]) => {
             const share = Math.max(0, v(d.losses[key])) / whole
             return (
@@ -58,7 +58,7 @@ export function Reading({ d, at }: { d: D; at: number | null }) {
       <Flex columnGap="3" wrap="wrap" color="ink-soft">
         {PLACES.map(([key, name, choke]) => (
           <Text key={key} fontSize="note">
-            <Box as="span" display="inline-block" w="9px" h="9px" mr="1" borderWidth="1px" style={{ borderColor: choke.length > 1 ? chokePaint(choke) : paint('rule.strong') }} />
+            <Box as="span" display="inline-block" w="dot" h="dot" mr="1" borderWidth="hair" style={{ borderColor: choke.length > 1 ? chokePaint(choke) : paint('rule.strong') }} />
             {name} {w(v(d.losses[key]))}
           </Text>
         ))}

@@ -36,7 +36,7 @@ export function PairTable({ d, take }: { d: G; take: (front: number, rear: numbe
         r.move_m == null ? '–' : `${signOf(r.move_m)}${show(Math.abs(r.move_m), 'm', prefs).text}`,
         r.meets ? `every ${r.meets} turns` : '–',
         r.why ? (
-          <Text key="w" color="caution" fontSize="small" minW="170px">
+          <Text key="w" color="caution" fontSize="small" minW="pick">
             {r.why}
           </Text>
         ) : r.current || !r.front ? null : (
@@ -187,7 +187,7 @@ export function StanceView({ c }: { c: C }) {
   ]
   return (
     <Flex gap="4" direction={{ base: 'column', md: 'row' }}>
-      <Box ref={ref} flex="1" minH="260px" position="relative">
+      <Box ref={ref} flex="1" minH="wide" position="relative">
         <svg width={w} height={h} role="img" aria-label={`Stance: rake ${show(s.after.rake_deg, 'deg', prefs).text}, trail ${show(s.after.trail_m, 'm', prefs).text}`} style={{ position: 'absolute', inset: 0 }}>
           <path d={`M0 ${Y(0)}H${w}`} stroke={paint('ink')} strokeWidth="1.5" />
           {!same && line(s.before, '5 4', paint('ink.soft'))}
@@ -198,7 +198,7 @@ export function StanceView({ c }: { c: C }) {
           </T>
         </svg>
       </Box>
-      <Box flex="0 0 340px">
+      <Box flex="0 0 {sizes.column}">
         <Rows
           label="Stance"
           heads={['nobody on', 'donor', 'now']}

@@ -39,7 +39,7 @@ export function Goal() {
           </Text>
           <Takes d={d} />
           <Wishes d={d} />
-          <Box flex="1" minH="260px" display="flex">
+          <Box flex="1" minH="wide" display="flex">
             <Plot
               prefs={prefs}
               label="Power over road speed: what the road takes and what the wheel has"
@@ -75,7 +75,7 @@ function Takes({ d }: { d: G }) {
   return (
     <Flex px="3" gap="1" wrap="wrap" role="group" aria-label="What the goal takes">
       {tiles.map(([label, text]) => (
-        <Box key={label} flex="1 1 110px" px="2" py="1" borderLeftWidth="3px" borderColor="choice">
+        <Box key={label} flex="1 1 {sizes.figure}" px="2" py="1" borderLeftWidth="bar" borderColor="choice">
           <Text textStyle="label">{label}</Text>
           <Text textStyle="digits" fontSize="sub">
             {text}
@@ -125,7 +125,7 @@ function Checks({ d }: { d: G }) {
   const gap = (c: G['checks'][number]) => percentChange(c.have === null || !c.want ? null : c.have / c.want - 1)
   return (
     <Flex gap="6" wrap="wrap">
-      <Box flex="1 1 320px">
+      <Box flex="1 1 {sizes.column}">
         <Rows
           label="Wanted against computed"
           heads={['', 'wanted', 'computed', 'against the goal', '']}
@@ -141,7 +141,7 @@ function Checks({ d }: { d: G }) {
         />
       </Box>
       {d.gives.length > 0 && (
-        <Box flex="1 1 320px">
+        <Box flex="1 1 {sizes.column}">
           <Rows
             label="What would have to give"
             heads={['what would have to give', 'for', 'from', 'to', '']}

@@ -36,7 +36,7 @@ export function Propose() {
     <Box>
       <Flex gap="2" wrap="wrap" align="center">
         <Text>Start from</Text>
-        <NativeSelect.Root w="250px">
+        <NativeSelect.Root w="wide">
           <NativeSelect.Field aria-label="Start from" h="touch" bg="sheet" borderColor="rule-strong" value={roller} onChange={(e) => setRoller(e.target.value)}>
             {ROLLERS.map(([key, label]) => (
               <option key={key} value={key}>
@@ -102,7 +102,7 @@ function Card({ w, first }: { w: Whole; first: boolean }) {
   }
   const missed = w.checks.filter((c) => c.met !== 'yes')
   return (
-    <Box as="article" aria-label={w.label} flex="1 1 270px" maxW="420px" bg="sheet" borderWidth="1px" borderColor={first ? 'choice' : 'rule-strong'} borderTopWidth="4px" p="3">
+    <Box as="article" aria-label={w.label} flex="1 1 {sizes.wide}" maxW="panel" bg="sheet" borderWidth="hair" borderColor={first ? 'choice' : 'rule-strong'} borderTopWidth="bar" p="3">
       <Text fontWeight="600">{w.label}</Text>
       <Text color="ink-soft" fontSize="small">
         {w.school.join(', ')}

@@ -18,7 +18,7 @@ export function Feed({ d }: { d: G }) {
   const c = d.charge
   return (
     <Flex gap="6" wrap="wrap">
-      <Box flex="1 1 260px">
+      <Box flex="1 1 {sizes.wide}">
         <Rows
           label="Charging"
           heads={['charging, from empty', '']}
@@ -34,7 +34,7 @@ export function Feed({ d }: { d: G }) {
           Charger
         </Act>
       </Box>
-      <Box flex="2 1 380px">
+      <Box flex="2 1 {sizes.panel}">
         <Rows
           label="Loads"
           heads={['12 V load', 'power', 'share of the time', 'surge', '']}

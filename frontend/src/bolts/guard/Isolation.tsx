@@ -26,7 +26,7 @@ export function Isolation({ d }: { d: G }) {
   const larger = amount('minus_v') !== null && amount('plus_v') !== null ? (amount('minus_v')! > amount('plus_v')! ? 'minus' : 'plus') : null
   return (
     <Flex gap="6" wrap="wrap">
-      <Box flex="1 1 420px" maxW="620px">
+      <Box flex="1 1 {sizes.panel}" maxW="prose">
         <Flex gap="2" mb="2" color="caution" align="flex-start">
           <Severity kind="caution" />
           <Text>Pack voltage lies at your probe tips: over 60 V it can kill. Someone within call, dry hands, no jewellery. If you have not done this before, let someone licensed do it.</Text>
@@ -35,7 +35,7 @@ export function Isolation({ d }: { d: G }) {
         {STEPS.map((s, i) => {
           const spec = specs.find((f) => f.name === s.name)
           return (
-            <Box as="li" key={s.name} px="2" py="1" bg={s === next ? 'choice-wash' : 'transparent'} borderBottomWidth="1px" borderColor="rule">
+            <Box as="li" key={s.name} px="2" py="1" bg={s === next ? 'choice-wash' : 'transparent'} borderBottomWidth="hair" borderColor="rule">
               <Text fontWeight="600">
                 {i + 1}. {s.title}
                 {s.name === 'loaded_v' && larger ? `: the ${larger} pole` : ''}
@@ -47,7 +47,7 @@ export function Isolation({ d }: { d: G }) {
         })}
         </Box>
       </Box>
-      <Box flex="1 1 200px" role="status">
+      <Box flex="1 1 {sizes.field}" role="status">
         <Text textStyle="label">Isolation</Text>
         <Text textStyle="digits" fontSize="huge" color={d.isolation !== null && d.isolation < MIN_OHM_PER_V ? 'stop' : 'ink'}>
           {d.isolation === null ? '–' : `${Math.round(d.isolation)} Ω/V`}

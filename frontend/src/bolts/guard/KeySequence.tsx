@@ -10,13 +10,13 @@ export function KeySequence({ d }: { d: G }) {
   return (
     <Flex gap="6" wrap="wrap">
       {d.sequences.map((s) => (
-        <Box key={s.title} flex="1 1 300px">
+        <Box key={s.title} flex="1 1 {sizes.column}">
           <Text textStyle="title" fontSize="lead">
             {s.title}
           </Text>
           <Box as="ol" listStyleType="none" aria-label={s.title}>
             {s.steps.map((step, i) => (
-              <Text as="li" key={step} py="1" borderBottomWidth="1px" borderColor="rule">
+              <Text as="li" key={step} py="1" borderBottomWidth="hair" borderColor="rule">
                 <b>{i + 1}.</b> {sentence(step, prefs)}
               </Text>
             ))}

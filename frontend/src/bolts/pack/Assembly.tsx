@@ -17,13 +17,13 @@ export function Assembly({ d }: { d: A }) {
   const next = steps.find((s) => !s.done)
   return (
     <Flex gap="6" wrap="wrap" align="flex-start" className="assembly">
-      <Box flex="1 1 420px">
+      <Box flex="1 1 {sizes.panel}">
         <Box as="ol" listStyleType="none" aria-label="Assembly">
         {steps.map((s, i) => (
-          <Flex as="li" key={s.key} gap="3" py="2" borderBottomWidth="1px" borderColor="rule" bg={s === next ? 'choice-wash' : 'transparent'} px="2">
+          <Flex as="li" key={s.key} gap="3" py="2" borderBottomWidth="hair" borderColor="rule" bg={s === next ? 'choice-wash' : 'transparent'} px="2">
             <Checkbox.Root checked={s.done} onCheckedChange={(e) => tick(s.key, e.checked === true)} minW="touch" minH="touch" alignItems="flex-start" pt="1">
               <Checkbox.HiddenInput aria-label={s.title} />
-              <Checkbox.Control boxSize="26px" borderColor="rule-strong" borderWidth="2px" bg={s.done ? 'choice' : 'sheet'} color="on-ink" />
+              <Checkbox.Control boxSize="6" borderColor="rule-strong" borderWidth="line" bg={s.done ? 'choice' : 'sheet'} color="on-ink" />
             </Checkbox.Root>
             <Box flex="1">
               <Flex gap="2" align="baseline" wrap="wrap">
@@ -51,7 +51,7 @@ export function Assembly({ d }: { d: A }) {
           Opening, welding and joining packs is work for people who have been shown how; local codes and licensed practice decide what you may do yourself.
         </Text>
       </Box>
-      <Box flex="1 1 260px" maxW="420px">
+      <Box flex="1 1 {sizes.wide}" maxW="panel">
         <Flex align="center" gap="2" mb="1" wrap="wrap">
           <Text textStyle="title" fontSize="lead" flex="1">
             Balance leads against minus

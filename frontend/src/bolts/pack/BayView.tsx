@@ -115,7 +115,7 @@ function Canvas({ fit, bay, face, layer }: { fit: Fitted; bay: BayDrawing; face:
   const grown = bay.growth[0]
   const over = fit.short > 0
   return (
-    <Box ref={ref} flex="1" minH="260px" position="relative">
+    <Box ref={ref} flex="1" minH="wide" position="relative">
       <svg width={w} height={h} role="group" aria-label={`${bay.name} to scale from the ${face}: ${bay.taken} bodies in ${bay.capacity} places, ${bay.layers} layers`} style={{ position: 'absolute', inset: 0, touchAction: 'pan-y' }}>
         <polygon points={shape} fill="none" stroke={paint('ink')} strokeWidth="2.5" />
         {bay.keep_free.map((b) => (

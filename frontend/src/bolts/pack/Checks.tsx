@@ -24,10 +24,10 @@ const VERDICT: Record<string, string> = {
 export function Checks({ d }: { d: P }) {
   return (
     <Flex gap="6" wrap="wrap" align="flex-start">
-      <Box flex="1 1 380px">
+      <Box flex="1 1 {sizes.panel}">
         <ChargeLog />
       </Box>
-      <Box flex="1 1 260px">
+      <Box flex="1 1 {sizes.wide}">
         <AtPower d={d} />
         <TwoNumbers />
         <Claim />
@@ -50,7 +50,7 @@ function AtPower({ d }: { d: P }) {
           Amps at a power
         </Text>
       </label>
-      <Input id="at-power" h="touch" maxW="180px" bg="sheet" borderColor="rule-strong" value={typed} onChange={(e) => setTyped(e.target.value)} />
+      <Input id="at-power" h="touch" maxW="pick" bg="sheet" borderColor="rule-strong" value={typed} onChange={(e) => setTyped(e.target.value)} />
       {parsed && !parsed.ok && (
         <Text color="stop" role="alert">
           {parsed.error}
@@ -123,11 +123,11 @@ function TwoNumbers() {
       <Flex gap="2" align="flex-end">
         <Box>
           <label htmlFor="number-a">number</label>
-          <Input id="number-a" h="touch" maxW="110px" bg="sheet" borderColor="rule-strong" value={a} onChange={(e) => setA(e.target.value)} />
+          <Input id="number-a" h="touch" maxW="figure" bg="sheet" borderColor="rule-strong" value={a} onChange={(e) => setA(e.target.value)} />
         </Box>
         <Box>
           <label htmlFor="number-b">its base</label>
-          <Input id="number-b" h="touch" maxW="110px" bg="sheet" borderColor="rule-strong" value={b} onChange={(e) => setB(e.target.value)} />
+          <Input id="number-b" h="touch" maxW="figure" bg="sheet" borderColor="rule-strong" value={b} onChange={(e) => setB(e.target.value)} />
         </Box>
       </Flex>
       {wrong && !wrong.ok && (
@@ -172,7 +172,7 @@ function ChargeLog() {
           <Plot
             prefs={prefs}
             label={`Group voltages of ${report.name}, apart from their middle`}
-            minH="220px"
+            minH="field"
             x={{ quantity: 's', label: 'time' }}
             y={{ quantity: 'v', label: 'apart from the middle group' }}
             lines={[

@@ -64,7 +64,7 @@ function Counts() {
           <Act aria-label={`one fewer in ${key}`} onClick={() => step(key, -1)}>
             −
           </Act>
-          <Text textStyle="digits" fontSize="figure" minW="48px" textAlign="center">
+          <Text textStyle="digits" fontSize="figure" minW="touch" textAlign="center">
             {String(at(bench.doc, `pack.${key}`) ?? '–')}
             {key === 'series' ? 's' : 'p'}
           </Text>

@@ -114,7 +114,7 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
           <Text mb="1">This build does not say how many groups the pack has. Into what are the cells to be sorted?</Text>
           <Flex gap="3">
             {unasked.map((c) => (
-              <Box key={c.key} w="150px">
+              <Box key={c.key} w="amount">
                 <label htmlFor={`count-${c.key}`}>{c.label}</label>
                 <Input id={`count-${c.key}`} h="touch" bg="sheet" borderColor="rule-strong" inputMode="numeric" value={asked[c.key] ?? ''} onChange={(e) => setAsked({ ...asked, [c.key]: e.target.value.trim() })} />
               </Box>
@@ -127,7 +127,7 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
           const rule = done?.rules.find((x) => x.key === r.key)
           const usual = rule && rule.usual ? (rule.limit === null ? 'no rule' : show(rule.limit, r.quantity, prefs).text) : 'usual'
           return (
-            <Box key={r.key} w="138px">
+            <Box key={r.key} w="amount">
               <label htmlFor={r.key}>{r.label}</label>
               <Input id={r.key} h="touch" bg="sheet" borderColor="rule-strong" placeholder={usual} value={typed[r.key] ?? ''} onChange={(e) => setTyped({ ...typed, [r.key]: e.target.value })} />
               {rule && (
@@ -195,7 +195,7 @@ function ColumnMap(p: { seen: Sniffed; map: Record<string, string> | null; set: 
   return (
     <Flex gap="3" wrap="wrap" role="group" aria-label="Columns of the file">
       {OURS.map(([name, label]) => (
-        <Box key={name} w="170px">
+        <Box key={name} w="pick">
           <label htmlFor={`column-${name}`}>{label}</label>
           <NativeSelect.Root>
             <NativeSelect.Field id={`column-${name}`} h="touch" bg="sheet" borderColor="rule-strong" value={now[name] ?? ''} onChange={(e) => p.set({ ...now, [name]: e.target.value })}>
@@ -242,7 +242,7 @@ function Result({ job, s, fresh, stop }: { job: SortProgress; s: Sorting; fresh:
           <Text>{c}</Text>
         </Flex>
       ))}
-      <Box maxW="520px">
+      <Box maxW="text">
         <Rows label="What sorting gained" heads={['way', 'weakest group', 'spread']} strong={3} rows={ways.map(([way, weakest, spread]) => [way, show(weakest, 'ah', prefs, 4).text, pct(spread)])} />
       </Box>
       <Bars s={s} />
@@ -270,7 +270,7 @@ function Bars({ s }: { s: Sorting }) {
   const most = Math.max(...s.groups.map((g) => Math.abs(g.capacity_ah / mean - 1)), 1e-6)
   const step = (w - 90) / s.groups.length
   return (
-    <Box ref={ref} h="120px" position="relative">
+    <Box ref={ref} h="figure" position="relative">
       <svg width={w} height="120" role="img" aria-label={`Groups within ${pct(most)} of their mean`} style={{ position: 'absolute', inset: 0 }}>
         <path d={`M80 60H${w - 8}`} stroke={paint('ink')} strokeWidth="1.5" />
         <T x="76" y="20" textAnchor="end" fontSize={13} fill={paint('ink.soft')}>

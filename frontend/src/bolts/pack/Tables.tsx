@@ -90,7 +90,7 @@ export function SessionTable({ d }: { d: P }) {
     )
   }
   return (
-    <Box maxW="640px">
+    <Box maxW="prose">
       <Rows
         label="Session"
         heads={['run', 'time', 'at the end', 'charge left', 'cells', 'winding']}

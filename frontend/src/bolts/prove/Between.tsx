@@ -27,9 +27,9 @@ export function Between(props: { build: string; log: string; axis: Axis; span: [
     <Box mt="4">
       <Flex gap="2" align="center" wrap="wrap">
         <Text>Roll-on from</Text>
-        <Input aria-label="Roll-on from" w="84px" inputMode="decimal" value={low} onChange={(e) => setLow(e.target.value)} />
+        <Input aria-label="Roll-on from" w="digits" inputMode="decimal" value={low} onChange={(e) => setLow(e.target.value)} />
         <Text>to</Text>
-        <Input aria-label="Roll-on to" w="84px" inputMode="decimal" value={high} onChange={(e) => setHigh(e.target.value)} />
+        <Input aria-label="Roll-on to" w="digits" inputMode="decimal" value={high} onChange={(e) => setHigh(e.target.value)} />
         <Text>{unit.symbol}</Text>
         <Act disabled={!from.ok || !to.ok || call.isPending} onClick={rollOn}>
           Find each

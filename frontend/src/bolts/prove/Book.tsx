@@ -56,8 +56,8 @@ export function RunBook() {
       <Enter />
       <Box>
         <Flex gap="2" wrap="wrap" align="center" mb="2">
-          <Input aria-label="Search the book" placeholder="search" w="220px" value={text} onChange={(e) => setText(e.target.value)} />
-          <NativeSelect.Root w="180px">
+          <Input aria-label="Search the book" placeholder="search" w="field" value={text} onChange={(e) => setText(e.target.value)} />
+          <NativeSelect.Root w="pick">
             <NativeSelect.Field aria-label="Kind of line" value={kind} onChange={(e) => setKind(e.target.value)}>
               <option value="">all kinds</option>
               {b.kinds.map((k) => (
@@ -103,7 +103,7 @@ function Enter() {
     <Flex gap="2" wrap="wrap" align="end">
       <Text as="label">
         Write down
-        <NativeSelect.Root w="150px">
+        <NativeSelect.Root w="amount">
           <NativeSelect.Field value={kind} onChange={(e) => setKind(e.target.value)}>
             {kinds.map((k) => (
               <option key={k}>{k}</option>
@@ -112,19 +112,19 @@ function Enter() {
           <NativeSelect.Indicator />
         </NativeSelect.Root>
       </Text>
-      <Text as="label" flex="1 1 180px">
+      <Text as="label" flex="1 1 {sizes.pick}">
         What
         <Input display="block" w="100%" value={what} onChange={(e) => setWhat(e.target.value)} />
       </Text>
       {(kind === 'incident' || kind === 'failure') && (
-        <Text as="label" flex="1 1 140px">
+        <Text as="label" flex="1 1 {sizes.amount}">
           Cause, once known
           <Input display="block" w="100%" value={cause} onChange={(e) => setCause(e.target.value)} />
         </Text>
       )}
-      {kind === 'charge' && <NumberField label="Energy, Wh" field={energy} w="110px" />}
-      <NumberField label={`Odometer, ${unit.symbol}`} field={way} w="120px" />
-      <NumberField label="Hours run, h" field={hours} w="110px" />
+      {kind === 'charge' && <NumberField label="Energy, Wh" field={energy} w="figure" />}
+      <NumberField label={`Odometer, ${unit.symbol}`} field={way} w="figure" />
+      <NumberField label="Hours run, h" field={hours} w="figure" />
       <Act tone="choice" disabled={(!what.trim() && kind !== 'charge') || wrong} onClick={put}>
         Into the book
       </Act>

@@ -69,7 +69,7 @@ export function Film() {
       </Text>
       <Flex gap="3" wrap="wrap" align="flex-end" mt="1">
         {fields.map(([label, field]) => (
-          <NumberField key={label} label={label} field={field} w="120px" />
+          <NumberField key={label} label={label} field={field} w="figure" />
         ))}
         <Act aria-pressed={read} onClick={() => setRead(!read)}>
           {read ? 'The mark can be read' : 'The mark cannot be read'}

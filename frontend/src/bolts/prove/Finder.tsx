@@ -42,7 +42,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
       <Flex gap="3" wrap="wrap" align="center">
         <Text as="label">
           What it does{' '}
-          <NativeSelect.Root w="230px" display="inline-block">
+          <NativeSelect.Root w="field" display="inline-block">
             <NativeSelect.Field aria-label="What it does" value={symptom} onChange={(e) => start(e.target.value)}>
               <option value="">choose</option>
               {symptoms.map((s) => (
@@ -56,7 +56,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
       </Flex>
       {hunt.error && <Trouble text={problemText(hunt.error)} />}
       {next && (
-        <Box bg="sheet" borderWidth="1px" borderColor="choice" p="3">
+        <Box bg="sheet" borderWidth="hair" borderColor="choice" p="3">
           <Text textStyle="title" fontSize="head">
             Read next: {next.label.replace(/, 1 = (yes|right)$/, '')}
           </Text>
@@ -72,7 +72,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
               </>
             ) : (
               <>
-                <NumberField label={`Reading, ${unit?.symbol ?? ''}`} field={reading} w="130px" />
+                <NumberField label={`Reading, ${unit?.symbol ?? ''}`} field={reading} w="amount" />
                 <Act tone="choice" disabled={reading.si === null} onClick={() => take(reading.si!)}>
                   Take it
                 </Act>

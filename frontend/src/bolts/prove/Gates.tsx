@@ -35,9 +35,9 @@ export function Gates({ gates }: { gates: GateState[] }) {
                 {g.gate.phase}
               </Text>
             )}
-            <Box borderWidth="1px" borderColor={open ? 'choice' : 'rule'} bg="sheet" mb="1">
+            <Box borderWidth="hair" borderColor={open ? 'choice' : 'rule'} bg="sheet" mb="1">
               <Act tone="ghost" w="100%" justifyContent="flex-start" whiteSpace="normal" textAlign="start" aria-expanded={open} onClick={() => setChosen(open ? ' ' : g.gate.key)}>
-                <Text as="span" textStyle="digits" fontSize="head" minW="24px" color={g.state === 'failed' ? 'stop' : 'ink'}>
+                <Text as="span" textStyle="digits" fontSize="head" minW="glyph" color={g.state === 'failed' ? 'stop' : 'ink'}>
                   {MARK[g.state as keyof typeof MARK]}
                 </Text>
                 <Text as="span" flex="1" fontWeight={open ? '700' : '500'}>
@@ -104,13 +104,13 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
         <>
           <Flex gap="2" mt="3" wrap="wrap" align="end">
             {unit && (
-              <NumberField label={`Reading, ${unit.symbol}`} field={reading} w="130px" />
+              <NumberField label={`Reading, ${unit.symbol}`} field={reading} w="amount" />
             )}
             <Text as="label">
               Who
-              <Input display="block" w="100px" value={who} onChange={(e) => setWho(e.target.value)} />
+              <Input display="block" w="figure" value={who} onChange={(e) => setWho(e.target.value)} />
             </Text>
-            <Text as="label" flex="1 1 160px">
+            <Text as="label" flex="1 1 {sizes.pick}">
               Note
               <Input display="block" w="100%" value={note} onChange={(e) => setNote(e.target.value)} />
             </Text>

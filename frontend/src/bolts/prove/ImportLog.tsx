@@ -92,8 +92,8 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
               {t}
             </Text>
           ))}
-          <Box h="200px">
-            <Plot prefs={prefs} minH="200px" label="Speed over time in this log" x={{ quantity: 's', label: 'time' }} y={{ quantity: 'm_s', label: 'speed' }} lines={[{ label: 'logged', x: r.t_s, y: r.speed_m_s, colour: paint('choice') }]} />
+          <Box h="field">
+            <Plot prefs={prefs} minH="field" label="Speed over time in this log" x={{ quantity: 's', label: 'time' }} y={{ quantity: 'm_s', label: 'speed' }} lines={[{ label: 'logged', x: r.t_s, y: r.speed_m_s, colour: paint('choice') }]} />
           </Box>
         </>
       )}
@@ -102,13 +102,13 @@ export function ImportLog({ file, close }: { file: File; close: () => void }) {
           {ours.map(({ name, label, quantity }) => {
             const now = columns.find((c) => c.name === name)
             return (
-              <Box key={name} minW="180px">
+              <Box key={name} minW="pick">
                 <Text fontSize="small" fontWeight="500">
                   {label}
                 </Text>
                 <Flex gap="1">
-                  <Pick label={`Column for ${label}`} value={now?.column ?? ''} options={['', ...preview.sniffed!.header]} pick={(c) => assign(name, c, now?.unit ?? '')} w="130px" />
-                  <Pick label={`Unit of ${label}`} value={now?.unit ?? ''} options={['', ...unitsOf(quantity).map((u) => u.symbol)]} pick={(u) => now && assign(name, now.column, u)} w="84px" />
+                  <Pick label={`Column for ${label}`} value={now?.column ?? ''} options={['', ...preview.sniffed!.header]} pick={(c) => assign(name, c, now?.unit ?? '')} w="amount" />
+                  <Pick label={`Unit of ${label}`} value={now?.unit ?? ''} options={['', ...unitsOf(quantity).map((u) => u.symbol)]} pick={(u) => now && assign(name, now.column, u)} w="digits" />
                 </Flex>
               </Box>
             )

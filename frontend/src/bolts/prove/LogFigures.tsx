@@ -38,7 +38,7 @@ export function LogFigures() {
         </Text>
       ))}
       {d.ride.by_speed.length > 0 && (
-        <Box mt="4" maxW="560px">
+        <Box mt="4" maxW="text">
           <Text textStyle="title" fontSize="lead">
             Energy for the way, where it was ridden steadily
           </Text>

@@ -49,8 +49,8 @@ export function OverRuns() {
             </Text>
           ))}
           <Flex gap="4" wrap="wrap" mt="2">
-            <Box flex="1 1 420px" minW="0">
-              <NativeSelect.Root w="220px">
+            <Box flex="1 1 {sizes.panel}" minW="0">
+              <NativeSelect.Root w="field">
                 <NativeSelect.Field aria-label="Channel" value={shown.key} onChange={(e) => setChannel(e.target.value)}>
                   {channels.map((c) => (
                     <option key={c.key} value={c.key}>
@@ -60,7 +60,7 @@ export function OverRuns() {
                 </NativeSelect.Field>
                 <NativeSelect.Indicator />
               </NativeSelect.Root>
-              <Box h="260px">
+              <Box h="wide">
                 <Plot
                   prefs={prefs}
                   label={`${shown.label} of each run over time`}
@@ -73,8 +73,8 @@ export function OverRuns() {
                 />
               </Box>
             </Box>
-            <Box flex="1 1 320px" minW="0" pt="44px">
-              <Box h="260px">
+            <Box flex="1 1 {sizes.column}" minW="0" pt="11">
+              <Box h="wide">
                 <Plot
                   prefs={prefs}
                   label="Time lost to the first run over the way"

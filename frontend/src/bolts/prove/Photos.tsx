@@ -44,7 +44,7 @@ function One({ p, label, remove }: { p: Picture; label: string; remove: () => vo
   return (
     <Box>
       <a href={src} target="_blank" rel="noreferrer">
-        <Image src={src} alt={label} h="96px" maxW="160px" objectFit="cover" borderWidth="1px" borderColor="rule-strong" />
+        <Image src={src} alt={label} h="figure" maxW="pick" objectFit="cover" borderWidth="hair" borderColor="rule-strong" />
       </a>
       {asked ? (
         <Act tone="choice" onClick={remove}>

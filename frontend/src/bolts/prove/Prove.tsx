@@ -90,7 +90,7 @@ function Under({ d }: { d: P }) {
   const fair = d.rows.some((r) => r.fair_s !== null)
   return (
     <Flex gap="6" wrap="wrap" pb="3">
-      <Box flex="3 1 460px" overflowX="auto" tabIndex={0} role="region" aria-label="Splits">
+      <Box flex="3 1 {sizes.panel}" overflowX="auto" tabIndex={0} role="region" aria-label="Splits">
         <Flex justify="space-between" align="center" wrap="wrap" gap="2">
           <Text textStyle="title" fontSize="lead">
             Splits{d.rollout ? ', with one-foot rollout' : ', no rollout'}
@@ -104,7 +104,7 @@ function Under({ d }: { d: P }) {
           <Table.Header>
             <Table.Row bg="transparent">
               {['mark', 'predicted', 'logged ± 95 %', ...(fair ? ['wind and slope off'] : []), 'logged to predicted', 'trap'].map((t) => (
-                <Table.ColumnHeader key={t} textAlign={t === 'mark' ? 'start' : 'end'} color="ink-soft" minW={t === 'mark' ? '104px' : undefined}>
+                <Table.ColumnHeader key={t} textAlign={t === 'mark' ? 'start' : 'end'} color="ink-soft" minW={t === 'mark' ? 'figure' : undefined}>
                   {t}
                 </Table.ColumnHeader>
               ))}
@@ -139,7 +139,7 @@ function Under({ d }: { d: P }) {
           </Table.Body>
         </Table.Root>
       </Box>
-      <Box flex="1 1 220px">
+      <Box flex="1 1 {sizes.field}">
         <Text textStyle="title" fontSize="lead" minH="touch" pt="3">
           Logs
         </Text>

@@ -57,7 +57,7 @@ export function Ride() {
           </Flex>
         ) : (
           <Flex gap="2" align="center" wrap="wrap">
-            <Input aria-label="What happened" placeholder="what happened" w="260px" value={why} onChange={(e) => setWhy(e.target.value)} />
+            <Input aria-label="What happened" placeholder="what happened" w="wide" value={why} onChange={(e) => setWhy(e.target.value)} />
             <Act disabled={!why.trim()} onClick={() => change([{ path: 'prove.quarantine', value: why.trim() }], 'Quarantine')}>
               Quarantine the bike
             </Act>

@@ -82,10 +82,10 @@ function Plan() {
   return (
     <Box>
       <Flex gap="2" wrap="wrap" align="end">
-        {field('Setups, ; between them', setups, setSetups, '210px')}
+        {field('Setups, ; between them', setups, setSetups, 'field')}
         <Text as="label">
           Protocol
-          <NativeSelect.Root w="220px">
+          <NativeSelect.Root w="field">
             <NativeSelect.Field value={protocol} onChange={(e) => setProtocol(e.target.value)}>
               {protocols.map((p) => (
                 <option key={p}>{p}</option>
@@ -94,12 +94,12 @@ function Plan() {
             <NativeSelect.Indicator />
           </NativeSelect.Root>
         </Text>
-        <NumberField label="Trials of each" field={trials} w="90px" />
+        <NumberField label="Trials of each" field={trials} w="digits" />
         <NumberField label={`Usual spread, ${unit.symbol}`} field={spread} />
         <NumberField label={`Gap to be seen, ${unit.symbol}`} field={gap} />
-        {field('Masses with rider, ; between', masses, setMasses, '180px')}
-        {field('Riders, ; between them', riders, setRiders, '180px')}
-        {field('Called', name, setName, '130px')}
+        {field('Masses with rider, ; between', masses, setMasses, 'pick')}
+        {field('Riders, ; between them', riders, setRiders, 'pick')}
+        {field('Called', name, setName, 'amount')}
         <Act tone="choice" disabled={names.length < 2 || !ready || unweighed !== '' || call.isPending} onClick={go}>
           Plan it
         </Act>
@@ -188,10 +188,10 @@ function One({ s }: { s: SessionView }) {
           </Box>
         </>
       )}
-      <Box bg="sheet" borderWidth="1px" borderColor="choice" p="3" mt="3">
+      <Box bg="sheet" borderWidth="hair" borderColor="choice" p="3" mt="3">
         <Flex gap="2" wrap="wrap" role="group" aria-label="Setup of this run">
           {s.setups.map((n) => (
-            <Act key={n} aria-pressed={n === setup} tone={n === setup ? 'choice' : 'plain'} minH="56px" fontSize="title" onClick={() => setOwn(n)}>
+            <Act key={n} aria-pressed={n === setup} tone={n === setup ? 'choice' : 'plain'} minH="row" fontSize="title" onClick={() => setOwn(n)}>
               {n}
               {n === turn ? (rides ? ` (its turn, ${rides} rides)` : ' (its turn)') : ''}
             </Act>
@@ -200,21 +200,21 @@ function One({ s }: { s: SessionView }) {
         <Flex gap="2" mt="2" wrap="wrap" align="end">
           <Text as="label">
             {s.speeds ? 'Speed' : 'Time'}, {unit.symbol}
-            <Input aria-label="Value of the run" display="block" w="150px" h="56px" fontSize="figure" inputMode="decimal" value={value} onChange={(e) => setValue(e.target.value)} />
+            <Input aria-label="Value of the run" display="block" w="amount" h="row" fontSize="figure" inputMode="decimal" value={value} onChange={(e) => setValue(e.target.value)} />
           </Text>
-          <NumberField label="Charge, %" field={charge} w="100px" big />
-          <Text as="label" flex="1 1 140px">
+          <NumberField label="Charge, %" field={charge} w="figure" big />
+          <Text as="label" flex="1 1 {sizes.amount}">
             Note
             <Input display="block" w="100%" value={note} onChange={(e) => setNote(e.target.value)} />
           </Text>
           {logs.length > 0 && (
             <Text as="label">
               Its log
-              <NamePick label="Its log" rows={logs} value={log} none="none" w="190px" pick={setLog} />
+              <NamePick label="Its log" rows={logs} value={log} none="none" w="pick" pick={setLog} />
             </Text>
           )}
           {log && <FromLog log={log} quantity={quantity} pick={setValue} />}
-          <Act tone="choice" minH="56px" disabled={!ready || call.isPending} onClick={take}>
+          <Act tone="choice" minH="row" disabled={!ready || call.isPending} onClick={take}>
             Take the run
           </Act>
         </Flex>
@@ -310,7 +310,7 @@ function SetupsAre({ s }: { s: SessionView }) {
               rows={changes.map((c) => ({ id: String(c.seq), name: `change ${c.seq}: ${changeWords(fields, c)}` }))}
               value={String(s.bound[name] ?? '')}
               none="the build when a run is taken"
-              w="250px"
+              w="wide"
               pick={(seq) => call.mutate({ do: 'bind', session: s.id, setup: name, seq: seq ? Number(seq) : null })}
             />
             {r && r.seqs.length > 0 && (
@@ -338,7 +338,7 @@ function Discard({ off, send }: { off: boolean; send: (why: string) => void }) {
   if (why === null) return <Act onClick={() => setWhy('')}>Discard …</Act>
   return (
     <Flex gap="1">
-      <Input aria-label="Reason" placeholder="reason" w="150px" value={why} onChange={(e) => setWhy(e.target.value)} />
+      <Input aria-label="Reason" placeholder="reason" w="amount" value={why} onChange={(e) => setWhy(e.target.value)} />
       <Act disabled={!why.trim()} onClick={() => send(why)}>
         Discard
       </Act>
@@ -379,15 +379,15 @@ function Shown({ v, speeds = false }: { v: Verdict; speeds?: boolean }) {
 
 /** What a run was ridden under: key, label, width, and the quantity of a number with the unit of a bare one. */
 const UNDER = [
-  ['mass_kg', 'Mass, kg', '92px', 'kg', 'kg'],
-  ['wind_m_s', 'Head wind, m/s', '112px', 'm_s', 'm/s'],
-  ['air_c', 'Air, °C', '84px', 'c', '°C'],
-  ['slope_pct', 'Slope, %', '84px', 'pct', '%'],
-  ['tyre_bar', 'Tyre, bar', '84px', 'ratio', ''],
-  ['pressure_hpa', 'Air, hPa', '92px', 'ratio', ''],
-  ['tyre', 'Which tyre', '120px', '', ''],
-  ['surface', 'Surface', '120px', '', ''],
-  ['rider', 'Rider', '120px', '', ''],
+  ['mass_kg', 'Mass, kg', 'digits', 'kg', 'kg'],
+  ['wind_m_s', 'Head wind, m/s', 'figure', 'm_s', 'm/s'],
+  ['air_c', 'Air, °C', 'digits', 'c', '°C'],
+  ['slope_pct', 'Slope, %', 'digits', 'pct', '%'],
+  ['tyre_bar', 'Tyre, bar', 'digits', 'ratio', ''],
+  ['pressure_hpa', 'Air, hPa', 'digits', 'ratio', ''],
+  ['tyre', 'Which tyre', 'figure', '', ''],
+  ['surface', 'Surface', 'figure', '', ''],
+  ['rider', 'Rider', 'figure', '', ''],
 ] as const
 const riddenUnder = (t: SessionView['trials'][number]): string =>
   [
@@ -414,7 +414,7 @@ function FromLog({ log, quantity, pick }: { log: string; quantity: string; pick:
   return (
     <Text as="label">
       From its log
-      <NativeSelect.Root w="200px">
+      <NativeSelect.Root w="field">
         <NativeSelect.Field
           value={chosen}
           onChange={(e) => {

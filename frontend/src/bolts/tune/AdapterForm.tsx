@@ -32,11 +32,11 @@ export function AdapterForm({ form }: { form: ReturnType<typeof useAdapterForm> 
       <Flex gap="2" mt="2" wrap="wrap" align="end">
         {(
           [
-            ['interface', 'Interface', '130px'],
-            ['channel', 'Channel', '200px'],
-            ['bitrate', 'Bits a second', '120px'],
-            ['node', 'Node', '80px'],
-            ['more', 'More options', '200px'],
+            ['interface', 'Interface', 'amount'],
+            ['channel', 'Channel', 'field'],
+            ['bitrate', 'Bits a second', 'figure'],
+            ['node', 'Node', 'digits'],
+            ['more', 'More options', 'field'],
           ] as const
         ).map(([key, label, w]) => (
           <Text key={key} as="label" display="grid">
@@ -46,7 +46,7 @@ export function AdapterForm({ form }: { form: ReturnType<typeof useAdapterForm> 
         ))}
         <Text as="label" display="grid">
           Kind of controller
-          <NamePick label="Kind of controller" rows={kinds.map((k) => ({ id: k.key, name: k.name }))} value={typed.profile ?? ''} pick={(profile) => change({ profile })} w="190px" />
+          <NamePick label="Kind of controller" rows={kinds.map((k) => ({ id: k.key, name: k.name }))} value={typed.profile ?? ''} pick={(profile) => change({ profile })} w="pick" />
         </Text>
         <Mapping />
       </Flex>

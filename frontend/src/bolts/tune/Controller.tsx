@@ -44,7 +44,7 @@ export function Controller() {
         <Flex gap="2" align="center" wrap="wrap">
           <Text as="label">
             Set to write{' '}
-            <NativeSelect.Root w="220px" display="inline-block">
+            <NativeSelect.Root w="field" display="inline-block">
               <NativeSelect.Field aria-label="Set to write" value={set} onChange={(e) => setSet(e.target.value)}>
                 <option value="">this build&apos;s own</option>
                 {profiles.map((p) => (
@@ -108,7 +108,7 @@ function Connect() {
             </a>
           </Act>
         )}
-        <Text color="ink-soft" flex="1 1 200px">
+        <Text color="ink-soft" flex="1 1 {sizes.field}">
           {own ? 'Names as the CAN library calls them: socketcan with can0, slcan with a serial port. Node: the controller’s own number, from its sheet.' : 'A simulated controller on this machine: nothing here can hurt.'}
         </Text>
       </Flex>
@@ -126,9 +126,9 @@ function Connect() {
 function Pending(props: { words: string; waiting: boolean; look: () => void; settle: (finish: boolean, free: boolean) => void }) {
   const [free, setFree] = useState(false)
   return (
-    <Flex role="alert" gap="3" p="3" borderLeftWidth="4px" borderColor="caution" bg="sheet" align="center" wrap="wrap">
+    <Flex role="alert" gap="3" p="3" borderLeftWidth="bar" borderColor="caution" bg="sheet" align="center" wrap="wrap">
       <Severity kind="caution" />
-      <Text flex="1 1 220px" fontWeight="600">
+      <Text flex="1 1 {sizes.field}" fontWeight="600">
         A write is open: {props.words}.
       </Text>
       <Tick checked={free} set={setFree}>

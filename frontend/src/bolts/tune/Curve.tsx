@@ -118,7 +118,7 @@ export function Curve({ d }: { d: T }) {
           </g>
         ))}
       </svg>
-      <Flex position="absolute" right="10px" bottom="50px" gap="2" direction="column" className="no-print">
+      <Flex position="absolute" right="2.5" bottom="12" gap="2" direction="column" className="no-print">
         <Act onClick={add} disabled={points.length >= 8}>
           Add a point
         </Act>

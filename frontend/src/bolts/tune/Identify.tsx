@@ -42,7 +42,7 @@ export function Identify() {
       </Flex>
       <Flex as="ol" gap="2" wrap="wrap" listStyleType="none" aria-label="Steps of the identification">
         {STEPS.slice(1).map((s, i) => (
-          <Text as="li" key={s} px="2" py="1" borderWidth="1px" borderColor={i + 1 === at_ ? 'choice' : 'rule'} bg={i + 1 <= at_ ? 'choice-wash' : 'sheet'} fontWeight={i + 1 === at_ ? '700' : '400'}>
+          <Text as="li" key={s} px="2" py="1" borderWidth="hair" borderColor={i + 1 === at_ ? 'choice' : 'rule'} bg={i + 1 <= at_ ? 'choice-wash' : 'sheet'} fontWeight={i + 1 === at_ ? '700' : '400'}>
             {s}
           </Text>
         ))}

@@ -48,7 +48,7 @@ export function Live() {
           const s = now?.values[key]
           const text = s === undefined ? null : show(s, quantity, prefs, 3)
           return (
-            <Box key={key} minW="132px">
+            <Box key={key} minW="amount">
               <Text color="ink-soft" fontSize="small">
                 {label}
               </Text>
@@ -64,7 +64,7 @@ export function Live() {
         <Act tone={link.recording ? 'choice' : 'plain'} aria-pressed={link.recording} onClick={() => call.mutate({ do: 'record', on: !link.recording, gps: gps.trim() })}>
           {link.recording ? 'End the recording' : 'Record'}
         </Act>
-        <Input aria-label="Receiver" placeholder="GPS receiver: a port, or none" w="250px" value={gps} disabled={link.recording} onChange={(e) => setGps(e.target.value)} />
+        <Input aria-label="Receiver" placeholder="GPS receiver: a port, or none" w="wide" value={gps} disabled={link.recording} onChange={(e) => setGps(e.target.value)} />
         {!gps && (
           <Act disabled={link.recording} onClick={() => setGps(link.bench_gps)}>
             The bench bike's

@@ -21,7 +21,7 @@ type Put = (at: string, part: Partial<Meant>) => void
 /** What an object means. Kept as it is while another one is changed: there are dozens, each with all meanings. */
 const Means = memo(function Means(props: { at: string; name: string; value: string; meanings: Meaning[]; put: Put }) {
   return (
-    <NativeSelect.Root w="170px">
+    <NativeSelect.Root w="pick">
       <NativeSelect.Field aria-label={`Meaning of ${props.name}, ${props.at}`} value={props.value} onChange={(e) => props.put(props.at, { meaning: e.target.value })}>
         <option value="">–</option>
         {props.meanings.map((m) => (
@@ -38,7 +38,7 @@ const Means = memo(function Means(props: { at: string; name: string; value: stri
 const Factor = memo(function Factor(props: { at: string; name: string; which: 'scale' | 'offset'; value: string; off: boolean; put: Put }) {
   return (
     <Input
-      w="72px"
+      w="digits"
       inputMode="decimal"
       aria-label={`${props.which === 'scale' ? 'Scale' : 'Offset'} of ${props.name}, ${props.at}`}
       value={props.value}
@@ -92,7 +92,7 @@ export function Mapping() {
       <FilePick label="Its dictionary file" name="Controller profile" reads="dictionary" pick={take} />
       {problem && <Trouble text={problem} />}
       {file && (
-        <Box mt="2" maxH="420px" overflow="auto">
+        <Box mt="2" maxH="panel" overflow="auto">
           <Text>
             {objects.length} objects. What has no meaning here stays readable; what has no readable limit is not written. Scale: what one step of the stored number is, such as 0.1 for tenths of an ampere. Offset: what is added after that, such as −40 for a temperature that is stored 40 higher.
           </Text>

@@ -21,7 +21,7 @@ export function Packs() {
   const pick = (label: string, value: string, set: (v: string) => void) => (
     <Text as="label">
       {label}{' '}
-      <NativeSelect.Root w="200px" display="inline-block">
+      <NativeSelect.Root w="field" display="inline-block">
         <NativeSelect.Field aria-label={label} value={value} onChange={(e) => set(e.target.value)}>
           <option value="">this build&apos;s own</option>
           {profiles.map((p) => (
@@ -60,7 +60,7 @@ export function Packs() {
           {d && d.rows.length === 0 && <Text>Nothing differs between these two.</Text>}
           {d && d.rows.length > 0 && (
             <Flex gap="5" wrap="wrap" align="start">
-              <Box flex="2 1 420px" minW="0">
+              <Box flex="2 1 {sizes.panel}" minW="0">
                 <Rows
                   label="What differs"
                   heads={['parameter', before || 'own', after || 'own', 'because']}
@@ -68,7 +68,7 @@ export function Packs() {
                   rows={d.rows.map((r) => [r.label, show(r.before, r.quantity, prefs, 4).text, show(r.after, r.quantity, prefs, 4).text, r.why])}
                 />
               </Box>
-              <Box as="ol" flex="1 1 260px" pl="5" listStyleType="decimal">
+              <Box as="ol" flex="1 1 {sizes.wide}" pl="5" listStyleType="decimal">
                 {d.steps.map((s) => (
                   <Text as="li" key={s} mb="1">
                     {s}

@@ -49,7 +49,7 @@ export function Record() {
         {picked && kinds.length > 1 && (
           <Flex gap="2" align="center">
             {picked.name} is of{' '}
-            <NamePick label="Controller that the file is of" none="what the file says" rows={kinds.map((k) => ({ id: k.key, name: k.name }))} value={kind} pick={(of) => look(picked, of)} w="220px" />
+            <NamePick label="Controller that the file is of" none="what the file says" rows={kinds.map((k) => ({ id: k.key, name: k.name }))} value={kind} pick={(of) => look(picked, of)} w="field" />
           </Flex>
         )}
         <Act aria-pressed={firmware} onClick={() => setFirmware(!firmware)}>
@@ -100,7 +100,7 @@ export function Record() {
             `${i.kind === 'read' ? 'read' : i.state}: ${i.why}`,
             String(i.serial),
             String(i.count),
-            <Text key="w" as="span" fontSize="small" display="block" maxW="320px">
+            <Text key="w" as="span" fontSize="small" display="block" maxW="column">
               {i.sentences.slice(0, 4).join('; ')}
               {i.sentences.length > 4 ? ` and ${i.sentences.length - 4} more` : ''}
             </Text>,
@@ -137,7 +137,7 @@ function Two({ ids }: { ids: HistoryItem[] }) {
   const pick = (label: string, value: string, set: (v: string) => void) => (
     <Text as="label">
       {label}{' '}
-      <NativeSelect.Root w="220px" display="inline-block">
+      <NativeSelect.Root w="field" display="inline-block">
         <NativeSelect.Field aria-label={label} value={value} onChange={(e) => set(e.target.value)}>
           <option value="">choose</option>
           {sources.map(([key, words]) => (
@@ -186,15 +186,15 @@ function Firmware() {
     </Tick>
   )
   return (
-    <Box borderWidth="1px" borderColor="rule" p="3">
+    <Box borderWidth="hair" borderColor="rule" p="3">
       <Flex gap="3" wrap="wrap" align="end">
         <Text as="label">
           New version
-          <Input display="block" w="120px" value={wanted} onChange={(e) => setWanted(e.target.value)} />
+          <Input display="block" w="figure" value={wanted} onChange={(e) => setWanted(e.target.value)} />
         </Text>
         <Text as="label">
           Image for hardware
-          <Input display="block" w="120px" value={hardware} onChange={(e) => setHardware(e.target.value)} />
+          <Input display="block" w="figure" value={hardware} onChange={(e) => setHardware(e.target.value)} />
         </Text>
         <NumberField label="Supply, V" field={supplied} />
         {tick('media_checked', 'file read back')}

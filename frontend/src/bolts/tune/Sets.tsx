@@ -112,7 +112,7 @@ export function Write(props: { source: SourceIn; why?: string; count: number; st
       { onSuccess: props.done },
     )
   return (
-    <Box borderTopWidth="1px" borderColor="rule" pt="3">
+    <Box borderTopWidth="hair" borderColor="rule" pt="3">
       <Text mb="2">
         A wrong set can destroy a controller or start the wheel by itself. Everything is read and kept first; values that ask for less are written before those that ask for more; each is read back.
       </Text>
@@ -134,7 +134,7 @@ export function Write(props: { source: SourceIn; why?: string; count: number; st
         <NumberField label="Pack by a meter, V" field={meter} placeholder="as shown" />
         {props.asks && (
           <Text as="label">
-            Type the controller&apos;s name <Input display="block" w="190px" value={typed} onChange={(e) => setTyped(e.target.value)} />
+            Type the controller&apos;s name <Input display="block" w="pick" value={typed} onChange={(e) => setTyped(e.target.value)} />
           </Text>
         )}
         <Act tone="choice" disabled={!free || meter.problem !== '' || props.count === 0 || props.call.isPending || (props.stops.length > 0 && !anyway)} onClick={go}>
@@ -153,7 +153,7 @@ export function WriteFrom(props: { source: SourceIn; words: string; label: strin
   const link = useLink().data
   const found = useComparison(bench.id, `${bench.version}:${link?.device?.serial ?? ''}`, link?.connected ? CONTROLLER : null, props.source)
   return (
-    <Box role="group" aria-label={props.label} p="3" bg="sheet" borderWidth="1px" borderColor="choice">
+    <Box role="group" aria-label={props.label} p="3" bg="sheet" borderWidth="hair" borderColor="choice">
       <Flex gap="2" align="center">
         <Text fontWeight="600" flex="1">
           {props.words[0]!.toUpperCase() + props.words.slice(1)}, beside what the controller holds now

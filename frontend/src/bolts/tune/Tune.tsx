@@ -32,7 +32,7 @@ export function Tune() {
         </Act>
       )}
       {kinds.length > 1 && (
-        <NativeSelect.Root w="200px">
+        <NativeSelect.Root w="field">
           <NativeSelect.Field aria-label="For which controller" value={kind} onChange={(e) => setKind(e.target.value)}>
             {kinds.map((k, i) => (
               <option key={k.key} value={i === 0 ? '' : k.key}>

@@ -137,7 +137,7 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
       <Table.Cell>
         <Input
           h="touch"
-          w={held ? '96px' : '120px'}
+          w={held ? 'figure' : 'figure'}
           bg="sheet"
           borderColor={error ? 'stop' : 'rule-strong'}
           placeholder="as left"
@@ -174,7 +174,7 @@ function inController(held: Holds, row: Row, prefs: UnitPrefs) {
         </Text>
       )}
       {said && (
-        <Flex gap="1" align="start" fontSize="note" minW="120px">
+        <Flex gap="1" align="start" fontSize="note" minW="figure">
           <Severity kind={said.severity as 'stop' | 'caution'} size={16} />
           {sentence(said.reason, prefs)}
         </Flex>

@@ -46,7 +46,7 @@ function Diagram({ d }: { d: W }) {
   const py = motor.y + bh + 62
   const pitch = Math.max(26, Math.min(56, (h - py - 14) / 2.6))
   return (
-    <Box ref={ref} flex="1" minH={{ base: '440px', md: 'inherit' }} position="relative">
+    <Box ref={ref} flex="1" minH={{ base: 'panel', md: 'inherit' }} position="relative">
       <svg width={w} height={h} role="group" aria-label="Hook-up diagram" style={{ position: 'absolute', inset: 0 }}>
         {d.nodes.slice(1).map((n, i) => {
           const a = spot(i)
@@ -120,9 +120,9 @@ function Under({ d }: { d: W }) {
     change([{ path: 'wire.done', value: done.includes(key) ? done.filter((k) => k !== key) : [...done, key] }], 'Hook-up step')
   return (
     <Flex gap="6" wrap="wrap" pb="3">
-      <Box as="ol" flex="2 1 380px" aria-label="Hook-up steps" listStyleType="none">
+      <Box as="ol" flex="2 1 {sizes.panel}" aria-label="Hook-up steps" listStyleType="none">
         {d.steps.map((s, i) => (
-          <Flex as="li" key={s.key} gap="3" py="1.5" borderBottomWidth="1px" borderColor="rule" align="flex-start">
+          <Flex as="li" key={s.key} gap="3" py="1.5" borderBottomWidth="hair" borderColor="rule" align="flex-start">
             <label style={{ display: 'flex', minWidth: 44, minHeight: 44, alignItems: 'center', justifyContent: 'center' }}>
               <input type="checkbox" checked={s.done} onChange={() => toggle(s.key)} aria-label={s.title} style={{ width: 24, height: 24, accentColor: paint('choice') }} />
             </label>
@@ -140,7 +140,7 @@ function Under({ d }: { d: W }) {
           </Flex>
         ))}
       </Box>
-      <Box flex="1 1 220px">
+      <Box flex="1 1 {sizes.field}">
         <Text textStyle="title" fontSize="lead">
           Colour is not identity
         </Text>

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import dataclasses
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike, fact
@@ -14,6 +14,7 @@ from ninebolt.core.bike.reach import reach
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bike.session import one_run_k, planned_session, session_rows
 from ninebolt.core.build import Build
+from ninebolt.core.guard.conductors import rms
 from ninebolt.core.guard.fuse import BREAKER, TimeCurrent, opens_at
 from ninebolt.core.guard.trip import Trip, first_trip
 from ninebolt.core.simulate.headline import Headline, Performance
@@ -36,7 +37,8 @@ class Opens:
 @dataclass(frozen=True, slots=True)
 class GuardRun:
     """Columns of the run or session that the path is judged on, and what opens on it. cells_c: the
-    cells after each run, empty while their heat capacity is not known."""
+    cells after each run, empty while their heat capacity is not known. worked_a: the line amps' root of the mean square
+    over all of it, worked_phase_a the same of the phase amps, peak."""
 
     session: bool
     t_s: Sequence[float]
@@ -48,6 +50,8 @@ class GuardRun:
     fuse: Opens | None
     breaker: Opens | None
     cells_c: tuple[float, ...] = ()
+    worked_a: float = 0.0
+    worked_phase_a: float = 0.0
 
 
 @fact
@@ -68,7 +72,10 @@ def opening(bike: Bike) -> GuardRun | None:
     if done is None:
         rise = one_run_k(bike)
         warm = () if rise is None else (build.pack.temp_c.taken + rise,)
-        return GuardRun(False, t, line, phase, "In one run", trip, None, fuse, breaker, warm)
+        worked = rms(t, line), rms(t, phase)
+        return GuardRun(
+            False, t, line, phase, "In one run", trip, None, fuse, breaker, warm, *worked
+        )
     again = _trip(build, t, line, speed)
     later = (
         None
@@ -77,7 +84,8 @@ def opening(bike: Bike) -> GuardRun | None:
     )
     words = f"In {len(done.runs)} runs"
     cells = tuple(r.pack_c for r in session_rows(bike))
-    return GuardRun(True, t, line, done.phase_a, words, trip, later, fuse, breaker, cells)
+    worked, amps = (rms(t, line), rms(t, done.phase_a)), done.phase_a
+    return GuardRun(True, t, line, amps, words, trip, later, fuse, breaker, cells, *worked)
 
 
 @fact
@@ -89,20 +97,28 @@ def performance_of(bike: Bike) -> Performance | None:
         return None
     far = reach(bike)
     head = dataclasses.replace(perf.headline, range_m=far.range_m if far else None)
-    first = first_on(bike.build, perf.run.series)
+    ridden = opening(bike)
+    first = (
+        first_on(bike.build, perf.run.series)
+        if ridden is None or ridden.session
+        else _first(ridden.trip, (("Fuse", ridden.fuse), ("Breaker", ridden.breaker)))
+    )
     return dataclasses.replace(perf, headline=head if first is None else _cut(head, *first))
 
 
 def first_on(build: Build, s: Series) -> tuple[float, str] | None:
     """(seconds, what opens) of what opens first on a run of this build; None if nothing does."""
-    found = []
-    trip = _trip(build, s.t_s, s.line_a, s.speed_m_s)
+    parts = (("Fuse", _fuse(build)), ("Breaker", _breaker(build)))
+    opens = ((n, _opens(None, s.t_s, s.line_a, s.speed_m_s, *what)) for n, what in parts)
+    return _first(_trip(build, s.t_s, s.line_a, s.speed_m_s), opens)
+
+
+def _first(
+    trip: Trip | None, opens: Iterable[tuple[str, Opens | None]]
+) -> tuple[float, str] | None:
+    found = [(at.t_s, name) for name, at in opens if at is not None]
     if trip is not None:
         found.append((trip.t_s, "BMS"))
-    for name, (rated, curve) in (("Fuse", _fuse(build)), ("Breaker", _breaker(build))):
-        opens = _opens(None, s.t_s, s.line_a, s.speed_m_s, rated, curve)
-        if opens is not None:
-            found.append((opens.t_s, name))
     return min(found) if found else None
 
 

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from ninebolt.core.copper import COPPER_PER_K, copper_factor
 
 LONGEST_S = 12 * 3600.0  # held for half a day it is held for good
-HALVINGS = 48
+HALVINGS = 40
 
 
 def seconds_until(

@@ -11,7 +11,7 @@ import numpy as np
 
 from ninebolt.core.kernel import kernel
 from ninebolt.core.simulate.case import Floats, LineLimit, RunCase, numbers
-from ninebolt.core.vehicle.road import grip_accel, road_load, wheelie_accel
+from ninebolt.core.vehicle.road import grip_accel, road_loads, wheelie_accel
 
 ENDLESS = 50.0  # times the phase amps: no limit to anything here
 FREE_MODULATION = 1e3
@@ -86,17 +86,15 @@ def _free(case: RunCase, speeds: Floats) -> list[float]:
 
 def _ground(case: RunCase, speeds: Floats) -> Iterator[LimitLine]:
     """Thrust at which the front wheel lifts, and at which the tyre slips."""
-    lifts, slips = [], []
-    for v in speeds.tolist():
-        load = road_load(case.body, v)
-        lift, slip = wheelie_accel(case.body, load.aero_n), grip_accel(case.body, load)
-        lifts.append(max(0.0, lift * case.effective_kg + load.total_n))
-        slips.append(
-            max(0.0, slip * case.effective_kg + load.total_n) if math.isfinite(slip) else math.inf
-        )
-    yield LimitLine("wheelie", "front wheel lifts", lifts)
-    if all(math.isfinite(x) for x in slips):
-        yield LimitLine("grip", "tyre slips", slips)
+    load = road_loads(case.body, speeds)
+    lifts, slips = wheelie_accel(case.body, load.aero_n), grip_accel(case.body, load)
+    for key, words, accel in (
+        ("wheelie", "front wheel lifts", lifts),
+        ("grip", "tyre slips", slips),
+    ):
+        thrust = np.maximum(0.0, accel * case.effective_kg + load.total_n)
+        if np.isfinite(thrust).all():
+            yield LimitLine(key, words, np.broadcast_to(thrust, speeds.shape).tolist())
 
 
 def losses(case: RunCase, speeds: Sequence[float]) -> Losses:

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 import numpy as np
 import numpy.typing as npt
 
-from ninebolt.core.vehicle.road import Body, grip_accel, road_load, wheelie_accel
+from ninebolt.core.vehicle.road import Body, grip_accel, road_load, road_loads, wheelie_accel
 from ninebolt.units import GRAVITY_M_S2
 
 ROWS = 80
@@ -30,8 +30,10 @@ def _speeds(to_speed: float) -> list[float]:
 
 
 def _rows(body: Body, to_speed: float) -> Rows:
-    speeds = _speeds(to_speed)
-    return np.array([(v, ground_thrust_n(body, v), road_load(body, v).total_n) for v in speeds])
+    speeds = np.array(_speeds(to_speed))
+    load = road_loads(body, speeds)
+    accel = np.minimum(wheelie_accel(body, load.aero_n), grip_accel(body, load))
+    return np.column_stack((speeds, body.mass_kg * accel + load.total_n, load.total_n))
 
 
 def _time(rows: Rows, momentum: float, power_w: float) -> float:
@@ -62,7 +64,8 @@ def power_for_time(body: Body, to_speed: float, seconds: float) -> float | None:
 
 def thrust_for_time(body: Body, to_speed: float, seconds: float) -> float:
     """Constant thrust that reaches a speed in a time (N), with the mean road load on the way."""
-    mean = sum(road_load(body, v).total_n for v in _speeds(to_speed)) / ROWS
+    speeds = np.array(_speeds(to_speed))
+    mean = float(np.mean(road_loads(body, speeds).total_n))
     return (body.mass_kg + body.rotating_kg) * to_speed / seconds + mean
 
 

@@ -7,6 +7,10 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Any, cast
+
+import numpy as np
+import numpy.typing as npt
 
 from ninebolt.units import GRAVITY_M_S2, KELVIN_AT_0_C
 
@@ -65,6 +69,11 @@ def road_load(body: Body, speed_m_s: float) -> RoadLoad:
         body.crr * weight * math.cos(slope),
         weight * math.sin(slope),
     )
+
+
+def road_loads(body: Body, speeds_m_s: npt.NDArray[np.float64]) -> Any:
+    """road_load of a column of speeds at once: the same sums, each a column or one number."""
+    return road_load(body, cast(float, speeds_m_s))
 
 
 def wheelie_accel(body: Body, aero_n: float) -> float:

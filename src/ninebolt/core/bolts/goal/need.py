@@ -6,6 +6,9 @@ import dataclasses
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import cast
+
+import numpy as np
 
 from ninebolt.core.battery.ocv import FULL_V
 from ninebolt.core.bike.cells import cell_full_v, cell_nominal_v
@@ -23,7 +26,7 @@ from ninebolt.core.guard.conductors import BURST, SECTIONS_MM2, continuous_amps
 from ninebolt.core.parts.drive import Controller
 from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.vehicle.need import ground_thrust_n, power_for_time, thrust_for_time
-from ninebolt.core.vehicle.road import Body, road_load
+from ninebolt.core.vehicle.road import Body, road_loads
 
 SAG_SHARE = 0.90  # volts under load over nominal volts. Common practice, no source.
 USABLE_SHARE = 0.90  # energy used before the cut-off. Common practice, no source.
@@ -131,7 +134,8 @@ def powers(body: Body, speeds: Sequence[float], grade_pct: float | None = None) 
     """Power that the road takes at each speed (W)."""
     if grade_pct is not None:
         body = dataclasses.replace(body, grade_pct=grade_pct)
-    return [road_load(body, v).total_n * v for v in speeds]
+    column = np.asarray(speeds, dtype=np.float64)
+    return cast(list[float], (road_loads(body, column).total_n * column).tolist())
 
 
 def power(body: Body, speed: float, grade_pct: float | None = None) -> float:

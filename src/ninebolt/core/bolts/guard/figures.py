@@ -17,7 +17,7 @@ from ninebolt.core.bolts.guard.limits import FILLED
 from ninebolt.core.bolts.guard.sizes import short_circuit_a
 from ninebolt.core.finding import Figure
 from ninebolt.core.guard.charging import Charge, mains_amps
-from ninebolt.core.guard.conductors import lug_bolt, plug_rise_k, rms, steady_rise_k
+from ninebolt.core.guard.conductors import lug_bolt, plug_rise_k, steady_rise_k
 from ninebolt.core.guard.precharge import fill_energy_j, time_to_share_s
 
 FULL_ENOUGH = 0.95  # a charge that ends lower has the wrong end voltage, and says where it ends
@@ -172,7 +172,6 @@ def _warm_figures(bike: Bike, load: float | None, run: GuardRun | None) -> tuple
         )
     phase = g.phase_cable.section_m2.amount
     if phase is not None and run is not None:
-        amps = [a / math.sqrt(2.0) for a in run.phase_a]
         out.append(
             figure(
                 "phase_c",
@@ -180,12 +179,12 @@ def _warm_figures(bike: Bike, load: float | None, run: GuardRun | None) -> tuple
                 leads_peak_c(bike),
                 "c",
                 "the same, with phase amps RMS",
-                term("I", "RMS over the time", rms(run.t_s, amps), "a"),
+                term("I", "RMS over the time", run.worked_phase_a / math.sqrt(2.0), "a"),
                 term("M", "Lug: M", lug_bolt(phase), "ratio"),
             )
         )
     if g.plug.i_cont_a.amount and load is not None:
-        worked = rms(run.t_s, run.line_a) if run else load
+        worked = run.worked_a if run else load
         out.append(
             figure(
                 "plug_k",

@@ -15,7 +15,7 @@ from ninebolt.core.bike.ride import load_a, pack_facts
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, fields_of
 from ninebolt.core.finding import Change, Fix
-from ninebolt.core.guard.conductors import continuous_amps, rms
+from ninebolt.core.guard.conductors import continuous_amps
 from ninebolt.core.guard.fuse import stands_a
 from ninebolt.core.parts.base import Fitting, Part
 from ninebolt.core.parts.drive import Controller
@@ -115,7 +115,7 @@ def swaps_for(bike: Bike, path: str, amps: float | None = None) -> tuple[Fix, ..
         return ()
     build, facts, run = bike.build, pack_facts(bike), opening(bike)
     burst = amps if amps is not None else load_a(bike) or 0.0
-    good = amps if amps is not None else rms(run.t_s, run.line_a) if run else burst
+    good = amps if amps is not None else run.worked_a if run else burst
     want = _Want(build, facts.full_v if facts else 0.0, good, burst)
     now = part_at(build, path).name
     shelf = bike.shelf.of(path.rsplit(".", 1)[1], link.cls)

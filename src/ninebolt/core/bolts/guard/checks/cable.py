@@ -16,7 +16,7 @@ from ninebolt.core.bolts.guard.sizes import larger_cable, section
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.finding import BUILD, Source, q
-from ninebolt.core.guard.conductors import BEND_OUTER, continuous_amps, peak_temp_c, rms
+from ninebolt.core.guard.conductors import BEND_OUTER, continuous_amps, peak_temp_c
 
 WARMTH = Source("computed", "copper loss against still air, heat stored in the copper")
 
@@ -120,7 +120,7 @@ def cable(bike: Bike) -> Says | None:
     cont, load, run = cable_cont_a(bike.build.guard.cable), load_a(bike), opening(bike)
     if load is None or load <= cont or cont <= 0.0:
         return None
-    worked = rms(run.t_s, run.line_a) if run else load
+    worked = run.worked_a if run else load
     if worked <= cont:
         return None
     chosen = advice(bike)
@@ -189,7 +189,7 @@ def phase_leads(bike: Bike) -> Says | None:
     return Says(
         "caution",
         "The phase leads overheat while riding",
-        f"{q(max(amps), 'a')} RMS at most, {q(rms(run.t_s, amps), 'a')} over the time; for good "
+        f"{q(max(amps), 'a')} RMS at most, {q(run.worked_phase_a / math.sqrt(2.0), 'a')} over the time; for good "
         f"they carry {q(cont, 'a')}. {run.words} they reach {q(hot, 'c')}.",
         hot,
         limit,
@@ -209,7 +209,7 @@ def motor_cont(bike: Bike) -> Says | None:
     cont = amps_peak(motor.phase_cont_a.or_else(math.nan), motor.amp_basis)
     if run is None or not run.session or math.isnan(cont):
         return None
-    worked = rms(run.t_s, run.phase_a)
+    worked = run.worked_phase_a
     if worked <= cont:
         return None
     return Says(
@@ -255,7 +255,7 @@ def past_cont(bike: Bike) -> Says | None:
     if load is None or run is None or chosen is None or load <= chosen.amps:
         return None
     short = [x for x in chain(bike) if x.allows_a is not None and x.allows_a < load]
-    worked = rms(run.t_s, run.line_a)
+    worked = run.worked_a
     names = ", ".join(f"{x.label} {q(x.allows_a or 0.0, 'a')}" for x in short)
     over = worked > chosen.amps
     return Says(

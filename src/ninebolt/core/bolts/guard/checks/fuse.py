@@ -13,7 +13,6 @@ from ninebolt.core.bolts.guard.sizes import larger_cable, next_volts, short_circ
 from ninebolt.core.bolts.guard.swaps import swaps_for
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Fix, Source, q, setting
-from ninebolt.core.guard.conductors import rms
 from ninebolt.core.guard.fuse import opens_at, stands_a
 
 PARTS = ("guard.fuse",)
@@ -178,7 +177,7 @@ def fuse_load(bike: Bike) -> Says | None:
     run, rated = opening(bike), _rated(bike)
     if run is None or rated is None or run.fuse is not None:
         return None
-    worked = rms(run.t_s, run.line_a)
+    worked = run.worked_a
     if worked <= FUSE_SHARE * rated:
         return None
     want = next((a for a in FUSES_A if FUSE_SHARE * a >= worked), FUSES_A[-1])

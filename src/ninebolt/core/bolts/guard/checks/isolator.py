@@ -15,7 +15,6 @@ from ninebolt.core.bolts.guard.sizes import next_volts
 from ninebolt.core.bolts.guard.swaps import swaps_for
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
-from ninebolt.core.guard.conductors import rms
 from ninebolt.core.guard.fuse import BREAKER, least_rating
 from ninebolt.core.parts.guard import Isolator
 
@@ -105,7 +104,7 @@ def isolator_a(bike: Bike) -> Says | None:
     cont = iso.i_cont_a.amount if iso else None
     if iso is None or cont is None or load is None or load <= cont:
         return None
-    worked = rms(run.t_s, run.line_a) if run else load
+    worked = run.worked_a if run else load
     if worked <= cont:
         return None  # in bursts only: said of the chain as a whole
     want = math.ceil(worked / 10.0) * 10.0

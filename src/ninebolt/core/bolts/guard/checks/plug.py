@@ -14,7 +14,7 @@ from ninebolt.core.bolts.guard.sizes import next_volts
 from ninebolt.core.bolts.guard.swaps import swaps_for
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
-from ninebolt.core.guard.conductors import PLUG_DROP_V, plug_rise_k, rms
+from ninebolt.core.guard.conductors import PLUG_DROP_V, plug_rise_k
 from ninebolt.core.parts.guard import Plug
 
 PARTS = ("guard.plug",)
@@ -85,7 +85,7 @@ def plug_a(bike: Bike) -> Says | None:
     cont = plug.i_cont_a.amount if plug else None
     if plug is None or cont is None or load is None:
         return None
-    worked = rms(run.t_s, run.line_a) if run else load
+    worked = run.worked_a if run else load
     rise, over = (
         plug_rise_k(worked, cont, plug.r_ohm.amount),
         load > plug.i_peak_a.or_else(math.inf),
