@@ -146,7 +146,7 @@ def bench_link() -> None:
     with bench_process() as bus, port_to(bus) as port:
         everything = taken(lambda: guarded.read_all(port, OUR_PROFILE), 9)
         one = taken(lambda: port.read((0x2104, 0)), 200)
-        looks = taken(lambda: sample(port), 100)
+        looks = taken(lambda: sample(port, OUR_PROFILE), 100)
         print(
             f"full dictionary read: {everything}; {everything.median / one.median:.0f} times one object ({one})"
         )
@@ -155,7 +155,7 @@ def bench_link() -> None:
             subprocess.Popen([sys.executable, "-c", "while True: pass"])
             for _ in range(os.cpu_count() or 1)
         ]
-        loaded = taken(lambda: sample(port), 100)
+        loaded = taken(lambda: sample(port, OUR_PROFILE), 100)
         for hog in hogs:
             hog.kill()
             hog.wait()

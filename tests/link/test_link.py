@@ -66,7 +66,7 @@ def wanted(**values: float) -> ParamSet:
 def followed(bus: int, port: Port) -> list[Identified]:
     """An identification, the bench's time made to pass."""
     out = []
-    for step in identify(port, 0.0):
+    for step in identify(port, OUR_PROFILE, 0.0):
         out.append(step)
         do(bus, "wait", seconds=0.3)
     return out
@@ -341,7 +341,7 @@ def test_what_it_shows_while_it_is_ridden(bus: int, port: Port) -> None:
     do(bus, "hand", stand=False)
     do(bus, "hand", throttle=1.0)
     do(bus, "wait", seconds=4)
-    seen = sample(port).values
+    seen = sample(port, OUR_PROFILE).values
     truth = do(bus, "state")["state"]
     assert set(seen) == {s.name for s in LIVE}
     assert seen["fault"] == 0 and seen["throttle_pct"] == 100
@@ -360,7 +360,7 @@ def test_identification_measures_the_hidden_truth(bus: int, port: Port) -> None:
 def test_identification_breaks_off_with_the_wheel_on_the_ground(bus: int, port: Port) -> None:
     do(bus, "hand", stand=False)
     with pytest.raises(LinkError, match="broke off"):
-        list(identify(port, 0.05))
+        list(identify(port, OUR_PROFILE, 0.05))
 
 
 def test_the_bms_shows_its_weak_group(bus: int, port: Port) -> None:
@@ -432,7 +432,7 @@ def test_closing_while_somebody_reads_ends_the_reading_in_words(bus: int) -> Non
     def read_on() -> None:
         try:
             while True:
-                sample(port)
+                sample(port, OUR_PROFILE)
         except Exception as error:  # noqa: BLE001 – whichever it is, it is looked at
             ended.append(error)
 

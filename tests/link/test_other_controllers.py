@@ -3,6 +3,7 @@ known, unmapped objects readable."""
 
 from __future__ import annotations
 
+import dataclasses
 import json
 import re
 from typing import Any
@@ -10,6 +11,7 @@ from typing import Any
 import pytest
 
 from ninebolt.core.setting.ours import OURS
+from ninebolt.errors import ConflictError
 from ninebolt.formats.eds import write_eds
 from rows.conftest import Linked
 
@@ -31,12 +33,16 @@ def linked(client: Any, bus: int) -> Linked:
 
 
 def add(
-    linked: Linked, eds: bytes = EDS, places: dict[str, list[float]] = PLACES, status: int = 201
+    linked: Linked,
+    eds: bytes = EDS,
+    places: dict[str, list[float]] = PLACES,
+    status: int = 201,
+    codes: str = "",
 ) -> dict[str, Any]:
     got = linked.client.post(
         "/api/link/profiles",
         files={"file": ("other.eds", eds)},
-        data={"name": "Other", "places": json.dumps(places)},
+        data={"name": "Other", "places": json.dumps(places), "codes": codes},
     )
     assert got.status_code == status, got.text
     return dict(got.json())
@@ -146,3 +152,133 @@ def test_a_file_for_it_is_made_and_compared_without_it(linked: Linked) -> None:
     assert found["rows"][0]["second"] == 900 and any("Line amps" in s for s in found["stops"])
     got = linked.client.get(f"{linked.url}/parameters?kind=dcf&controller=nobody")
     assert got.status_code == 404 and "other" in got.json()["message"]
+
+
+def foreign(*gone: tuple[int, int], vendor: int = OURS.vendor) -> bytes:
+    """A dictionary file with some objects left out."""
+    objects = {at: o for at, o in OURS.objects.items() if at not in gone}
+    return write_eds(dataclasses.replace(OURS, objects=objects, vendor=vendor))
+
+
+SHOWS = {
+    "live.rpm": [0x3004, 0, 1, 0],
+    "live.fault": [0x300A, 0, 1, 0],
+    "live.motor_c": [0x3007, 0, 0.2, -40],
+}
+CODES = "3; throttle open at switch-on; 4; 1; hand on the twist | grip sticks\n\n9; hall lost"
+
+
+def live(linked: Linked) -> Any:
+    return linked.client.app.state.link.live()  # type: ignore[attr-defined]
+
+
+def test_dangerous_an_object_at_the_same_number_is_not_taken_for_ours(linked: Linked) -> None:
+    """What another maker put there means something else: nothing is shown of it, and that is said."""
+    add(linked)
+    state = connect(linked, "other")
+    assert {"motor speed", "fault code", "volts", "state"} <= set(state["unseen"])
+    seen = live(linked)
+    assert seen.values == {} and "not shown" in seen.state and "nor a fault" in seen.state
+    assert linked.get(f"{linked.url}/finder/known") == []
+
+
+def test_dangerous_its_wheel_is_not_turned_by_our_routine(linked: Linked) -> None:
+    """The start is a number written to an object that elsewhere is anything."""
+    add(linked)
+    connect(linked, "other")
+    job = linked.post("/api/link/identify?free=true")
+    for _ in range(50):
+        if job["state"] != "running":
+            break
+        job = linked.get(f"/api/link/identify/{job['id']}")
+    assert job["state"] == "failed" and "not known here" in job["error"], job
+    assert linked.bench("state")["state"]["speed_m_s"] == 0
+
+
+def test_what_it_shows_is_mapped_with_its_own_scale_and_codes(linked: Linked) -> None:
+    add(linked, places={**PLACES, **SHOWS}, codes=CODES)
+    state = connect(linked, "other")
+    assert "motor speed" not in state["unseen"] and "volts" in state["unseen"]
+    seen = live(linked)
+    assert set(seen.values) == {"rpm", "fault", "motor_c"}
+    winding = linked.bench("state")["state"]["motor_c"]
+    assert seen.values["motor_c"] == pytest.approx(
+        winding * 2 - 40, abs=1.0
+    )  # tenths, read as fifths less forty
+    codes = {c["code"]["number"]: c["code"] for c in linked.get("/api/link/codes", profile="other")}
+    assert codes[3]["label"] == "throttle open at switch-on" and codes[3]["blinks"] == [4, 1]
+    assert codes[3]["causes"] == ["hand on the twist", "grip sticks"] and codes[9]["causes"] == []
+    linked.bench("fault", name="hall-dead", on=True)
+    linked.hand(throttle=0.4)
+    linked.bench("wait", seconds=2)
+    assert re.fullmatch(
+        r"code \d+, not in this controller's table", live(linked).fault
+    )  # ours has one
+
+
+@pytest.mark.parametrize(
+    ("codes", "words"),
+    [
+        ("x; no number", "line 1"),
+        ("3; one\n3; again", "line 2"),
+        ("3;", "line 1"),
+        ("3; flashes; a; b", "line 1"),
+        ("-3; below", "line 1"),
+    ],
+)
+def test_a_table_of_codes_that_is_none(linked: Linked, codes: str, words: str) -> None:
+    before = linked.get("/api/link/profiles")
+    assert words in str(add(linked, codes=codes, status=422))
+    assert linked.get("/api/link/profiles") == before
+
+
+def test_text_cannot_be_shown_as_a_number(linked: Linked) -> None:
+    assert "Device name" in str(add(linked, places={"live.rpm": [0x1008, 0, 1, 0]}, status=422))
+
+
+def test_dangerous_a_wheel_that_turns_holds_the_write_where_it_is_seen(linked: Linked) -> None:
+    linked.connect()
+    linked.written()  # so that it turns at all
+    add(linked, places={**PLACES, **SHOWS})
+    connect(linked, "other")
+    linked.hand(stand=True, throttle=0.5)
+    linked.bench("wait", seconds=3)
+    linked.put(("goal.top_speed_m_s", 28.5), ("drive.controller.line_a", 61.0))
+    assert "rpm at the motor" in str(linked.write(status=(422,)))
+
+
+@pytest.mark.parametrize(("volts", "unread"), [(None, True), (84.0, False)])
+def test_unknown_what_nobody_could_see_is_said_with_the_write(
+    linked: Linked, volts: float | None, unread: bool
+) -> None:
+    add(linked)
+    connect(linked, "other")
+    said = linked.write(volts=volts)["sentence"]
+    assert "not checked: whether the wheel turned" in said
+    assert ("its volts were not read" in said) == unread
+
+
+def test_dangerous_without_a_store_command_nobody_says_stored(linked: Linked) -> None:
+    """The write breaks nothing, and whether it holds is looked at once it was off."""
+    add(linked, foreign((0x1010, 1)))
+    connect(linked, "other")
+    done = linked.write()
+    assert (
+        done["cycle"]
+        and "stored" not in done["sentence"]
+        and "no store command" in done["sentence"]
+    )
+    linked.bench("cycle")
+    after = linked.post(f"/api/link/writings/{done['id']}/look", None, (502,))
+    assert "not every value" in after["what"] and after["got"].startswith(
+        "0 new"
+    )  # never told to keep them
+
+
+def test_dangerous_another_maker_s_controller_is_not_read_with_this_dictionary(
+    linked: Linked,
+) -> None:
+    add(linked, foreign(vendor=7), places={**PLACES, **SHOWS})
+    connect(linked, "other")
+    with pytest.raises(ConflictError, match="Another kind of controller"):
+        live(linked)

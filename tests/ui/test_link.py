@@ -288,7 +288,7 @@ def test_a_scale_that_is_no_number_is_not_taken_for_one(
     )
     scale = bench.get_by_label("Scale of Line amps, 0x2104:00", exact=True)
     keep = bench.get_by_role("button", name="Keep this kind of controller")
-    for wrong in ("a tenth", "0", ""):
+    for wrong in ("a tenth", "0"):
         scale.fill(wrong)
         keep.click()
         expect(bench.get_by_text("scale and offset are numbers")).to_be_visible()
@@ -297,16 +297,29 @@ def test_a_scale_that_is_no_number_is_not_taken_for_one(
     scale.fill("0,1")
     bench.get_by_label("Offset of Line amps, 0x2104:00", exact=True).fill("-4")
     shown = bench.get_by_label("Meaning of Line amps, 0x3002:00", exact=True)
-    shown.select_option(label="Line amps")
+    shown.select_option("line_a")
+    bench.get_by_label("Scale of Line amps, 0x3002:00", exact=True).fill("1")
     scale.fill("0,1")
     keep.click()
     expect(bench.get_by_text("another object means Line amps already")).to_be_visible()
     shown.select_option(label="–")
+    bench.get_by_label("Scale of Motor speed, 0x3004:00", exact=True).fill("2")
+    bench.get_by_label("Its fault codes, from its papers").fill(
+        "12; volts too low; 1; 2; the pack is empty | a plug"
+    )
     with bench.expect_response("**/link/profiles") as got:
         keep.click()
     assert got.value.status == 201
-    kept = controllers.profiles(House(running[1] / DATABASE))[-1].places["line_a"]
-    assert (kept.scale, kept.offset) == (0.1, -4.0)
+    made = controllers.profiles(House(running[1] / DATABASE))[-1]
+    assert (made.places["line_a"].scale, made.places["line_a"].offset) == (0.1, -4.0)
+    assert made.shows["rpm"].scale == 2.0 and made.codes[12].causes == (
+        "the pack is empty",
+        "a plug",
+    )
+    assert set(made.places) == {"line_a"} and set(made.shows) == {
+        "rpm"
+    }  # a guess alone has no scale
+    expect(bench.get_by_role("status").filter(has_text="were only guessed")).to_be_visible()
     own = bench.request.get(f"{server}/api/builds/moss-84/parameters?kind=dcf&anyway=true").text()
     bench.get_by_role("tab", name="Record").click()
     bench.get_by_label("Parameter set to compare").set_input_files(

@@ -161,6 +161,7 @@ export interface LiveSample {
   fault: string
   blinks: [number, number]
   causes: string[]
+  expected: string
 }
 
 /** What the controller shows, ten times a second, while the page is open. */
@@ -218,8 +219,8 @@ export function useAdopt(build: string) {
 export const setFromFile = (build: string, file: File, kind = '') =>
   upload<Comparison>(`/api/builds/${build}/settings/file${kind ? `?controller=${encodeURIComponent(kind)}` : ''}`, file)
 export const objectsOf = (file: File) => upload<ObjectOut[]>('/api/link/dictionary', file)
-export const keepKind = (file: File, name: string, places: Record<string, number[]>) =>
-  upload<{ key: string; name: string }>('/api/link/profiles', file, { name, places: JSON.stringify(places) })
+export const keepKind = (file: File, name: string, places: Record<string, number[]>, codes: string) =>
+  upload<{ key: string; name: string }>('/api/link/profiles', file, { name, places: JSON.stringify(places), codes })
 export const useMeanings = () => useQuery({ queryKey: ['meanings'], staleTime: Infinity, queryFn: () => ok(http.GET('/api/link/meanings')) })
 
 export interface BenchHand {

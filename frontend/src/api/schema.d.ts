@@ -1904,7 +1904,7 @@ export interface paths {
         };
         /**
          * Fault Codes
-         * @description Fault codes of our controller: causes in order, what to measure. doing: what is going on just now.
+         * @description Fault codes of a kind of controller: causes in order, what to measure. doing: what is going on just now.
          */
         get: operations["fault_codes_api_link_codes_get"];
         put?: never;
@@ -2070,7 +2070,8 @@ export interface paths {
         put?: never;
         /**
          * Add Profile
-         * @description Keep another controller's dictionary file, and where the meanings live: name to [index, sub, scale, offset].
+         * @description Keep another controller's dictionary file, where the meanings live: name to [index, sub, scale, offset], and its
+         *     fault codes, a line each: number; what it says; long flashes; short flashes; causes with | between them.
          */
         post: operations["add_profile_api_link_profiles_post"];
         delete?: never;
@@ -2990,6 +2991,11 @@ export interface components {
         };
         /** Body_add_profile_api_link_profiles_post */
         Body_add_profile_api_link_profiles_post: {
+            /**
+             * Codes
+             * @default
+             */
+            codes: string;
             /** File */
             file: string;
             /**
@@ -5052,6 +5058,11 @@ export interface components {
             device: components["schemas"]["Identity"] | null;
             /** Heard */
             heard: number;
+            /**
+             * Identifies
+             * @default false
+             */
+            identifies: boolean;
             pending: components["schemas"]["Pending"] | null;
             /** Problem */
             problem: string;
@@ -5061,6 +5072,11 @@ export interface components {
             recording: boolean;
             /** Samples */
             samples: number;
+            /**
+             * Unseen
+             * @default []
+             */
+            unseen: string[];
         };
         /**
          * LogFigures
@@ -5792,7 +5808,7 @@ export interface components {
         };
         /**
          * ProfileOut
-         * @description A kind of controller.
+         * @description A kind of controller. unseen: what cannot be seen of it while it runs.
          */
         ProfileOut: {
             /** Key */
@@ -5803,6 +5819,8 @@ export interface components {
             name: string;
             /** Objects */
             objects: number;
+            /** Unseen */
+            unseen: string[];
         };
         /**
          * Progress
@@ -12200,6 +12218,7 @@ export interface operations {
         parameters: {
             query?: {
                 doing?: string;
+                profile?: string;
             };
             header?: never;
             path?: never;

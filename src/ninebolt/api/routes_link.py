@@ -14,11 +14,12 @@ from pydantic import Field
 from ninebolt.api.models import PROBLEMS, Above, Body, Finite, places_of
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.api.routes_packs import JobsDep
-from ninebolt.core.setting.codes import CODES, Code, expected
+from ninebolt.core.setting.codes import Code, expected
 from ninebolt.core.setting.display import DisplayError
 from ninebolt.core.setting.firmware import Item, Plan, allowed
 from ninebolt.core.setting.objects import TYPES, spelled
-from ninebolt.core.setting.ours import NODE_CONTROLLER, PARAMS
+from ninebolt.core.setting.ours import NODE_CONTROLLER, PARAMS, SHOWABLE
+from ninebolt.core.setting.sets import Profile
 from ninebolt.errors import InputError
 from ninebolt.formats.build_json import document
 from ninebolt.formats.eds import read_eds
@@ -131,12 +132,13 @@ class StepOut:
 
 @dataclass(frozen=True, slots=True)
 class ProfileOut:
-    """A kind of controller."""
+    """A kind of controller. unseen: what cannot be seen of it while it runs."""
 
     key: str
     name: str
     objects: int
     mapped: int
+    unseen: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -215,10 +217,7 @@ def link_disconnect(link: LinkDep) -> LinkState:
 @router.get("/link/profiles")
 def link_profiles(house: HouseDep) -> list[ProfileOut]:
     """Kinds of controllers that are known."""
-    return [
-        ProfileOut(p.key, p.name, len(p.dictionary.objects), len(p.places))
-        for p in controllers.profiles(house)
-    ]
+    return [_profile_out(p) for p in controllers.profiles(house)]
 
 
 @router.post("/link/profiles", status_code=201)
@@ -227,12 +226,19 @@ def add_profile(
     file: UploadFile,
     name: Annotated[str, Form(max_length=80)] = "",
     places: Annotated[str, Form(max_length=100_000)] = "",
+    codes: Annotated[str, Form(max_length=40_000)] = "",
 ) -> ProfileOut:
-    """Keep another controller's dictionary file, and where the meanings live: name to [index, sub, scale, offset]."""
+    """Keep another controller's dictionary file, where the meanings live: name to [index, sub, scale, offset], and its
+    fault codes, a line each: number; what it says; long flashes; short flashes; causes with | between them."""
+    where = places_of(places)
     p = controllers.add(
-        house, name or file.filename or "controller", file.file.read(), places_of(places)
+        house, name or file.filename or "controller", file.file.read(), where, codes
     )
-    return ProfileOut(p.key, p.name, len(p.dictionary.objects), len(p.places))
+    return _profile_out(p)
+
+
+def _profile_out(p: Profile) -> ProfileOut:
+    return ProfileOut(p.key, p.name, len(p.dictionary.objects), len(p.places), p.unseen)
 
 
 @router.post("/link/dictionary")
@@ -258,13 +264,17 @@ def dictionary(file: UploadFile) -> list[ObjectOut]:
 @router.get("/link/meanings")
 def meanings() -> list[Meaning]:
     """What objects can be mapped to."""
-    return [Meaning(p.name, p.label, p.group, p.quantity) for p in PARAMS]
+    shows = [Meaning(n, s.label, "while it runs", s.quantity) for n, s in SHOWABLE.items()]
+    return [*(Meaning(p.name, p.label, p.group, p.quantity) for p in PARAMS), *shows]
 
 
 @router.get("/link/codes")
-def fault_codes(doing: Annotated[str, Query(max_length=60)] = "") -> list[CodeOut]:
-    """Fault codes of our controller: causes in order, what to measure. doing: what is going on just now."""
-    return [CodeOut(c, expected(c.number, doing)) for c in CODES.values()]
+def fault_codes(
+    house: HouseDep, doing: Annotated[str, Query(max_length=60)] = "", profile: Name = "bench"
+) -> list[CodeOut]:
+    """Fault codes of a kind of controller: causes in order, what to measure. doing: what is going on just now."""
+    table = controllers.profile(house, profile).codes
+    return [CodeOut(c, expected(c, doing)) for c in table.values()]
 
 
 @router.post("/builds/{build_id}/link/read", status_code=201)

@@ -8,13 +8,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ninebolt.core.setting.objects import Address, Scalar, spelled
-from ninebolt.core.setting.ours import IDENTIFY, LIVE, RESTORE, SAVE, STORE
+from ninebolt.core.setting.ours import SAVE, STORE
 from ninebolt.core.setting.sets import Identity, ParamSet, Profile, foreign, order, unfit
 from ninebolt.errors import InputError, LinkError
 from ninebolt.link.port import Port
 
-RPM_AT = next(s.at for s in LIVE if s.name == "rpm")
-NOT_KEPT = {s.at for s in LIVE} | {at for at in IDENTIFY.values()} | {STORE, RESTORE}
 Note = Callable[[str, Address | None], None]  # what is about to happen, and where
 
 
@@ -57,7 +55,8 @@ def read_all(
 ) -> Snapshot:
     """Every readable object that is kept when the power is off. Raises LinkError where the device falls silent."""
     who, values, missing = port.identity(), {}, {}
-    asked = [o for o in profile.dictionary.objects.values() if o.readable and o.at not in NOT_KEPT]
+    skip = profile.not_kept
+    asked = [o for o in profile.dictionary.objects.values() if o.readable and o.at not in skip]
     for i, obj in enumerate(asked):
         try:
             values[obj.at] = port.read(obj.at)
@@ -111,14 +110,18 @@ def _same(profile: Profile, at: Address, a: Scalar, b: Scalar) -> bool:
     return False
 
 
-def still(port: Port) -> None:
-    """Raises InputError while the motor turns."""
-    if RPM_AT not in port.dictionary.objects:
+def still(port: Port, profile: Profile) -> None:
+    """Raises InputError while the motor turns, by its speed or else the bike's. A kind that shows neither is left to
+    whoever looks at it."""
+    name, unit = ("rpm", "rpm at the motor") if "rpm" in profile.shows else ("speed_m_s", "m/s")
+    place = profile.shows.get(name)
+    if place is None:
         return
-    rpm = port.read(RPM_AT)
-    if isinstance(rpm, int | float) and abs(rpm) > 0:
+    stored = port.read(place.at)
+    turns = stored * place.scale + place.offset if isinstance(stored, int | float) else 0.0
+    if abs(turns) > 1e-9:
         raise InputError(
-            "The wheel turns; nothing is written.", got=f"{abs(rpm):.0f} rpm at the motor",
+            "The wheel turns; nothing is written.", got=f"{abs(turns):.3g} {unit}",
             todo="Let it come to rest, hand off the throttle.",
         )  # fmt: skip
 
@@ -127,10 +130,10 @@ def write(port: Port, profile: Profile, steps: tuple[Step, ...], note: Note) -> 
     """Write, read back, store. Returns whether the power has to be off once before it all holds. Raises LinkError
     at the first object that cannot be written or reads back otherwise; what was written stays, and the journal knows
     where it ended."""
-    still(port)
+    still(port, profile)
     for n, step in enumerate(steps):
         if n % 8 == 0:
-            still(port)
+            still(port, profile)
         note("write", step.at)
         port.write(step.at, step.new)
         back = port.read(step.at)
@@ -150,6 +153,8 @@ def write(port: Port, profile: Profile, steps: tuple[Step, ...], note: Note) -> 
             todo="Nothing was stored: until it was off and on old and new are mixed. Give it a steady supply, switch "
             "it off and on, and write again.",
         )
+    if not profile.stores:
+        return True  # whether it keeps them by itself shows once it was off
     note("store", None)
     port.write(STORE, SAVE)
     note("stored", None)

@@ -6,8 +6,9 @@ import time
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from ninebolt.core.setting.ours import BMS_A, BMS_STATE, GROUP_V, IDENTIFY, IDENTIFY_GO, LIVE, STEPS
-from ninebolt.errors import InputError, LinkError
+from ninebolt.core.setting.ours import BMS_A, BMS_STATE, GROUP_V, IDENTIFY, IDENTIFY_GO, STEPS
+from ninebolt.core.setting.sets import Profile
+from ninebolt.errors import ConflictError, InputError, LinkError
 from ninebolt.link.port import Port
 
 LONGEST_S = 40.0
@@ -28,28 +29,34 @@ class Identified:
     values: dict[str, float]
 
 
-def sample(port: Port) -> Sample:
+def sample(port: Port, profile: Profile) -> Sample:
     """Raises LinkError where the device falls silent."""
     out = {}
-    for shown in LIVE:
-        if shown.at not in port.dictionary.objects:
-            continue
-        value = port.read(shown.at)
+    for name, place in profile.shows.items():
+        value = port.read(place.at)
         if isinstance(value, int | float):
-            out[shown.name] = round(value * shown.scale, 6)
+            out[name] = round(value * place.scale + place.offset, 6)
     return Sample(out)
 
 
-def identify(port: Port, pause_s: float = 0.2) -> Iterator[Identified]:
+def identify(port: Port, profile: Profile, pause_s: float = 0.2) -> Iterator[Identified]:
     """Start the controller's own identification and follow it. Raises LinkError where it breaks off: with the wheel
-    on the ground, a hand on the throttle, or a sensor that is dead."""
+    on the ground, a hand on the throttle, or a sensor that is dead; ConflictError where its routine is not known, since
+    the same numbers written elsewhere would be something else."""
+    if not profile.identify:
+        raise ConflictError(
+            "How this kind of controller identifies a motor is not known here; nothing was started.",
+            got=profile.name,
+            todo="Use its own way, wheel free, hand on the disconnect; enter resistance, inductance, KV and the halls "
+            "under Motor as measured.",
+        )
     port.write(IDENTIFY["start"], IDENTIFY_GO)
     end = time.monotonic() + LONGEST_S
     while time.monotonic() < end:
         step = port.read(IDENTIFY["step"])
         name = STEPS[int(step)] if isinstance(step, int) and 0 <= step < len(STEPS) else str(step)
         if name == "broken off":
-            fault = sample(port).values.get("fault", 0)
+            fault = sample(port, profile).values.get("fault", 0)
             raise LinkError(
                 "The identification broke off.", got=f"fault code {fault:.0f}", abort=int(fault),
                 todo="Wheel free, hand off the throttle, all three halls wired; then start it again.",

@@ -84,11 +84,14 @@ class LinkState:
     bench: str
     bench_gps: str
     heard: int
+    unseen: tuple[str, ...] = ()  # what this kind does not show while it runs
+    identifies: bool = False  # its identification is known here
 
 
 @dataclass(frozen=True, slots=True)
 class LiveSample:
-    """One look at a running controller; fault in words."""
+    """One look at a running controller; state and fault in words, '' for no fault. What its kind does not show is said
+    to be so: it is not ready because nobody can see that it is not."""
 
     t_s: float
     values: dict[str, float]
@@ -96,6 +99,7 @@ class LiveSample:
     fault: str
     blinks: tuple[int, int]
     causes: tuple[str, ...]
+    expected: str = ""  # what the code belongs to while that runs; then it is no fault by itself
 
 
 @dataclass(frozen=True, slots=True)
@@ -167,12 +171,11 @@ class Connection:
             port is None or device is None or self._writing
         )  # a write at work is no write that was cut
         pending = None if busy or device is None else self._pending(device)
+        kind = self._profile if port else None
         return LinkState(
-            port is not None, port.adapter.channel if port else "",
-            self._profile.name if self._profile and port else "",
-            device, self._problem, pending, self._recording, len(self._samples),
+            port is not None, port.adapter.channel if port else "", kind.name if kind else "", device, self._problem, pending, self._recording, len(self._samples),
             self.bench, f"socket://{HOST}:{self.bench_port + 2}",
-            self._receiver.heard,
+            self._receiver.heard, kind.unseen if kind else (), kind.identify if kind else False,
         )  # fmt: skip
 
     def there(self) -> tuple[Port, Profile, Identity]:
@@ -248,25 +251,27 @@ class Connection:
         port, kind, _ = self.there()
         with self._lock:
             snap = guarded.read_all(port, kind)
-            self._pack_fits(build_id, snap, kind, profile_name, volts)
+            self._pack_fits(build_id, kind, profile_name, volts)
             return guarded.plan(kind, snap, want, typed)
 
     def _pack_fits(
-        self, build_id: str, snap: Snapshot, kind: Profile, name: str, volts: float | None
-    ) -> None:
-        """The pack that is connected must be able to be the profile's. volts: by a meter, else as it shows them."""
+        self, build_id: str, kind: Profile, name: str, volts: float | None
+    ) -> tuple[str, ...]:
+        """The pack that is connected must be able to be the profile's. volts: by a meter, else as it shows them. Says
+        what nobody could look at. Raises InputError."""
         build = workshop.shown_build(self.house, build_id)
-        if volts is None:
-            values = self._look().values
-            volts = values.get("bus_v")
+        port, _, device = self.there()
+        if volts is None and "bus_v" in kind.shows and _is_kind(kind, device):
+            volts = sample(port, kind).values.get("bus_v")
         if volts is None or not volts > 1.0:
-            return
+            return ("whether this pack belongs to the set: its volts were not read",)
         verdict = pack_belongs(build, name, volts)
         if not verdict.fits and build.pack.series:
             raise InputError(
                 "The pack that is connected does not belong to this set.", got=verdict.sentence,
                 todo="Connect the right pack, or take the profile of this one.",
             )  # fmt: skip
+        return ()
 
     def write(
         self, build_id: str, want: ParamSet, why: str, typed: str = "", volts: float | None = None,
@@ -282,7 +287,9 @@ class Connection:
             )  # fmt: skip
         with self._lock, self._at_work():
             snap = guarded.read_all(port, kind)
-            self._pack_fits(build_id, snap, kind, profile_name, volts)
+            blind = self._pack_fits(build_id, kind, profile_name, volts)
+            if not {"rpm", "speed_m_s"} & kind.shows.keys():
+                blind = ("whether the wheel turned", *blind)
             steps = guarded.plan(kind, snap, want, typed)
             before = self._kept(build_id, snap, kind, f"before: {why}")
             row = WritingRow(
@@ -319,7 +326,14 @@ class Connection:
             if steps
             else "Nothing differed; nothing was written."
         )
-        words += " Switch it off and on, then look again." if cycle else ""
+        if steps and not kind.stores:
+            words = words.replace(
+                " and stored.", ". It has no store command here: whether it keeps them shows only"
+            )
+            words += " once it was off and on; then look again."
+        elif cycle:
+            words += " Switch it off and on, then look again."
+        words += f" Not seen here, so not checked: {'; '.join(blind)}." if steps and blind else ""
         return Written(row.id, len(steps), cycle, state, words)
 
     @contextmanager
@@ -399,11 +413,14 @@ class Connection:
     # What it shows while it runs
 
     def _look(self) -> LiveSample:
-        port, _, _ = self.there()
-        values = sample(port).values
-        code = decoded(int(values.get("fault", 0)))
-        n = int(values.get("state", 0))
-        state = STATES[n] if 0 <= n < len(STATES) else f"state {n}"
+        port, kind, device = self.there()
+        _same_kind(kind, device)
+        values = sample(port, kind).values
+        code = decoded(int(values.get("fault", 0)), kind.codes)
+        n = int(values.get("state", -1))
+        state = STATES[n] if 0 <= n < len(STATES) else "its state is not shown"
+        if "fault" not in values:
+            state += ", nor a fault" if n < 0 else ", a fault is not shown"
         return LiveSample(
             time.monotonic() - self._began,
             values,
@@ -411,6 +428,7 @@ class Connection:
             "" if code.number == 0 else code.label,
             code.blinks,
             code.causes,
+            "; ".join(d for d in code.during if state == "identifying" and "identification" in d),
         )
 
     def live(self) -> LiveSample:
@@ -480,8 +498,28 @@ class Connection:
 
     def identification(self) -> Iterator[Identified]:
         """Start the controller's own identification and follow it. Raises LinkError where it breaks off."""
-        port, _, _ = self.there()
-        yield from identify(port)
+        port, kind, device = self.there()
+        _same_kind(kind, device)
+        yield from identify(port, kind)
+
+
+def _is_kind(kind: Profile, device: Identity) -> bool:
+    """Whether the dictionary is of this device's kind, as far as it says whose it is."""
+    own = (kind.dictionary.vendor, kind.dictionary.product)
+    return own in ((0, 0), device.kind)
+
+
+def _same_kind(kind: Profile, device: Identity) -> None:
+    """Raises ConflictError where another maker's controller answers than the one the dictionary is of: what it shows at
+    these places means something else."""
+    own = kind.dictionary
+    if not _is_kind(kind, device):
+        raise ConflictError(
+            "Another kind of controller answers than the dictionary is of: what it shows cannot be read with it.",
+            got=f"maker {device.vendor}, product {device.product}",
+            expected=f"maker {own.vendor}, product {own.product} ({kind.name})",
+            todo="Connect it with its own dictionary file, under Another controller.",
+        )
 
 
 def _steps(w: WritingRow) -> tuple[Step, ...]:

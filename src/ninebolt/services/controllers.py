@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 
-from ninebolt.core.setting.objects import Address, Dictionary
-from ninebolt.core.setting.ours import BY_NAME
+from ninebolt.core.setting.codes import Code
+from ninebolt.core.setting.objects import TYPES, Address, Dictionary
+from ninebolt.core.setting.ours import BY_NAME, SHOWABLE
 from ninebolt.core.setting.sets import OUR_PROFILE, Place, Profile
 from ninebolt.errors import InputError, NineBoltError, NotFoundError
 from ninebolt.formats.dcf import identity_of
@@ -14,6 +16,9 @@ from ninebolt.formats.set_table import is_table
 from ninebolt.services.house import House
 from ninebolt.store.controllers import ProfileRow, list_profiles, put_profile
 from ninebolt.store.database import session, transaction
+
+SET_LABELS = {p.name: p.label for p in BY_NAME.values()}
+LABELS = {**{n: s.label for n, s in SHOWABLE.items()}, **SET_LABELS}
 
 
 def profiles(house: House) -> list[Profile]:
@@ -56,24 +61,33 @@ def _kind(p: Profile) -> tuple[int, int]:
 
 def _profile(row: ProfileRow) -> Profile:
     d = read_eds(row.eds, row.name)
-    places = {
-        n: Place((int(v[0]), int(v[1])), v[2], v[3]) for n, v in row.places.items() if n in BY_NAME
-    }
-    return Profile(row.key, row.name, d, places)
+    at = {n: Place((int(v[0]), int(v[1])), v[2], v[3]) for n, v in row.places.items()}
+    return Profile(
+        row.key,
+        row.name,
+        d,
+        {n: p for n, p in at.items() if n in BY_NAME},
+        {SHOWABLE[n].name: p for n, p in at.items() if n in SHOWABLE},
+        read_codes(row.codes),
+    )
 
 
-def add(house: House, name: str, eds: bytes, places: dict[str, list[float]]) -> Profile:
-    """Keep another controller's dictionary with the meanings that a person gave its objects. Raises FormatError for a
-    file that is none, InputError for a meaning that has no place in it."""
+def add(
+    house: House, name: str, eds: bytes, places: dict[str, list[float]], codes: str = ""
+) -> Profile:
+    """Keep another controller's dictionary with the meanings that a person gave its objects, and the table of its fault
+    codes. Raises FormatError for a file that is none, InputError for a meaning that has no place in it or a table that
+    cannot be read."""
     d = read_eds(eds, name)
     clean = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:40] or "controller"
     if clean == OUR_PROFILE.key:
         clean = f"{clean}-2"
     for meaning, place in places.items():
-        if meaning not in BY_NAME:
+        if meaning not in BY_NAME and meaning not in SHOWABLE:
             raise InputError(
-                "This is no meaning.", where="places", got=meaning[:40], expected=", ".join(BY_NAME)
-            )
+                "This is no meaning.", where="places", got=meaning[:40],
+                expected=", ".join([*BY_NAME, *SHOWABLE]),
+            )  # fmt: skip
         if len(place) != 4 or place[2] == 0:
             raise InputError(
                 "A meaning needs index, sub-index, scale and offset.",
@@ -85,24 +99,62 @@ def add(house: House, name: str, eds: bytes, places: dict[str, list[float]]) -> 
                 "The dictionary has no such object.", where=f"places.{meaning}",
                 got=f"0x{int(place[0]):04X}:{int(place[1]):02X}",
             )  # fmt: skip
-    row = ProfileRow(clean, name.strip()[:80] or clean, eds, places)
+        obj = d.objects[(int(place[0]), int(place[1]))]
+        if meaning in SHOWABLE and (
+            not obj.readable or TYPES[obj.type].form not in ("whole", "real")
+        ):
+            raise InputError(
+                "What it shows is read, and is a number.", where=f"places.{meaning}",
+                got=f"{obj.name}: {TYPES[obj.type].name}, {obj.access}",
+            )  # fmt: skip
+    read_codes(codes)
+    row = ProfileRow(clean, name.strip()[:80] or clean, eds, places, codes)
     with session(house.path) as db, transaction(db):
         put_profile(db, row, house.now())
     return _profile(row)
 
 
-def guess(name: str) -> str:
-    """The meaning whose label shares most words with an object's name; '' where none is near."""
+def read_codes(text: str) -> dict[int, Code]:
+    """A table of fault codes, a line each: number; what it says; long flashes; short flashes; causes, | between them.
+    Raises InputError naming the line."""
+    out: dict[int, Code] = {}
+    for n, line in enumerate(text.splitlines(), 1):
+        cells = [c.strip() for c in line.split(";")]
+        if not any(cells):
+            continue
+        flashes = [*cells[2:4], "", ""][:2]
+        if not all(
+            c.isascii() and c.isdigit() and len(c) < 6 for c in [cells[0], *filter(None, flashes)]
+        ):
+            raise InputError(
+                "This is no line of a table of fault codes.", where=f"codes, line {n}", got=line[:60],
+                expected="number; what it says; long flashes; short flashes; cause | cause",
+            )  # fmt: skip
+        number = int(cells[0])
+        if len(cells) < 2 or not cells[1] or number in out:
+            raise InputError(
+                "Each fault code stands once, with what it says.", where=f"codes, line {n}", got=line[:60],
+                expected="12; volts too low; 1; 2; the pack is empty | a plug of high resistance",
+            )  # fmt: skip
+        causes = tuple(c.strip() for c in ";".join(cells[4:]).split("|") if c.strip())
+        out[number] = Code(
+            number, cells[1], (int(flashes[0] or 0), int(flashes[1] or 0)), causes, ()
+        )
+    return out
+
+
+def guess(name: str, among: Mapping[str, str]) -> str:
+    """The meaning whose label shares most words with an object's name; '' where none is near. among: labels by name."""
     words = set(re.findall(r"[a-z]{3,}", name.lower()))
-    best = max(BY_NAME.values(), key=lambda p: _shared(words, p.label))
-    return best.name if _shared(words, best.label) >= 0.6 else ""
+    best = max(among, key=lambda n: _shared(words, among[n]))
+    return best if _shared(words, among[best]) >= 0.6 else ""
 
 
 def guesses(d: Dictionary) -> dict[Address, str]:
     """What each object may mean, each meaning given once: to one that can be written before one that only shows it."""
     out: dict[Address, str] = {}
     for o in sorted(d.objects.values(), key=lambda o: (not o.writable, o.at)):
-        meaning = guess(o.name)
+        meaning = guess(o.name, SET_LABELS if o.writable else LABELS)
         if meaning and meaning not in out.values():
             out[o.at] = meaning
     return out

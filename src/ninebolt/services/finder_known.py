@@ -11,7 +11,7 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.prove.finder import places
 from ninebolt.core.bolts.tune.limits import RAMP_DOWN_MOST_S
 from ninebolt.core.build import Build
-from ninebolt.core.setting.codes import CODES
+from ninebolt.core.setting.codes import decoded
 from ninebolt.core.setting.ours import BY_NAME
 from ninebolt.errors import NineBoltError
 from ninebolt.formats.spoken import say
@@ -77,8 +77,8 @@ def _shown_live(link: Connection) -> list[KnownReading]:
         if throttle >= TWISTED_V:
             words = "take it while it is twisted to its stop"
             out.append(KnownReading("throttle_full", throttle, who, words))
-    code = CODES.get(int(seen.values.get("fault", 0.0)))
-    if code is not None and code.number:
+    code = decoded(int(seen.values.get("fault", 0.0)), link.there()[1].codes)
+    if code.number:
         long, short = code.blinks
         out.append(
             KnownReading(

@@ -47,12 +47,14 @@ class WritingRow:
 
 @dataclass(frozen=True, slots=True)
 class ProfileRow:
-    """Another controller's dictionary file, and where its meanings live: name to [index, sub, scale, offset]."""
+    """Another controller's dictionary file, where its meanings live: name to [index, sub, scale, offset], and its fault
+    codes as they were typed."""
 
     key: str
     name: str
     eds: bytes
     places: dict[str, list[float]]
+    codes: str = ""
 
 
 def _out(value: Scalar) -> Any:
@@ -179,13 +181,16 @@ def open_writing(db: sqlite3.Connection, device: Identity) -> WritingRow | None:
 
 def put_profile(db: sqlite3.Connection, p: ProfileRow, now: str) -> None:
     db.execute(
-        "INSERT INTO controller_profile VALUES (?, ?, ?, ?, ?) ON CONFLICT (key) DO UPDATE SET"
-        " name = excluded.name, eds = excluded.eds, places = excluded.places",
-        (p.key, p.name, p.eds, json.dumps(p.places), now),
+        "INSERT INTO controller_profile VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT (key) DO UPDATE SET"
+        " name = excluded.name, eds = excluded.eds, places = excluded.places, codes = excluded.codes",
+        (p.key, p.name, p.eds, json.dumps(p.places), now, p.codes),
     )
 
 
 def list_profiles(db: sqlite3.Connection) -> list[ProfileRow]:
     """In the order in which they were added."""
     rows = db.execute("SELECT * FROM controller_profile ORDER BY added_at, key")
-    return [ProfileRow(r["key"], r["name"], bytes(r["eds"]), json.loads(r["places"])) for r in rows]
+    return [
+        ProfileRow(r["key"], r["name"], bytes(r["eds"]), json.loads(r["places"]), r["codes"])
+        for r in rows
+    ]

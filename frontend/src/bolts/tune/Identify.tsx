@@ -27,6 +27,7 @@ export function Identify() {
   const { seen, problem, start, running } = useIdentify()
   const adopt = useAdopt(bench.id)
   if (!link?.connected) return <Text py="3">Nothing is connected: under Controller, connect the bench bike or an adapter.</Text>
+  if (!link.identifies) return <Text py="3">How {link.profile} identifies a motor is not known here, and our routine written into it would be something else. Use its own way, wheel free and a hand on the disconnect; enter resistance, inductance, KV and the halls under Motor as measured.</Text>
   const at_ = STEPS.indexOf(seen?.step ?? 'not started')
   const results = seen?.values ?? {}
   return (

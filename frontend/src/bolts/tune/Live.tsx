@@ -38,11 +38,14 @@ export function Live() {
           </Text>
           {now.fault && (
             <Text color="ink-soft">
-              {now.blinks[0]} long, {now.blinks[1]} short flashes. Look in this order: {now.causes.join('; ')}.
+              {now.blinks[0] + now.blinks[1] > 0 && `${now.blinks[0]} long, ${now.blinks[1]} short flashes. `}
+              {now.expected && `Expected during ${now.expected}; otherwise: `}
+              {now.causes.length > 0 && `Look in this order: ${now.causes.join('; ')}.`}
             </Text>
           )}
         </Flex>
       )}
+      {link.unseen.length > 0 && <Text color="ink-soft">This kind of controller does not show: {link.unseen.join(', ')}. Where they stand in it can be said under Controller, with its dictionary file.</Text>}
       <Flex wrap="wrap" gap="3" role="group" aria-label="Live values">
         {SHOWN.map(([key, label, quantity]) => {
           const s = now?.values[key]

@@ -3,6 +3,7 @@ expected to give."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 
@@ -115,13 +116,13 @@ CODES: dict[int, Code] = {
 }
 
 
-def decoded(number: int) -> Code:
+def decoded(number: int, table: Mapping[int, Code] = CODES) -> Code:
     """A code that nobody described is said to be one."""
-    return CODES.get(number) or Code(number, f"code {number}, not in this controller's table", (0, 0), (
+    return table.get(number) or Code(number, f"code {number}, not in this controller's table", (0, 0), (
         "look it up in the papers of this controller",
     ), ())  # fmt: skip
 
 
-def expected(number: int, doing: str) -> bool:
+def expected(code: Code, doing: str) -> bool:
     """Whether a code belongs to what is being done, and is no fault by itself."""
-    return any(doing and doing in d for d in decoded(number).during)
+    return any(doing and doing in d for d in code.during)

@@ -199,6 +199,8 @@ LIVE: tuple[Shown, ...] = (
     Shown("fault", "Fault code", (0x300A, 0), "ratio", U8, 1),
     Shown("speed_m_s", "Speed by its settings", (0x300B, 0), "m_s", U16, 0.01),
 )
+# What another controller's objects can be said to show. The numbers of its states are its own and are not.
+SHOWABLE = {f"live.{s.name}": s for s in LIVE if s.name != "state"}
 STATES = ("ready", "driving", "braking", "identifying", "fault", "waiting for a power cycle")
 IDENTIFY = {
     "start": (0x3101, 0), "step": (0x3102, 0), "r_phase_ohm": (0x3103, 1), "l_phase_henry": (0x3103, 2),

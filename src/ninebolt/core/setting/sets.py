@@ -5,11 +5,15 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from ninebolt.core.setting.codes import CODES, Code
 from ninebolt.core.setting.objects import Address, Dictionary, Scalar, spelled, within
 from ninebolt.core.setting.ours import (
     BY_NAME,
+    IDENTIFY,
+    LIVE,
     OURS,
     PARAMS,
+    RESTORE,
     STORE,
     ParamSpec,
     physical,
@@ -47,12 +51,33 @@ class Place:
 
 @dataclass(frozen=True, slots=True)
 class Profile:
-    """A kind of controller: its objects, and which of them mean what."""
+    """A kind of controller: its objects, and which of them mean what. shows: where it tells what it does just now, by
+    the names of LIVE; codes: what its fault numbers mean; identify: whether it has the routine that is known here."""
 
     key: str
     name: str
     dictionary: Dictionary
     places: Mapping[str, Place]
+    shows: Mapping[str, Place] = field(default_factory=dict)
+    codes: Mapping[int, Code] = field(default_factory=dict)
+    identify: bool = False
+
+    @property
+    def unseen(self) -> tuple[str, ...]:
+        """What cannot be seen of it while it runs, in words."""
+        return tuple(s.label.lower() for s in LIVE if s.name not in self.shows)
+
+    @property
+    def not_kept(self) -> frozenset[Address]:
+        """Objects that are no settings: what it shows, and commands."""
+        own = IDENTIFY.values() if self.identify else ()
+        return frozenset({STORE, RESTORE, *own, *(p.at for p in self.shows.values())})
+
+    @property
+    def stores(self) -> bool:
+        """Whether it has the standard's command to keep what was written (CiA 301, object 1010)."""
+        found = self.dictionary.objects.get(STORE)
+        return found is not None and found.writable
 
     def meaning(self, at: Address) -> ParamSpec | None:
         """The parameter that lives at an address."""
@@ -82,7 +107,13 @@ class Profile:
 
 
 OUR_PROFILE = Profile(
-    "bench", "Bench controller", OURS, {p.name: Place(p.at, p.scale) for p in PARAMS}
+    "bench",
+    "Bench controller",
+    OURS,
+    {p.name: Place(p.at, p.scale) for p in PARAMS},
+    {s.name: Place(s.at, s.scale) for s in LIVE},
+    CODES,
+    identify=True,
 )
 
 

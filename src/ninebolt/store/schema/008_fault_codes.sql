@@ -1,0 +1,1 @@
+ALTER TABLE controller_profile ADD COLUMN codes TEXT NOT NULL DEFAULT '';
