@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import math
+import struct
 
 import canopen
 import pytest
@@ -235,3 +236,11 @@ def test_no_bytes_crash_the_reader(data: bytes) -> None:
 def test_limits_hold_on_both_sides() -> None:
     obj = OUR_PROFILE.dictionary.objects[(0x2104, 0)]
     assert within(obj, 900) == "" and "over its most" in within(obj, 20_000) and within(obj, -1)
+
+
+@pytest.mark.parametrize(("code", "form"), [(0x08, "<f"), (0x11, "<d")])
+@pytest.mark.parametrize("number", [float("nan"), float("inf"), -float("inf")])
+def test_what_a_device_sends_for_no_number_is_none(code: int, form: str, number: float) -> None:
+    """IEEE 754 has bytes for no number; shown as a value they would be compared and written back."""
+    with pytest.raises(InputError, match="no number"):
+        decode(code, struct.pack(form, number))

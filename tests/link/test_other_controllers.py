@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import dataclasses
 import json
+import math
 import re
 from typing import Any
 
@@ -107,6 +108,13 @@ def test_another_scale_is_another_number(linked: Linked) -> None:
         ({"line_a": [0x5FFF, 0, 1, 0]}, "no such object"),
         ({"line_a": [0x2104, 0, 0, 0]}, "scale"),
         ({"line_a": [1]}, "scale"),
+        ({"line_a": [math.nan, 0, 1, 0]}, "two whole numbers"),
+        ({"line_a": [0x2104 + 0.5, 0, 1, 0]}, "two whole numbers"),
+        ({"line_a": [1e400, 0, 1, 0]}, "two whole numbers"),
+        ({"line_a": [0x2104, 0, math.nan, 0]}, "scale"),
+        ({"line_a": [0x2104, 0, 1e-320, 0]}, "scale"),
+        ({"live.rpm": [0x3004, 0, 1, math.inf]}, "scale"),
+        ({"line_a": [0x1008, 0, 1, 0]}, "a number"),
     ],
 )
 def test_places_that_are_none(linked: Linked, places: dict[str, list[float]], words: str) -> None:

@@ -99,7 +99,7 @@ class Port:
             return decode(obj.type, data)
         except InputError as error:
             raise LinkError(
-                f"{obj.name} came back in another size than its type.", where=spelled(at), got=error.message(),
+                f"{obj.name} came back as no value of its type.", where=spelled(at), got=error.message(),
                 todo="Check that the profile belongs to this controller.",
             ) from error  # fmt: skip
 

@@ -30,10 +30,15 @@ class Identified:
 
 
 def sample(port: Port, profile: Profile) -> Sample:
-    """Raises LinkError where the device falls silent."""
+    """What cannot be read is left out. Raises LinkError where the device falls silent."""
     out = {}
     for name, place in profile.shows.items():
-        value = port.read(place.at)
+        try:
+            value = port.read(place.at)
+        except LinkError as error:
+            if error.silent:
+                raise
+            continue
         if isinstance(value, int | float):
             out[name] = round(value * place.scale + place.offset, 6)
     return Sample(out)

@@ -173,9 +173,10 @@ class Connection:
         pending = None if busy or device is None else self._pending(device)
         kind = self._profile if port else None
         return LinkState(
-            port is not None, port.adapter.channel if port else "", kind.name if kind else "", device, self._problem, pending, self._recording, len(self._samples),
-            self.bench, f"socket://{HOST}:{self.bench_port + 2}",
-            self._receiver.heard, kind.unseen if kind else (), kind.identify if kind else False,
+            port is not None, port.adapter.channel if port else "", kind.name if kind else "", device,
+            self._problem, pending, self._recording, len(self._samples), self.bench,
+            f"socket://{HOST}:{self.bench_port + 2}", self._receiver.heard, kind.unseen if kind else (),
+            kind.identify if kind else False,
         )  # fmt: skip
 
     def there(self) -> tuple[Port, Profile, Identity]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Mapping
 
@@ -17,6 +18,7 @@ from ninebolt.services.house import House
 from ninebolt.store.controllers import ProfileRow, list_profiles, put_profile
 from ninebolt.store.database import session, transaction
 
+MOST = 1e9  # of a scale or an offset: nothing that a controller stores is further from SI
 SET_LABELS = {p.name: p.label for p in BY_NAME.values()}
 LABELS = {**{n: s.label for n, s in SHOWABLE.items()}, **SET_LABELS}
 
@@ -61,7 +63,7 @@ def _kind(p: Profile) -> tuple[int, int]:
 
 def _profile(row: ProfileRow) -> Profile:
     d = read_eds(row.eds, row.name)
-    at = {n: Place((int(v[0]), int(v[1])), v[2], v[3]) for n, v in row.places.items()}
+    at = {n: _place(n, v, d) for n, v in row.places.items()}
     return Profile(
         row.key,
         row.name,
@@ -70,6 +72,37 @@ def _profile(row: ProfileRow) -> Profile:
         {SHOWABLE[n].name: p for n, p in at.items() if n in SHOWABLE},
         read_codes(row.codes),
     )
+
+
+def _place(meaning: str, place: list[float], d: Dictionary) -> Place:
+    """Where a meaning lives. Raises InputError where it is none, or its object does not carry it."""
+    if meaning not in BY_NAME and meaning not in SHOWABLE:
+        raise InputError(
+            "This is no meaning.", where="places", got=meaning[:40],
+            expected=", ".join([*BY_NAME, *SHOWABLE]),
+        )  # fmt: skip
+    numbers = len(place) == 4 and all(math.isfinite(x) and abs(x) <= MOST for x in place)
+    if not numbers or abs(place[2]) < 1.0 / MOST or any(x % 1.0 for x in place[:2]):
+        raise InputError(
+            "A meaning needs index, sub-index, scale and offset.",
+            where=f"places.{meaning}",
+            got=repr(place)[:60],
+            expected=f"two whole numbers, a scale of {1.0 / MOST:g} to {MOST:g}, an offset; as [8452, 0, 0.1, 0]",
+        )
+    at = int(place[0]), int(place[1])
+    obj = d.objects.get(at)
+    if obj is None:
+        raise InputError(
+            "The dictionary has no such object.", where=f"places.{meaning}",
+            got=f"0x{at[0]:04X}:{at[1]:02X}",
+        )  # fmt: skip
+    shown = meaning in SHOWABLE
+    if TYPES[obj.type].form not in ("whole", "real") or (shown and not obj.readable):
+        raise InputError(
+            "What it shows is read, and is a number." if shown else "A setting is a number.",
+            where=f"places.{meaning}", got=f"{obj.name}: {TYPES[obj.type].name}, {obj.access}",
+        )  # fmt: skip
+    return Place(at, place[2], place[3])
 
 
 def add(
@@ -83,30 +116,7 @@ def add(
     if clean == OUR_PROFILE.key:
         clean = f"{clean}-2"
     for meaning, place in places.items():
-        if meaning not in BY_NAME and meaning not in SHOWABLE:
-            raise InputError(
-                "This is no meaning.", where="places", got=meaning[:40],
-                expected=", ".join([*BY_NAME, *SHOWABLE]),
-            )  # fmt: skip
-        if len(place) != 4 or place[2] == 0:
-            raise InputError(
-                "A meaning needs index, sub-index, scale and offset.",
-                where=f"places.{meaning}",
-                got=repr(place)[:60],
-            )
-        if (int(place[0]), int(place[1])) not in d.objects:
-            raise InputError(
-                "The dictionary has no such object.", where=f"places.{meaning}",
-                got=f"0x{int(place[0]):04X}:{int(place[1]):02X}",
-            )  # fmt: skip
-        obj = d.objects[(int(place[0]), int(place[1]))]
-        if meaning in SHOWABLE and (
-            not obj.readable or TYPES[obj.type].form not in ("whole", "real")
-        ):
-            raise InputError(
-                "What it shows is read, and is a number.", where=f"places.{meaning}",
-                got=f"{obj.name}: {TYPES[obj.type].name}, {obj.access}",
-            )  # fmt: skip
+        _place(meaning, place, d)
     read_codes(codes)
     row = ProfileRow(clean, name.strip()[:80] or clean, eds, places, codes)
     with session(house.path) as db, transaction(db):

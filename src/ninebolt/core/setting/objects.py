@@ -133,7 +133,8 @@ def encode(code: int, value: Scalar) -> bytes:
 
 
 def decode(code: int, data: bytes) -> Scalar:
-    """The value of bytes that a device sent. Raises InputError where their number does not fit the type."""
+    """The value of bytes that a device sent. Raises InputError where their number does not fit the type, or where
+    they stand for none."""
     kind = _kind(code)
     if kind.size and len(data) != kind.size:
         raise InputError(
@@ -146,7 +147,12 @@ def decode(code: int, data: bytes) -> Scalar:
     if kind.form == "bytes":
         return data
     if kind.form == "real":
-        return float(struct.unpack("<f" if code == REAL32 else "<d", data)[0])
+        number = float(struct.unpack("<f" if code == REAL32 else "<d", data)[0])
+        if not math.isfinite(number):
+            raise InputError(
+                f"This is no number of a {kind.name}.", got=f"{number}", expected="a number"
+            )
+        return number
     return int.from_bytes(data, "little", signed=kind.signed)
 
 
