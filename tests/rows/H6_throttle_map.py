@@ -64,3 +64,24 @@ def test_unknown_while_the_bike_does_not_compute_the_ground_is_not_judged(bike: 
 def test_not_there_no_points_are_a_straight_curve(bike: Outside) -> None:
     bike.put(("tune.throttle", [[0, 0], [1, 1]]))
     assert not any(k.startswith("tune.curve") for k in bike.findings())
+
+
+def test_thrust_at_a_chosen_speed(bike: Outside) -> None:
+    """From rest the thrust goes with the amps, less the motor's own drag (closed form: k (share I) - drag, the torque of
+    a machine without saliency). Near the top the volts hold it, and more twist pushes no more."""
+    rest = bike.client.get(f"{bike.url}/thrust").json()
+    n = rest["thrust_n"]
+    steps = [b - a for a, b in zip(n[10:], n[11:], strict=False)]
+    assert steps == pytest.approx([steps[0]] * len(steps), rel=1e-6)
+    top = rest["top_m_s"]
+    fast = bike.client.get(f"{bike.url}/thrust", params={"speed_m_s": 0.97 * top}).json()[
+        "thrust_n"
+    ]
+    assert fast[40] == pytest.approx(fast[36], rel=1e-6) and fast[40] < 0.8 * n[40]
+    assert bike.client.get(f"{bike.url}/thrust", params={"speed_m_s": -1}).status_code == 422
+
+
+def test_unknown_without_a_motor_s_kv_there_is_no_thrust(bike: Outside) -> None:
+    bike.put(("drive.motor.kv_rpm_v", None))
+    got = bike.client.get(f"{bike.url}/thrust")
+    assert got.status_code == 422 and "Tune calls missing" in got.json()["todo"]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 
 import pytest
@@ -267,6 +268,31 @@ def test_a_throttle_point_is_moved_by_keys(bench: Page) -> None:
     with bench.expect_response("**/changes?*"):
         point.press("ArrowUp")
     expect(point).to_have_attribute("aria-valuenow", str(before + 2))
+
+
+def test_the_throttle_s_curve_is_drawn_at_a_chosen_speed(bench: Page) -> None:
+    """Near top speed the volts hold the thrust: the last fifth of the twist does nothing there, and the picture says
+    so in newtons, the same as the program's own answer. Points go in and out."""
+    open_build(bench, "Brakka 96", 8)
+    last, speed = (bench.get_by_role("slider", name=n) for n in ("Curve point 4", "Road speed"))
+    rest = bench.request.get("/api/builds/brakka-96/thrust").json()["thrust_n"]
+    expect(last).to_have_attribute(
+        "aria-valuetext", re.compile(rf"{rest[-1]:,.0f}".replace(",", ".?") + ".N$")
+    )
+    speed.focus()
+    speed.press("End")
+    expect(speed).to_have_attribute("aria-valuetext", re.compile("km/h"))
+    fast = float(speed.get_attribute("aria-valuenow") or 0)
+    pushes = bench.request.get(f"/api/builds/brakka-96/thrust?speed_m_s={fast}").json()["thrust_n"]
+    assert pushes[-1] < 0.6 * rest[-1] and pushes[-1] == pushes[-5]
+    expect(last).to_have_attribute("aria-valuetext", re.compile(rf"{pushes[-1]:.0f}.N$"))
+    with bench.expect_response("**/changes?*"):
+        bench.get_by_role("button", name="Add a point").click()
+    expect(bench.get_by_role("slider", name="Curve point 5")).to_be_visible()
+    bench.get_by_role("slider", name="Curve point 3").focus()
+    with bench.expect_response("**/changes?*"):
+        bench.get_by_role("button", name="Take point 3 out").click()
+    expect(bench.get_by_role("slider", name="Curve point 5")).to_have_count(0)
 
 
 def test_from_the_garage_through_the_rail_to_every_bolt(bench: Page) -> None:

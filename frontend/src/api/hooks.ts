@@ -144,6 +144,15 @@ export const useDriveAt = (id: string, key: string, query: Conditions) =>
     queryFn: () => ok(http.GET('/api/builds/{build_id}/drive', { params: { path: { build_id: id }, query } })),
   })
 
+/** What each share of the torque pushes at a road speed; the last one stays until the next is there. */
+export const useThrustAt = (id: string, key: string, speed_m_s: number) =>
+  useQuery({
+    queryKey: ['thrust', id, key, speed_m_s],
+    placeholderData: keepPreviousData,
+    retry: 0,
+    queryFn: () => ok(http.GET('/api/builds/{build_id}/thrust', { params: { path: { build_id: id }, query: { speed_m_s } } })),
+  })
+
 export const useRewind = (id: string, version: string, turns: [number, number] | null) =>
   useQuery({
     queryKey: ['rewind', id, version, turns],

@@ -1503,6 +1503,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/thrust": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thrust
+         * @description What each share of the torque pushes at a road speed: the throttle's curve is drawn over it.
+         */
+        get: operations["thrust_api_builds__build_id__thrust_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/trial": {
         parameters: {
             query?: never;
@@ -7197,6 +7217,19 @@ export interface components {
             value: number | null;
         };
         /**
+         * ThrustAt
+         * @description Thrust (N) at one road speed (m/s), by the share of the torque that the throttle asks: 0, 1/40 … 1. top_m_s: how
+         *     fast the bike gets.
+         */
+        ThrustAt: {
+            /** Speed M S */
+            speed_m_s: number;
+            /** Thrust N */
+            thrust_n: number[];
+            /** Top M S */
+            top_m_s: number;
+        };
+        /**
          * TopMode
          * @description How fast the bike may be let out (None: as fast as it runs), and what stands against more. open:
          *     something is not known.
@@ -11296,6 +11329,48 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    thrust_api_builds__build_id__thrust_get: {
+        parameters: {
+            query?: {
+                speed_m_s?: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThrustAt"];
+                };
             };
             /** @description Not Found */
             404: {

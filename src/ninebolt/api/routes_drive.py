@@ -11,6 +11,7 @@ from ninebolt.api.routes_builds import HouseDep
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.drive.bolt import DriveDrawing
 from ninebolt.core.bolts.drive.uprate import Uprate, uprate
+from ninebolt.core.bolts.tune.bolt import ThrustAt, thrust_at
 from ninebolt.core.drive.label import Reading, read_label
 from ninebolt.core.drive.measure import (
     TELLS,
@@ -58,6 +59,20 @@ def more_amps(
         raise InputError(
             "There are no steps yet: the bike does not compute, or its line amps are not set.",
             todo="Fill in what Drive calls missing, and the line amps of the controller.",
+        )
+    return made
+
+
+@router.get("/builds/{build_id}/thrust")
+def thrust(
+    house: HouseDep, build_id: str, speed_m_s: Annotated[float, Query(ge=0, le=150)] = 0.0
+) -> ThrustAt:
+    """What each share of the torque pushes at a road speed: the throttle's curve is drawn over it."""
+    made = thrust_at(Bike(workshop.shown_build(house, build_id)), speed_m_s)
+    if made is None:
+        raise InputError(
+            "There is no thrust yet: the bike does not compute.",
+            todo="Fill in what Tune calls missing.",
         )
     return made
 

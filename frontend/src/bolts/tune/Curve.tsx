@@ -1,8 +1,10 @@
-import { Box, Flex } from '@chakra-ui/react'
+import { Box, Flex, Slider, Text } from '@chakra-ui/react'
 import { scaleLinear } from 'd3-scale'
 import { useState } from 'react'
 import type { Drawings } from '../../api/client'
+import { useThrustAt } from '../../api/hooks'
 import { useTwist } from '../../api/link'
+import { curveShare, shareFor, thrustOf } from '../../lib/twist'
 import { show } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { Act } from '../../ui/atoms'
@@ -11,19 +13,25 @@ import { useSize } from '../../ui/useSize'
 import { T } from '../../ui/svgtext'
 import { dragHandlers } from '../../ui/drag'
 
+const MOST_POINTS = 11 // as many as the controller's own table holds
+
 type T = NonNullable<Drawings['tune']>
 
-/** Thrust over twist at three speeds; the points of the curve are dragged. */
+/** Thrust over twist at a chosen speed, and at three others beside it; the points of the curve are dragged on it. */
 export function Curve({ d }: { d: T }) {
   const { ref, w, h } = useSize<HTMLDivElement>()
   const { bench, change, prefs } = useWorkshop()
   const twist = useTwist(bench.id, bench.version).data ?? []
+  const [speed, setSpeed] = useState(0)
+  const at = useThrustAt(bench.id, bench.version, speed).data
   const [drag, setDrag] = useState<{ i: number; x: number; y: number } | null>(null)
+  const [picked, setPicked] = useState(0)
   const m = { l: 64, r: 120, t: 30, b: 42 }
   const most = Math.max(1, ...d.thrust_n.flatMap(([, n]) => n as number[]))
   const points = (d.points as [number, number][]).map((p, i) => (drag?.i === i ? ([drag.x, drag.y] as [number, number]) : p))
   const X = (t: number) => m.l + t * (w - m.l - m.r)
   const Y = (s: number) => h - m.b - s * (h - m.b - m.t)
+  const pushes = at?.thrust_n ?? [0, most]
   const save = (next: [number, number][]) => change([{ path: 'tune.throttle', value: next }], 'Throttle curve')
   const clamp = (i: number, x: number, y: number) => {
     const lo = i === 0 ? 0 : points[i - 1]![0] + 0.02
@@ -34,7 +42,7 @@ export function Curve({ d }: { d: T }) {
   const move = (e: React.PointerEvent) => {
     if (!drag) return
     const box = e.currentTarget.getBoundingClientRect()
-    setDrag(clamp(drag.i, (e.clientX - box.left - m.l) / (w - m.l - m.r), (h - m.b - (e.clientY - box.top)) / (h - m.b - m.t)))
+    setDrag(clamp(drag.i, (e.clientX - box.left - m.l) / (w - m.l - m.r), shareFor(pushes, most, (most * (h - m.b - (e.clientY - box.top))) / (h - m.b - m.t))))
   }
   const drop = () => {
     if (!drag) return
@@ -58,7 +66,8 @@ export function Curve({ d }: { d: T }) {
   const tags = d.thrust_n.map(([, n]) => Y((n as number[]).at(-1)! / most) + 5)
   for (let i = 1; i < tags.length; i++) tags[i] = Math.max(tags[i]!, tags[i - 1]! + 18)
   return (
-    <Box ref={ref} flex="1" minH="inherit" position="relative">
+    <Flex direction="column" flex="1" minH="inherit">
+    <Box ref={ref} flex="1" minH="column" position="relative">
       <svg width={w} height={h} role="group" aria-label="Throttle curve in newtons" style={{ position: 'absolute', inset: 0, touchAction: drag ? 'none' : 'pan-y' }} {...dragHandlers(!!drag, move, drop)}>
         <g style={{ fontSize: 13 }} fill={paint('ink.soft')}>
           {[0, 0.25, 0.5, 0.75, 1].map((t) => (
@@ -110,17 +119,38 @@ export function Curve({ d }: { d: T }) {
             </T>
           </g>
         ))}
-        <path d={points.map(([x, y], i) => `${i ? 'L' : 'M'}${X(x)} ${Y(y)}`).join('')} fill="none" stroke={paint('choice')} strokeWidth="2.5" />
+        <path d={d.twist.map((x, i) => `${i ? 'L' : 'M'}${X(x)} ${Y(thrustOf(pushes, curveShare(points, x)) / most)}`).join('')} fill="none" stroke={paint('choice')} strokeWidth="2.5" />
         {points.map(([x, y], i) => (
-          <g key={i} role="slider" tabIndex={0} aria-label={`Curve point ${i + 1}`} aria-valuenow={Math.round(y * 100)} aria-valuemin={0} aria-valuemax={100} aria-valuetext={`twist ${Math.round(x * 100)} %, torque ${Math.round(y * 100)} %`} style={{ cursor: 'move' }} onPointerDown={() => setDrag({ i, x, y })} onKeyDown={(e) => nudge(i, e)}>
-            <circle cx={X(x)} cy={Y(y)} r="22" fill="transparent" />
-            <circle cx={X(x)} cy={Y(y)} r="8" fill={paint('choice')} stroke={paint('sheet')} strokeWidth="2.5" />
+          <g key={i} role="slider" tabIndex={0} aria-label={`Curve point ${i + 1}`} aria-valuenow={Math.round(y * 100)} aria-valuemin={0} aria-valuemax={100} aria-valuetext={`twist ${Math.round(x * 100)} %, torque ${Math.round(y * 100)} %, ${show(thrustOf(pushes, y), 'n', prefs).text}`} style={{ cursor: 'move' }} onFocus={() => setPicked(i)} onPointerDown={() => setDrag({ i, x, y })} onKeyDown={(e) => nudge(i, e)}>
+            <circle cx={X(x)} cy={Y(thrustOf(pushes, y) / most)} r="22" fill="transparent" />
+            <circle cx={X(x)} cy={Y(thrustOf(pushes, y) / most)} r="8" fill={paint('choice')} stroke={paint('sheet')} strokeWidth="2.5" />
           </g>
         ))}
       </svg>
-      <Flex position="absolute" right="2.5" bottom="12" gap="2" direction="column" className="no-print">
-        <Act onClick={add} disabled={points.length >= 8}>
+    </Box>
+    <Flex px="3" pb="2" columnGap="4" rowGap="1" wrap="wrap" align="center" className="no-print">
+      <Box flex="1 1 {sizes.field}">
+      <Slider.Root aria-label={['Road speed']} min={0} max={Math.max(Math.floor(2 * (at?.top_m_s ?? 1)) / 2, 1)} step={0.5} value={[speed]} getAriaValueText={(e) => show(e.value, 'm_s', prefs).text} onValueChange={(e) => setSpeed(e.value[0]!)}>
+        <Flex justify="space-between">
+          <Slider.Label>At a road speed of</Slider.Label>
+          <Text textStyle="digits" color="choice">
+            {speed > 0 ? show(speed, 'm_s', prefs).text : 'rest'}
+          </Text>
+        </Flex>
+        <Slider.Control minH="touch">
+          <Slider.Track bg="rule">
+            <Slider.Range bg="choice" />
+          </Slider.Track>
+          <Slider.Thumb index={0} boxSize="6" borderColor="choice" bg="sheet" />
+        </Slider.Control>
+      </Slider.Root>
+      </Box>
+      <Flex gap="2" wrap="wrap">
+        <Act onClick={add} disabled={points.length >= MOST_POINTS}>
           Add a point
+        </Act>
+        <Act disabled={picked <= 0 || picked >= points.length - 1} onClick={() => save(points.filter((_, i) => i !== picked))}>
+          Take point {picked > 0 && picked < points.length - 1 ? picked + 1 : ''} out
         </Act>
         <Act
           onClick={() =>
@@ -133,7 +163,8 @@ export function Curve({ d }: { d: T }) {
           Straight
         </Act>
       </Flex>
-    </Box>
+    </Flex>
+    </Flex>
   )
 }
 

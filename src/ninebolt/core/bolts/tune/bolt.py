@@ -62,6 +62,25 @@ def drawing(bike: Bike) -> TuneDrawing:
     return TuneDrawing(rows_of(bike), twist, share, _thrust(perf, share) if perf else (), curve)
 
 
+@dataclass(frozen=True, slots=True)
+class ThrustAt:
+    """Thrust (N) at one road speed (m/s), by the share of the torque that the throttle asks: 0, 1/40 … 1. top_m_s: how
+    fast the bike gets."""
+
+    speed_m_s: float
+    top_m_s: float
+    thrust_n: list[float]
+
+
+def thrust_at(bike: Bike, speed_m_s: float) -> ThrustAt | None:
+    """What each share of the torque pushes at a speed; None while the bike does not compute."""
+    perf = bare_performance(bike)
+    if perf is None:
+        return None
+    thrust = _thrusts(perf, speed_m_s, [i / 40 for i in range(41)])
+    return ThrustAt(speed_m_s, perf.top.speed_m_s, thrust)
+
+
 @fact
 def ramp_cost(bike: Bike) -> float | None:
     """Seconds that the recommended throttle ramp adds on the way to the chosen speed; None where it is not reached."""
