@@ -357,3 +357,22 @@ def test_an_adapter_is_described_by_its_words_and_remembered(
     bench.get_by_role("button", name="Another adapter").click()
     expect(bench.get_by_label("Node", exact=True)).to_have_value("16")
     expect(bench.get_by_label("More options", exact=True)).to_have_value("sleep_after_open=0")
+
+
+def test_a_code_is_looked_up_by_its_flashes_without_a_link(bench: Page, server: str) -> None:
+    """Two long and one short: a hall. The throttle's code while its plug is off is expected; riding it is real; one that
+    is in no table is said to be none."""
+    tune(bench, server, "Live")
+    codes = bench.get_by_role("region", name="What a code means")
+    codes.get_by_label("Long flashes").fill("2")
+    codes.get_by_label("Short flashes").fill("1")
+    expect(codes.get_by_role("status")).to_contain_text("hall signal wrong")
+    expect(codes.get_by_role("status")).to_contain_text("Measure: ")
+    codes.get_by_label("Long flashes").fill("")
+    codes.get_by_label("Short flashes").fill("")
+    codes.get_by_label("Number shown").fill("3")
+    expect(codes.get_by_role("status")).to_contain_text("A real fault")
+    codes.get_by_label("While").select_option("identification with the throttle unplugged")
+    expect(codes.get_by_role("status")).to_contain_text("Expected during identification")
+    codes.get_by_label("Number shown").fill("77")
+    expect(codes.get_by_role("status")).to_contain_text("Not in this controller's table")

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import type { components } from './schema'
 import { http, ok, ProblemError, upload } from './client'
@@ -54,6 +54,9 @@ export const optionsOut = (more: Record<string, string>) => Object.entries(more)
 export const useLink = () => useQuery({ queryKey: ['link'], refetchInterval: STATE_MS, retry: 0, queryFn: () => ok(http.GET('/api/link')) })
 
 export const useControllerKinds = () => useQuery({ queryKey: ['link', 'profiles'], staleTime: 60000, queryFn: () => ok(http.GET('/api/link/profiles')) })
+
+export const useCodes = (profile: string, doing: string) =>
+  useQuery({ queryKey: ['link', 'codes', profile, doing], staleTime: 60000, placeholderData: keepPreviousData, queryFn: () => ok(http.GET('/api/link/codes', { params: { query: { profile, doing } } })) })
 
 export type LinkCall =
   | { do: 'connect'; adapter: Adapter }

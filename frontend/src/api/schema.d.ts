@@ -3685,12 +3685,15 @@ export interface components {
         };
         /**
          * CodeOut
-         * @description A fault code. expected: it belongs to what is being done, and is no fault by itself.
+         * @description A fault code. expected: it belongs to what is being done, and is no fault by itself. where: what to measure, in
+         *     words.
          */
         CodeOut: {
             code: components["schemas"]["Code"];
             /** Expected */
             expected: boolean;
+            /** Where */
+            where: string[];
         };
         /**
          * Column

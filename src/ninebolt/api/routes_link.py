@@ -14,6 +14,7 @@ from pydantic import Field
 from ninebolt.api.models import PROBLEMS, Above, Body, Finite, places_of
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.api.routes_packs import JobsDep
+from ninebolt.bench.meter import POINTS
 from ninebolt.core.setting.codes import Code, expected
 from ninebolt.core.setting.display import DisplayError
 from ninebolt.core.setting.firmware import Item, Plan, allowed
@@ -165,10 +166,12 @@ class FirmwareOut:
 
 @dataclass(frozen=True, slots=True)
 class CodeOut:
-    """A fault code. expected: it belongs to what is being done, and is no fault by itself."""
+    """A fault code. expected: it belongs to what is being done, and is no fault by itself. where: what to measure, in
+    words."""
 
     code: Code
     expected: bool
+    where: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -274,7 +277,10 @@ def fault_codes(
 ) -> list[CodeOut]:
     """Fault codes of a kind of controller: causes in order, what to measure. doing: what is going on just now."""
     table = controllers.profile(house, profile).codes
-    return [CodeOut(c, expected(c, doing)) for c in table.values()]
+    return [
+        CodeOut(c, expected(c, doing), tuple(POINTS[m].label for m in c.measure if m in POINTS))
+        for c in table.values()
+    ]
 
 
 @router.post("/builds/{build_id}/link/read", status_code=201)

@@ -6,6 +6,7 @@ import { show } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { Codes } from './Codes'
 
 const SHOWN: [string, string, string][] = [
   ['bus_v', 'volts', 'v'],
@@ -26,7 +27,13 @@ export function Live() {
   const { now, past, problem } = useLive(!!link?.connected)
   const call = useLinkCall()
   const [gps, setGps] = useState('')
-  if (!link?.connected) return <Text py="3">Nothing is connected: under Controller, connect the bench bike or an adapter.</Text>
+  if (!link?.connected)
+    return (
+      <Flex direction="column" gap="3" py="3">
+        <Text>Nothing is connected: under Controller, connect the bench bike or an adapter.</Text>
+        <Codes />
+      </Flex>
+    )
   return (
     <Flex direction="column" gap="3" py="3">
       {problem && <Trouble text={problem} />}
@@ -80,6 +87,7 @@ export function Live() {
         {call.data && <Text role="status">{call.data.words}</Text>}
       </Flex>
       {call.error && <Trouble text={problemText(call.error)} />}
+      <Codes />
     </Flex>
   )
 }
