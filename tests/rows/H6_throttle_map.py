@@ -67,8 +67,8 @@ def test_not_there_no_points_are_a_straight_curve(bike: Outside) -> None:
 
 
 def test_thrust_at_a_chosen_speed(bike: Outside) -> None:
-    """From rest the thrust goes with the amps, less the motor's own drag (closed form: k (share I) - drag, the torque of
-    a machine without saliency). Near the top the volts hold it, and more twist pushes no more."""
+    """From rest the thrust goes with the amps, less the motor's own drag (closed form: k (share I) - drag, a machine
+    without saliency). Near the top the volts hold it, and more twist pushes no more."""
     rest = bike.client.get(f"{bike.url}/thrust").json()
     n = rest["thrust_n"]
     steps = [b - a for a, b in zip(n[10:], n[11:], strict=False)]

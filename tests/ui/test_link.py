@@ -360,8 +360,8 @@ def test_an_adapter_is_described_by_its_words_and_remembered(
 
 
 def test_a_code_is_looked_up_by_its_flashes_without_a_link(bench: Page, server: str) -> None:
-    """Two long and one short: a hall. The throttle's code while its plug is off is expected; riding it is real; one that
-    is in no table is said to be none."""
+    """Two long and one short: a hall. The throttle's code while its plug is off is expected; riding it is real; one
+    that is in no table is said to be none."""
     tune(bench, server, "Live")
     codes = bench.get_by_role("region", name="What a code means")
     codes.get_by_label("Long flashes").fill("2")

@@ -51,11 +51,10 @@ export const field = defineSlotRecipe({
 export const tabs = defineSlotRecipe({
   slots: ['root', 'list', 'trigger', 'content', 'contentGroup', 'indicator'],
   base: {
-    list: { gap: '1', overflowX: 'auto', borderBottomWidth: 'hair', borderColor: 'rule' },
+    list: { gap: '0', overflowX: 'auto', borderBottomWidth: 'hair', borderColor: 'rule' },
     trigger: {
       minH: TOUCH,
       h: 'auto',
-      px: '3',
       flexShrink: '0',
       fontSize: 'body',
       color: 'ink',
@@ -69,4 +68,5 @@ export const tabs = defineSlotRecipe({
     },
     content: { py: '2', px: '0' },
   },
+  variants: { size: { md: { trigger: { px: '2.5' } } } }, // eleven of them stand side by side
 })

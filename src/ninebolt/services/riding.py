@@ -219,6 +219,8 @@ def charge_effect(
             "same.",
         )
     share = b / a - 1
+    if first_soc == second_soc:
+        return ChargeEffect(a, b, 0.0, "The same charge: it favours neither.")
     fuller = "first" if first_soc > second_soc else "second"
     return ChargeEffect(
         a,

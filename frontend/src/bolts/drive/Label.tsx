@@ -1,11 +1,11 @@
 import { Box, Flex, Input, Text } from '@chakra-ui/react'
 import { useDeferredValue, useState } from 'react'
-import { useQuery } from '@tanstack/react-query'
 import { http, ok } from '../../api/client'
 import { problemText, useLabel } from '../../api/hooks'
-import { entered, show } from '../../lib/units'
+import { show } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop, wordsFor } from '../../ui/bench'
+import { SumForm } from '../../ui/SumForm'
 
 /** What stands on a case: each number as a guess to be confirmed, never silently as a rating. */
 export function LabelReader() {
@@ -73,47 +73,26 @@ export function MotorSums() {
 
 function SumRow({ s }: { s: Sum }) {
   const { prefs, change } = useWorkshop()
-  const [texts, setTexts] = useState<Record<string, string>>({})
-  const read = s.inputs.map(([key, , quantity, symbol]) => entered(texts[key] ?? '', quantity, symbol))
-  const values = read.map((r, i) => (r.problem ? NaN : (r.si ?? s.inputs[i]![4] ?? NaN)))
-  const wrong = read.find((r) => r.problem)?.problem ?? ''
-  const whole = values.every(Number.isFinite)
-  const query = Object.fromEntries(s.inputs.map(([key], i) => [key, values[i]!]))
-  const got = useQuery({
-    queryKey: ['sum', s.key, query],
-    enabled: whole,
-    retry: 0,
-    queryFn: () => ok(http.GET(`/api/sums/${s.key}` as '/api/sums/spin', { params: { query: query as { rpm: number; volts: number } } })),
-  })
   return (
-    <Box borderBottomWidth="hair" borderColor="rule" pb="2">
-      <Text fontWeight="600">{s.title}</Text>
-      <Text color="ink-soft">{s.how}</Text>
-      <Flex gap="2" mt="1" align="center" wrap="wrap">
-        {s.inputs.map(([key, unit], i) => (
-          <Flex key={key} align="center" gap="1">
-            <Input aria-label={`${s.title}, ${unit}`} aria-invalid={read[i]!.problem !== ''} value={texts[key] ?? ''} onChange={(e) => setTexts({ ...texts, [key]: e.target.value })} w="digits" minH="touch" bg="sheet" inputMode="decimal" />
-            <Text fontSize="small">{unit}</Text>
-          </Flex>
-        ))}
-        {whole && got.data && (
-          <>
-            <Text fontWeight="600">
-              {show(got.data.value, s.quantity, prefs).text} ± {Math.round(got.data.spread * 100)} %
-            </Text>
-            {s.path && <Act aria-label={`Take ${s.title}`} onClick={() => change([{ path: s.path, value: { amount: got.data.value, origin: 'measured', tolerance: got.data.spread } }], s.title)}>
+    <SumForm
+      title={s.title}
+      how={s.how}
+      about={[s.key]}
+      inputs={s.inputs.map(([key, label, quantity, symbol, empty]) => ({ key, label, quantity, symbol, ...(empty === undefined ? {} : { empty }) }))}
+      ask={(query) => ok(http.GET(`/api/sums/${s.key}` as '/api/sums/spin', { params: { query: query as { rpm: number; volts: number } } }))}
+    >
+      {(found) => (
+        <>
+          <Text fontWeight="600">
+            {show(found.value, s.quantity, prefs).text} ± {Math.round(found.spread * 100)} %
+          </Text>
+          {s.path && (
+            <Act aria-label={`Take ${s.title}`} onClick={() => change([{ path: s.path, value: { amount: found.value, origin: 'measured', tolerance: found.spread } }], s.title)}>
               Take as measured
-            </Act>}
-          </>
-        )}
-      </Flex>
-      {wrong && <Text role="alert" color="stop">{wrong}</Text>}
-      {wrong && (
-        <Text role="alert" color="stop">
-          {wrong}
-        </Text>
+            </Act>
+          )}
+        </>
       )}
-      {got.error && <Trouble text={problemText(got.error)} />}
-    </Box>
+    </SumForm>
   )
 }

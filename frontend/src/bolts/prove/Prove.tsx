@@ -15,6 +15,7 @@ import { Tabs } from '../../ui/Tabs'
 import { RunBook } from './Book'
 import { Film, SameTune } from './FairFilm'
 import { Finder } from './Finder'
+import { Claims } from './Claims'
 import { Gates } from './Gates'
 import { ImportLog } from './ImportLog'
 import { Learn } from './Learn'
@@ -66,6 +67,7 @@ function Below({ d }: { d: P }) {
         { key: 'over', label: 'Overlay', body: <OverRuns /> },
         { key: 'gates', label: 'First power', body: <Gates gates={d.gates as GateState[]} /> },
         { key: 'ride', label: 'Ride it?', body: <Ride /> },
+        { key: 'claims', label: 'Claims', body: <Claims /> },
         { key: 'finder', label: 'Faults', body: <Finder symptoms={d.symptoms} /> },
         { key: 'learn', label: 'Learn', body: <Learn /> },
         { key: 'sessions', label: 'Compare', body: (

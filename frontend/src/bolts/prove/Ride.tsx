@@ -1,11 +1,13 @@
 import { Box, Flex, Input, Text } from '@chakra-ui/react'
 import { useState } from 'react'
+import { http, ok } from '../../api/client'
 import { useAcceptance, useRideGate } from '../../api/prove'
 import { stringAt } from '../../lib/path'
 import { show } from '../../lib/units'
 import { Act, Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
+import { Says, SumForm } from '../../ui/SumForm'
 import { Tick } from '../../ui/Tick'
 
 const GEAR = ['helmet', 'gloves', 'boots', 'jacket or armour', 'goggles']
@@ -16,6 +18,7 @@ export function Ride() {
   const [gear, setGear] = useState<string[]>([])
   const [second, setSecond] = useState(false)
   const [closed, setClosed] = useState(false)
+  const [loose, setLoose] = useState(false)
   const [why, setWhy] = useState('')
   const gate = useRideGate(bench.id, bench.version, gear, second, closed).data
   const wished = useAcceptance(bench.id, bench.version).data ?? []
@@ -43,6 +46,24 @@ export function Ride() {
           closed course, or allowed there
         </Tick>
       </Flex>
+      <SumForm
+        title="How fast at most, there"
+        how="From that speed half of the way that is seen is enough to stop. Road law decides, whatever stands here."
+        about={[closed, loose]}
+        inputs={[
+          { key: 'sight_m', label: 'm seen ahead', quantity: 'm', symbol: 'm' },
+          { key: 'wanted_m_s', label: 'km/h wanted', quantity: 'm_s', symbol: 'km/h' },
+          { key: 'limit_m_s', label: 'km/h allowed', quantity: 'm_s', symbol: 'km/h', optional: true },
+        ]}
+        ask={(query) => ok(http.GET('/api/sums/road-cap', { params: { query: { ...query, closed, loose } } }))}
+        more={
+          <Tick checked={loose} set={setLoose}>
+            loose or wet
+          </Tick>
+        }
+      >
+        {(cap) => <Says bad={cap.refused !== ''}>{cap.sentence}</Says>}
+      </SumForm>
       {gate && (
         <Rows label="Before a ride" heads={['looked at', '', 'why']} left={[0, 1, 2]} rows={gate.points.map((p) => [p.what, p.state === 'go' ? '✓' : p.state === 'stop' ? '✕ stop' : '· open', p.why])} />
       )}

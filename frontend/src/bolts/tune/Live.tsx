@@ -7,6 +7,7 @@ import { paint } from '../../theme/paint'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Codes } from './Codes'
+import { DisplaySpeed } from './DisplaySpeed'
 
 const SHOWN: [string, string, string][] = [
   ['bus_v', 'volts', 'v'],
@@ -32,6 +33,7 @@ export function Live() {
       <Flex direction="column" gap="3" py="3">
         <Text>Nothing is connected: under Controller, connect the bench bike or an adapter.</Text>
         <Codes />
+        <DisplaySpeed />
       </Flex>
     )
   return (
@@ -88,6 +90,7 @@ export function Live() {
       </Flex>
       {call.error && <Trouble text={problemText(call.error)} />}
       <Codes />
+      <DisplaySpeed />
     </Flex>
   )
 }
