@@ -103,6 +103,8 @@ export const useAtPower = (id: string, key: string, power: number | null) =>
     queryFn: () => ok(http.GET('/api/builds/{build_id}/at-power', { params: { path: { build_id: id }, query: { power_w: power! } } })),
   })
 
+export const useRollers = () => useQuery({ queryKey: ['rollers'], staleTime: Infinity, queryFn: () => ok(http.GET('/api/rollers')) })
+
 export const useClaim = (text: string) =>
   useQuery({
     queryKey: ['claim', text],

@@ -148,9 +148,9 @@ def start_sampling(house: HouseDep, jobs: JobsDep, build_id: str) -> JobOut:
 
 
 @router.get("/rollers")
-def rollers() -> dict[str, str]:
+def rollers() -> list[Named]:
     """What one may start from while nothing is measured."""
-    return {key: row[0] for key, row in ROLLERS.items()}
+    return [Named(key, f"{name}, {kg:g} kg") for key, (name, kg, *_) in ROLLERS.items()]
 
 
 @router.get("/sweeps")

@@ -1,6 +1,7 @@
 import { Box, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { http, ok } from '../../api/client'
+import { useRollers } from '../../api/hooks'
 import { useJob } from '../../api/job'
 import type { components } from '../../api/schema'
 import { at } from '../../lib/path'
@@ -12,18 +13,13 @@ import { Rows } from '../../ui/Rows'
 
 type Found = components['schemas']['Proposals']
 type Whole = Found['builds'][number]
-const ROLLERS = [
-  ['', 'the donor as it is'],
-  ['enduro', 'an enduro roller, 78 kg'],
-  ['light', 'a light moto roller, 46 kg'],
-  ['pit', 'a pit bike roller, 38 kg'],
-] as const
 
 /** Whole builds from the wishes and the bay: three that work, what each misses, and the schools against one
  * another. */
 export function Propose() {
   const { bench, prefs, open } = useWorkshop()
   const bare = at(bench.doc, 'donor.mass_kg.amount') == null
+  const rollers = useRollers().data ?? []
   const [roller, setRoller] = useState(bare ? 'light' : '')
   const [asked, ask] = useState('')
   const query = roller ? { roller } : {}
@@ -38,9 +34,10 @@ export function Propose() {
         <Text>Start from</Text>
         <NativeSelect.Root w="wide">
           <NativeSelect.Field aria-label="Start from" h="touch" bg="sheet" borderColor="rule-strong" value={roller} onChange={(e) => setRoller(e.target.value)}>
-            {ROLLERS.map(([key, label]) => (
-              <option key={key} value={key}>
-                {label}
+            <option value="">the donor as it is</option>
+            {rollers.map((r) => (
+              <option key={r.key} value={r.key}>
+                {r.label}
               </option>
             ))}
           </NativeSelect.Field>
