@@ -68,5 +68,5 @@ export const tabs = defineSlotRecipe({
     },
     content: { py: '2', px: '0' },
   },
-  variants: { size: { md: { trigger: { px: '2.5' } } } }, // eleven of them stand side by side
+  variants: { size: { md: { trigger: { px: '2.5', minW: TOUCH } } } }, // eleven of them stand side by side
 })

@@ -14,7 +14,6 @@ from pydantic import Field
 from ninebolt.api.models import PROBLEMS, Above, Body, Finite, places_of
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.api.routes_packs import JobsDep
-from ninebolt.bench.meter import POINTS
 from ninebolt.core.setting.codes import Code, expected
 from ninebolt.core.setting.display import DisplayError
 from ninebolt.core.setting.firmware import Item, Plan, allowed
@@ -277,10 +276,7 @@ def fault_codes(
 ) -> list[CodeOut]:
     """Fault codes of a kind of controller: causes in order, what to measure. doing: what is going on just now."""
     table = controllers.profile(house, profile).codes
-    return [
-        CodeOut(c, expected(c, doing), tuple(POINTS[m].label for m in c.measure if m in POINTS))
-        for c in table.values()
-    ]
+    return [CodeOut(c, expected(c, doing), controllers.where_to_measure(c)) for c in table.values()]
 
 
 @router.post("/builds/{build_id}/link/read", status_code=201)

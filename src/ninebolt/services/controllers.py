@@ -6,6 +6,7 @@ import math
 import re
 from collections.abc import Mapping
 
+from ninebolt.bench.meter import POINTS
 from ninebolt.core.setting.codes import Code
 from ninebolt.core.setting.objects import TYPES, Address, Dictionary
 from ninebolt.core.setting.ours import BY_NAME, SHOWABLE
@@ -151,6 +152,11 @@ def read_codes(text: str) -> dict[int, Code]:
             number, cells[1], (int(flashes[0] or 0), int(flashes[1] or 0)), causes, ()
         )
     return out
+
+
+def where_to_measure(code: Code) -> tuple[str, ...]:
+    """The places of the meter that a code asks for, in words."""
+    return tuple(POINTS[m].label for m in code.measure if m in POINTS)
 
 
 def guess(name: str, among: Mapping[str, str]) -> str:

@@ -362,8 +362,8 @@ function Shown({ v, speeds = false }: { v: Verdict; speeds?: boolean }) {
       </Text>
       <Rows
         label="Setups"
-        heads={['setup', 'trials', 'mean', '± 95 %', 'best', 'far from the rest']}
-        rows={v.summaries.map((s) => [s.name, String(s.n), said(s.mean), s.half95 == null ? '–' : halfOf(s.half95, s.mean, speeds ? 'm_s' : 's', prefs), said(s.best), s.outliers.length ? String(s.outliers.length) : ''])}
+        heads={['setup', 'trials', 'mean', 'spread', '± 95 %', 'best', 'far from the rest']}
+        rows={v.summaries.map((s) => [s.name, String(s.n), said(s.mean), s.sd == null ? '–' : halfOf(s.sd, s.mean, speeds ? 'm_s' : 's', prefs), s.half95 == null ? '–' : halfOf(s.half95, s.mean, speeds ? 'm_s' : 's', prefs), said(s.best), s.outliers.length ? String(s.outliers.length) : ''])}
       />
       {v.corrected && <Text>With {v.corrected_for.join(' and ')} made equal by the model: {v.corrected.map((d) => d.sentence).join(' ')}</Text>}
       {v.smallest_gap !== null && <Text color="ink-soft">So many trials show a gap of {show(v.smallest_gap, speeds ? 'm_s' : 's', prefs, 2).text} or more.</Text>}

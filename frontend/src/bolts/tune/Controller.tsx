@@ -86,7 +86,7 @@ function Connect() {
           {link.device.device || 'Controller'}, serial {link.device.serial}
         </Text>
         <Text color="ink-soft">
-          hardware {link.device.hardware || '?'}, firmware {link.device.firmware || '?'}, at {link.adapter}
+          maker 0x{link.device.vendor.toString(16).toUpperCase()}, product {link.device.product}, revision {link.device.revision}, hardware {link.device.hardware || '?'}, firmware {link.device.firmware || '?'}, at {link.adapter}
         </Text>
         <Act onClick={() => call.mutate({ do: 'disconnect' })}>Disconnect</Act>
       </Flex>

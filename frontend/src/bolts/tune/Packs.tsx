@@ -57,6 +57,7 @@ export function Packs() {
               <Text fontWeight="600">{d.verdict.sentence}</Text>
             </Flex>
           )}
+          {d && d.windows.length > 0 && <Text color="ink-soft">At rest, from empty to full: {d.windows.map((x) => `${x.name} ${show(x.low_v, 'v', prefs).number} to ${show(x.high_v, 'v', prefs).text}, ${x.cells} in series`).join('; ')}.</Text>}
           {d && d.rows.length === 0 && <Text>Nothing differs between these two.</Text>}
           {d && d.rows.length > 0 && (
             <Flex gap="5" wrap="wrap" align="start">
