@@ -365,3 +365,23 @@ def test_the_key_s_order_follows_the_isolator() -> None:
 def guard_without_pack() -> tuple[object, ...]:
     d = assess(Build()).drawings.guard
     return d.sequences if d else ()
+
+
+def test_the_phase_leads_stand_in_the_machine_s_way() -> None:
+    """rho l / A of one lead joins what a phase has outside its winding: for 25 mm² at 20 °C solid copper
+    of 58 m/(ohm mm²) has 0.690 mohm/m, and IEC 60228 allows a flexible one 0.780 at most (remembered). Longer and thinner costs wheel power; a lead that nobody knows costs none."""
+    build = moss()
+    switch = build.drive.controller.r_switch_ohm.taken
+
+    def phase_ohm(b: Build) -> float:
+        case = assemble(b).case
+        assert case is not None
+        return case.machine.r_switch_ohm
+
+    one = changed(build, {"guard.phase_cable.section_m2": 25e-6, "guard.phase_cable.length_m": 1.0})
+    assert 0.690e-3 <= phase_ohm(one) - switch <= 0.780e-3
+    long = changed(one, {"guard.phase_cable.length_m": 3.0, "guard.phase_cable.section_m2": 10e-6})
+    kw = [assess(b).headline.peak_wheel_w or 0.0 for b in (one, long)]
+    assert kw[1] < kw[0]
+    for path in ("section_m2", "length_m"):
+        assert phase_ohm(changed(one, {f"guard.phase_cable.{path}": None})) == switch

@@ -100,7 +100,7 @@ RELATIONS: list[tuple[str, float, dict[str, float | str]]] = [
         0.5,
         {"guard.path_ohm": UP, "guard.short": SAME, "guard.cable_c": UP},
     ),
-    ("guard.phase_cable.section_m2", 0.5, {"guard.phase_c": UP, "guard.cable_c": SAME}),
+    ("guard.phase_cable.section_m2", 0.5, {"guard.phase_c": UP, "guard.path_ohm": SAME}),
     ("guard.precharge.r_ohm", 2, {"guard.precharge_s": 2.0, "guard.precharge_j": SAME}),
     ("drive.controller.c_bus_farad", 2, {"guard.precharge_s": 2.0, "guard.precharge_j": 2.0}),
     ("guard.charger.i_a", 0.5, {"guard.mains_a": 0.5, "guard.charge_s": UP}),

@@ -9,7 +9,7 @@ const PLACES: [keyof D['losses'] & `${string}_w`, string, string][] = [
   ['wheel_w', 'to the ground', ''],
   ['cells_w', 'cells', 'cells'],
   ['path_w', 'path', 'path'],
-  ['controller_w', 'controller', 'line'],
+  ['controller_w', 'controller, leads', 'line'],
   ['copper_w', 'copper', 'heat'],
   ['drag_w', 'iron, drag', 'volts'],
   ['chain_w', 'chain', '-'],

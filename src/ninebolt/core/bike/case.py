@@ -21,6 +21,7 @@ from ninebolt.core.bike.path import (
     bms_peak_a,
     floor_v,
     held_limits,
+    lead_ohm,
     line_setting_a,
     path_ohm,
     phase_setting_a,
@@ -86,7 +87,7 @@ def _machine(build: Build) -> Machine:
         lq_h=m.lq_henry.or_else(ld),
         knee_a=math.inf if knee is None else knee,
         modulation=c.modulation.taken,
-        r_switch_ohm=c.r_switch_ohm.taken,
+        r_switch_ohm=c.r_switch_ohm.taken + lead_ohm(build.guard),
         fixed_w=c.fixed_w.taken,
         fw_a=c.fw_id_a.taken,
     )

@@ -51,6 +51,15 @@ def cable_ohm(cable: Cable) -> float:
     return copper_ohm(cable.section_m2.amount, 2.0 * cable.length_m.amount)
 
 
+def lead_ohm(guard: Guard) -> float:
+    """Resistance of one phase lead between controller and motor (ohm); 0 while its section or length is unknown."""
+    lead = guard.phase_cable
+    m2, length = lead.section_m2.amount, lead.length_m.amount
+    if lead.there is False or m2 is None or length is None:
+        return 0.0
+    return copper_ohm(m2, length)
+
+
 def cable_limit_c(cable: Cable) -> float:
     """What the conductor may reach: its insulation, but no more than lug, plug and terminals stand."""
     return min(cable.temp_max_c.taken, TERMINAL_C)

@@ -18,8 +18,9 @@ BOUNDS = ("current", "line", "volts")
 
 @dataclass(frozen=True, slots=True)
 class Machine:
-    """Motor and controller as the solver needs them; SI, peak amps, line to neutral. fw_a: how far
-    id may go below zero, for field weakening and for the reluctance torque of a salient rotor."""
+    """Motor and controller as the solver needs them; SI, peak amps, line to neutral. r_switch_ohm: a switch and
+    the lead to the motor, what stands outside the winding. fw_a: how far id may go below zero, for field weakening and
+    for the reluctance torque of a salient rotor."""
 
     pole_pairs: int
     flux_vs: float

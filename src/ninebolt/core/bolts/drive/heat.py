@@ -217,7 +217,9 @@ def _lump(bike: Bike, perf: Performance) -> Lump | None:
     c, m = bike.build.drive.controller, perf.case.machine
     if not (c.heat_k_w.known and c.heat_j_k.known):
         return None
-    return Lump(c.heat_k_w.taken, c.heat_j_k.taken, c.temp_max_c.taken, m.r_switch_ohm, m.fixed_w)
+    return Lump(
+        c.heat_k_w.taken, c.heat_j_k.taken, c.temp_max_c.taken, c.r_switch_ohm.taken, m.fixed_w
+    )
 
 
 @fact
