@@ -368,8 +368,9 @@ def guard_without_pack() -> tuple[object, ...]:
 
 
 def test_the_phase_leads_stand_in_the_machine_s_way() -> None:
-    """rho l / A of one lead joins what a phase has outside its winding: for 25 mm² at 20 °C solid copper
-    of 58 m/(ohm mm²) has 0.690 mohm/m, and IEC 60228 allows a flexible one 0.780 at most (remembered). Longer and thinner costs wheel power; a lead that nobody knows costs none."""
+    """rho l / A of one lead joins what a phase has outside its winding: for 25 mm² at 20 °C solid copper of
+    58 m/(ohm mm²) has 0.690 mohm/m, and IEC 60228 allows a flexible one 0.780 at most (remembered). Longer and thinner
+    costs wheel power; a lead that nobody knows costs none."""
     build = moss()
     switch = build.drive.controller.r_switch_ohm.taken
 

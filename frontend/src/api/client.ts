@@ -78,3 +78,7 @@ async function post(url: string, file: File, more: Record<string, string>): Prom
 export async function upload<T>(url: string, file: File, more: Record<string, string> = {}): Promise<T> {
   return (await (await post(url, file, more)).json()) as T
 }
+
+/** What follows a press once it went through; by its own promise, so that the next press does not drop it. What went wrong
+ * the call itself shows. */
+export const after = <T>(done: Promise<T>, then: (made: T) => void) => void done.then(then, () => {})

@@ -1,7 +1,7 @@
 import { Box, Flex, Grid, Input, Text, VisuallyHidden } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import type { Card } from '../api/client'
+import { after, type Card } from '../api/client'
 import { problemText, useCards, useGarageCall } from '../api/hooks'
 import { BOLTS, STATE_WORDS, title } from '../lib/nine'
 import { show, type UnitPrefs } from '../lib/units'
@@ -23,7 +23,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
   const [name, setName] = useState('')
   const [beside, setBeside] = useState<string[]>(() => new URLSearchParams(location.search).getAll('beside').slice(0, MOST_BESIDE))
   const toggle = (id: string) => setBeside((now) => (now.includes(id) ? now.filter((x) => x !== id) : [...now, id].slice(-MOST_BESIDE)))
-  const create = () => name.trim() && call.mutate({ do: 'create', name }, { onSuccess: (made) => made && go(`/build/${made.id}/donor`) })
+  const create = () => name.trim() && after(call.mutateAsync({ do: 'create', name }), (made) => made && go(`/build/${made.id}/donor`))
   const shown = cards.data?.filter((c) => !c.archived) ?? []
   const stored = cards.data?.filter((c) => c.archived) ?? []
   return (
@@ -44,7 +44,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
             label="Import"
             name="Build file"
             reads="build"
-            pick={(f) => call.mutate({ do: 'import', file: f }, { onSuccess: (made) => made && go(`/build/${made.id}/donor`) })}
+            pick={(f) => after(call.mutateAsync({ do: 'import', file: f }), (made) => made && go(`/build/${made.id}/donor`))}
           />
           <Act onClick={() => go('/parts')}>Parts shelf</Act>
           <Act onClick={() => go('/bench')}>Bench bike</Act>

@@ -1,7 +1,7 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import type { FieldOut, ShelfItem } from '../api/client'
+import { after, type FieldOut, type ShelfItem } from '../api/client'
 import { problemText, useFields, useLibrary, useRegisters, useShelfCall } from '../api/hooks'
 import type { Doc, ValueDoc } from '../lib/path'
 import { show, type UnitPrefs } from '../lib/units'
@@ -138,7 +138,7 @@ function OnePart(p: {
   const inside = Number(doc.inner_series ?? 1) * Number(doc.inner_parallel ?? 1)
   const set = (path: string, value: unknown) => call.mutate({ do: 'change', kind, id: item.id, doc: { ...doc, [path]: value } })
   const copy = () =>
-    call.mutate({ do: 'add', kind, doc: { ...doc, name: `${item.name} (mine)` } }, { onSuccess: (made) => p.pick((made as ShelfItem).id) })
+    after(call.mutateAsync({ do: 'add', kind, doc: { ...doc, name: `${item.name} (mine)` } }), (made) => p.pick((made as ShelfItem).id))
   return (
     <Box as="section" aria-label={item.name} w={{ base: '100%', lg: 'panel' }} flexShrink="0" bg="sheet" borderWidth="hair" borderColor="rule" p="3">
       <Flex gap="2" align="center" wrap="wrap">
@@ -152,7 +152,7 @@ function OnePart(p: {
           {p.specs.map((f) => (
             <OneField key={f.name} field={f} path={f.name} value={doc[f.name]} set={set} prefs={p.prefs} />
           ))}
-          <Act mt="3" onClick={() => call.mutate({ do: 'remove', id: item.id }, { onSuccess: () => p.pick(null) })}>
+          <Act mt="3" onClick={() => after(call.mutateAsync({ do: 'remove', id: item.id }), () => p.pick(null))}>
             Take it off the shelf
           </Act>
         </>

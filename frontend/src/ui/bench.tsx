@@ -1,5 +1,5 @@
 import { createContext, type ReactNode, startTransition, useContext, useDeferredValue, useMemo, useState } from 'react'
-import type { Bench, BoltReport, Change, Figure } from '../api/client'
+import { after, type Bench, type BoltReport, type Change, type Figure } from '../api/client'
 import { type BenchCall, problemText, useBenchCall, useFields } from '../api/hooks'
 import type { FieldOut } from '../api/client'
 import type { Bolt } from '../lib/nine'
@@ -52,7 +52,7 @@ export function WorkshopProvider(props: { bench: Bench; bolt: Bolt; prefs: UnitP
   const panel = opened.bolt === bolt ? opened.panel : FINDINGS
   const value = useMemo<Workshop>(() => {
     const send: Workshop['send'] = (what, done) => {
-      void call.mutateAsync(what).then(done, () => {}) // by its own promise: the next press does not drop what follows
+      after(call.mutateAsync(what), done ?? (() => {}))
       startTransition(() => setLast(what.do === 'change' ? figuresOf(bench) : {})) // the call leaves first
     }
     return {

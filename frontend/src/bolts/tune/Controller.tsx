@@ -1,5 +1,6 @@
 import { Box, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
+import { after } from '../../api/client'
 import { problemText } from '../../api/hooks'
 import { type Adapter, adapterUsed, type SourceIn, useComparison, useLink, useLinkCall } from '../../api/link'
 import { at } from '../../lib/path'
@@ -36,8 +37,8 @@ export function Controller() {
         <Pending
           words={link.pending.sentence}
           waiting={link.pending.state === 'waiting' || (link.pending.state === 'stored' && link.pending.old === 0)}
-          look={() => call.mutate({ do: 'look', id: link.pending!.id }, { onSuccess: again })}
-          settle={(finish, free) => call.mutate({ do: 'settle', id: link.pending!.id, finish, free }, { onSuccess: again })}
+          look={() => after(call.mutateAsync({ do: 'look', id: link.pending!.id }), again)}
+          settle={(finish, free) => after(call.mutateAsync({ do: 'settle', id: link.pending!.id, finish, free }), again)}
         />
       )}
       {connected && (

@@ -1,5 +1,6 @@
 import { Box, Flex, Input, Text } from '@chakra-ui/react'
 import { useState } from 'react'
+import { after } from '../../api/client'
 import { problemText } from '../../api/hooks'
 import { type Comparison, type SourceIn, useComparison, useLink, type useLinkCall } from '../../api/link'
 import { sentence, show, type UnitPrefs } from '../../lib/units'
@@ -107,10 +108,7 @@ export function Write(props: { source: SourceIn; why?: string; count: number; st
   const meter = useNumber('v', 'V')
   const written = props.call.data?.written
   const go = () =>
-    props.call.mutate(
-      { do: 'write', build: bench.id, source: props.source, why: props.why ?? '', free, typed, volts: meter.si, anyway },
-      { onSuccess: props.done },
-    )
+    after(props.call.mutateAsync({ do: 'write', build: bench.id, source: props.source, why: props.why ?? '', free, typed, volts: meter.si, anyway }), props.done ?? (() => {}))
   return (
     <Box borderTopWidth="hair" borderColor="rule" pt="3">
       <Text mb="2">
