@@ -26,6 +26,7 @@ from ninebolt.core.setting.ours import (
     PARAMS,
     SAVE,
     STORE,
+    bms_dictionary,
     physical,
     raw,
 )
@@ -366,11 +367,10 @@ def test_identification_breaks_off_with_the_wheel_on_the_ground(bus: int, port: 
 def test_the_bms_shows_its_weak_group(bus: int, port: Port) -> None:
     network = connect(Adapter(channel=f"socket://127.0.0.1:{bus}", node=0x11))
     try:
-        bms = Port(network, Adapter(channel="bench", node=0x11), OURS)
-        calm = groups(bms, 23)["volts"]
+        bms = Port(network, Adapter(channel="bench", node=0x11), bms_dictionary(23))
+        calm = groups(bms, 23).volts
         do(bus, "fault", name="weak-group", on=True)
-        weak = groups(bms, 23)["volts"]
-        assert isinstance(calm, list) and isinstance(weak, list)
+        weak = groups(bms, 23).volts
         assert max(calm) - min(calm) < 0.02
         assert weak.index(min(weak)) == 2 and max(weak) - min(weak) > 0.1
     finally:

@@ -167,6 +167,8 @@ def test_live_values_and_a_recorded_ride(bench: Page, server: str, bench_bike: i
     bench.get_by_role("tab", name="Live").click()
     values = bench.get_by_role("group", name="Live values")
     expect(values).to_contain_text(re.compile(r"volts\s*9[56]"))
+    groups = bench.get_by_role("region", name="Groups by the BMS")
+    expect(groups.get_by_role("status")).to_contain_text(re.compile(r"Group \d+ is lowest, 4\.1"))
     bench.get_by_role("button", name="Record", exact=True).click()
     expect(bench.get_by_role("button", name="End the recording")).to_be_visible()
     bench.wait_for_timeout(1500)

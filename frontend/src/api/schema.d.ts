@@ -557,6 +557,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/link/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Link Groups
+         * @description The groups as the BMS on the same bus shows them.
+         */
+        get: operations["link_groups_api_builds__build_id__link_groups_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/link/log": {
         parameters: {
             query?: never;
@@ -4483,6 +4503,31 @@ export interface components {
             number: number;
             /** R Ohm */
             r_ohm: number | null;
+        };
+        /**
+         * GroupsNow
+         * @description low, high: numbers of the groups, from 1. still: nothing was drawn, so that the spread is the cells' own. sound:
+         *     closed, and not known to lie further apart than a sound pack's.
+         */
+        GroupsNow: {
+            /** Amps */
+            amps: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Sentence */
+            sentence: string;
+            /** Sound */
+            sound: boolean;
+            /** Spread V */
+            spread_v: number;
+            /** State */
+            state: string;
+            /** Still */
+            still: boolean;
+            /** Volts */
+            volts: number[];
         };
         /**
          * Growth
@@ -9080,6 +9125,46 @@ export interface operations {
                     "application/json": {
                         [key: string]: number;
                     };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    link_groups_api_builds__build_id__link_groups_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupsNow"];
                 };
             };
             /** @description Not Found */

@@ -33,6 +33,7 @@ from ninebolt.services.connection import (
     adopted,
 )
 from ninebolt.services.finder_known import KnownReading, known
+from ninebolt.services.groups_now import GroupsNow, groups_now
 from ninebolt.services.jobs import Progress
 from ninebolt.services.recorded import as_log
 from ninebolt.services.registers import IDENTIFYING
@@ -437,6 +438,12 @@ def link_live(link: LinkDep) -> StreamingResponse:
     return StreamingResponse(
         events(), media_type="text/event-stream", headers={"Cache-Control": "no-cache"}
     )
+
+
+@router.get("/builds/{build_id}/link/groups")
+def link_groups(house: HouseDep, link: LinkDep, build_id: str) -> GroupsNow:
+    """The groups as the BMS on the same bus shows them."""
+    return groups_now(house, link, build_id)
 
 
 @router.post("/link/record")

@@ -19,7 +19,6 @@ from canopen.sdo.exceptions import SdoAbortedError
 from ninebolt.bench.motion import Bike, start_settings
 from ninebolt.core.setting.objects import (
     U16,
-    U32,
     Address,
     Dictionary,
     Obj,
@@ -30,6 +29,7 @@ from ninebolt.core.setting.objects import (
 from ninebolt.core.setting.ours import (
     BMS_A,
     BMS_C,
+    BMS_PRODUCT,
     BMS_STATE,
     BY_AT,
     FIRMWARE,
@@ -49,6 +49,7 @@ from ninebolt.core.setting.ours import (
     SAVE,
     STORE,
     VENDOR,
+    bms_dictionary,
     physical,
 )
 from ninebolt.errors import InputError
@@ -250,18 +251,6 @@ _LIVE = {s.at: s for s in LIVE}
 _RESULT = {at: name for name, at in IDENTIFY.items() if name not in ("start", "step")}
 
 
-def bms_dictionary(series: int) -> Dictionary:
-    """Group volts in millivolts, amps in tenths, cell temperature, state."""
-    rows = [Obj(GROUP_V, i, f"Group {i}", U16, "ro") for i in range(1, series + 1)]
-    rows += [
-        Obj(*BMS_A, "Amps", 0x03, "ro"),
-        Obj(*BMS_C, "Cells", 0x03, "ro"),
-        Obj(*BMS_STATE, "State", 0x05, "ro"),
-    ]
-    rows += [Obj(*at, n.capitalize(), U32, "ro") for n, at in IDENTITY.items()]
-    return Dictionary("Bench BMS", {o.at: o for o in rows}, VENDOR, 0x0002, REVISION)
-
-
 class BmsNode(Node):
     """The bench's BMS: it has a supply of its own, and answers when its switch is open."""
 
@@ -278,5 +267,10 @@ class BmsNode(Node):
         values = {BMS_A: s.line_a * 10, BMS_C: 250, BMS_STATE: s.bms}
         if obj.at in values:
             return encode(obj.type, values[obj.at])
-        numbers = {"vendor": VENDOR, "product": 2, "revision": REVISION, "serial": SERIAL + 1}
+        numbers = {
+            "vendor": VENDOR,
+            "product": BMS_PRODUCT,
+            "revision": REVISION,
+            "serial": SERIAL + 1,
+        }
         return struct.pack("<L", numbers[_IDENTITY[obj.at]])

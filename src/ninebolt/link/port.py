@@ -5,7 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from threading import RLock
 from typing import Any
 
@@ -82,6 +82,10 @@ class Port:
         self._sdo = self._node.sdo
         self._sdo.RESPONSE_TIMEOUT = ANSWER_S
         self._lock = RLock()
+
+    def beside(self, node: int, dictionary: Dictionary) -> Port:
+        """Another device on the same bus."""
+        return Port(self._network, replace(self.adapter, node=node), dictionary)
 
     def read_bytes(self, at: Address) -> bytes:
         """Raises LinkError: silent where nothing answers, else with the device's abort code."""

@@ -6,7 +6,16 @@ import time
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from ninebolt.core.setting.ours import BMS_A, BMS_STATE, GROUP_V, IDENTIFY, IDENTIFY_GO, STEPS
+from ninebolt.core.setting.objects import Address
+from ninebolt.core.setting.ours import (
+    BMS_A,
+    BMS_STATE,
+    BMS_STATES,
+    GROUP_V,
+    IDENTIFY,
+    IDENTIFY_GO,
+    STEPS,
+)
 from ninebolt.core.setting.sets import Profile
 from ninebolt.errors import ConflictError, InputError, LinkError
 from ninebolt.link.port import Port
@@ -86,11 +95,23 @@ def _results(port: Port) -> dict[str, float]:
     return out
 
 
-def groups(port: Port, series: int) -> dict[str, float | list[float]]:
-    """What a BMS node shows: volts of each group, amps, state. port: of the BMS, not of the controller."""
-    volts = [
-        int.from_bytes(port.read_bytes((GROUP_V, i)), "little") * 0.001
-        for i in range(1, series + 1)
-    ]
-    amps = int.from_bytes(port.read_bytes(BMS_A), "little", signed=True) * 0.1
-    return {"volts": volts, "amps": amps, "state": float(port.read_bytes(BMS_STATE)[0])}
+@dataclass(frozen=True, slots=True)
+class Groups:
+    """What a BMS shows: volts of each group in order, amps, state in words."""
+
+    volts: tuple[float, ...]
+    amps: float
+    state: str
+
+
+def groups(port: Port, series: int) -> Groups:
+    """port: of the BMS, not of the controller. Raises LinkError."""
+
+    def number(at: Address) -> float:
+        value = port.read(at)
+        return float(value) if isinstance(value, int | float) else 0.0
+
+    volts = tuple(number((GROUP_V, i)) * 0.001 for i in range(1, series + 1))
+    state = int(number(BMS_STATE))
+    words = BMS_STATES[state] if 0 <= state < len(BMS_STATES) else f"state {state}"
+    return Groups(volts, number(BMS_A) * 0.1, words)

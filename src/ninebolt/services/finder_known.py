@@ -17,11 +17,11 @@ from ninebolt.errors import NineBoltError
 from ninebolt.formats.spoken import say
 from ninebolt.services import workshop
 from ninebolt.services.connection import Connection
+from ninebolt.services.groups_now import STILL_A, groups_now
 from ninebolt.services.house import House
 from ninebolt.services.judged import meant
 from ninebolt.services.settings import Source, set_from
 
-STILL_A = 2.0  # line amps up to which nothing is drawn
 FEW = 5  # samples that a mean wants
 TWISTED_V = 1.5  # of the throttle's signal, below which nobody twists it
 LET_GO_A = 20.0  # line amps from which a sudden end of them is an opening
@@ -53,7 +53,8 @@ def known(
     if settings:
         found = _set(house, link, build_id, build)
     else:
-        found = [*_shown_live(link), *_logged(house, build_id, build)]
+        live, bms = _shown_live(link), _groups(house, link, build_id)
+        found = [*live, *bms, *_logged(house, build_id, build)]
     return tuple(
         o if not o.place else replace(o, label=at[o.place].label, quantity=at[o.place].quantity)
         for o in found
@@ -89,6 +90,18 @@ def _shown_live(link: Connection) -> list[KnownReading]:
             )
         )
     return out
+
+
+def _groups(house: House, link: Connection, build_id: str) -> list[KnownReading]:
+    """What the BMS on the bus shows."""
+    try:
+        now = groups_now(house, link, build_id)
+    except NineBoltError:
+        return []
+    who = "the BMS, now"
+    if not now.still:
+        return [KnownReading("", None, who, now.sentence)]
+    return [KnownReading("group_spread", now.spread_v, who, now.sentence)]
 
 
 def _set(house: House, link: Connection, build_id: str, build: Build) -> list[KnownReading]:

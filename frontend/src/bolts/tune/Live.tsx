@@ -8,6 +8,7 @@ import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Codes } from './Codes'
 import { DisplaySpeed } from './DisplaySpeed'
+import { GroupsNow } from './GroupsNow'
 
 const SHOWN: [string, string, string][] = [
   ['bus_v', 'volts', 'v'],
@@ -72,6 +73,7 @@ export function Live() {
           )
         })}
       </Flex>
+      <GroupsNow />
       <Flex gap="2" align="center" wrap="wrap">
         <Act tone={link.recording ? 'choice' : 'plain'} aria-pressed={link.recording} onClick={() => call.mutate({ do: 'record', on: !link.recording, gps: gps.trim() })}>
           {link.recording ? 'End the recording' : 'Record'}

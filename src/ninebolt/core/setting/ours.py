@@ -24,6 +24,7 @@ from ninebolt.core.setting.objects import (
 
 VENDOR, PRODUCT, REVISION = 0x00009B01, 0x0001, 0x00010004
 NODE_CONTROLLER, NODE_BMS = 0x10, 0x11
+BMS_PRODUCT = 0x0002
 SAVE, LOAD = 0x65766173, 0x64616F6C  # "save" and "load", CiA 301 objects 1010h and 1011h
 CURVE_POINTS = 11
 MODES = ("first ride", "road", "strip")
@@ -292,3 +293,15 @@ def _ours() -> Dictionary:
 
 
 OURS = _ours()
+
+
+def bms_dictionary(series: int) -> Dictionary:
+    """Group volts in millivolts, amps in tenths, cell temperature, state."""
+    rows = [Obj(GROUP_V, i, f"Group {i}", U16, "ro") for i in range(1, series + 1)]
+    rows += [
+        Obj(*BMS_A, "Amps", 0x03, "ro"),
+        Obj(*BMS_C, "Cells", 0x03, "ro"),
+        Obj(*BMS_STATE, "State", 0x05, "ro"),
+    ]
+    rows += [Obj(*at, n.capitalize(), U32, "ro") for n, at in IDENTITY.items()]
+    return Dictionary("Bench BMS", {o.at: o for o in rows}, VENDOR, BMS_PRODUCT, REVISION)
