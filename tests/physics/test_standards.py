@@ -19,7 +19,7 @@ from ninebolt.core.guard.conductors import (
     steady_rise_k,
 )
 from ninebolt.core.parts.rolling import Road
-from ninebolt.core.vehicle.tyre import free_radius, symbol_speed
+from ninebolt.core.vehicle.tyre import free_radius, rim_in, section_m, symbol_speed
 from ninebolt.library.demo import brakka
 from ninebolt.units import awg_section_m2
 
@@ -85,6 +85,26 @@ def test_tyre_radius_from_its_code(code: str, mm: float) -> None:
     """Rim half plus section height, by hand."""
     radius = free_radius(code)
     assert radius is not None and radius * 1000 == pytest.approx(mm, abs=0.1)
+
+
+@pytest.mark.parametrize(
+    "code",
+    [
+        "26 x 1 3/8",
+        "120/700-17",
+        "120/7-17",
+        "120/70-0",
+        "120/70-99",
+        "999/90-18",
+        "0.10-17",
+        "99.0-17",
+        "700x40C",
+        "17x1.6",
+    ],
+)
+def test_what_is_no_size_of_a_tyre_has_no_radius(code: str) -> None:
+    """A fraction left off is 8 % of the radius, a digit too many a wheel of two metres: asked, not rolled on."""
+    assert free_radius(code) is None and section_m(code) is None and rim_in(code) is None
 
 
 def test_motor_constants() -> None:

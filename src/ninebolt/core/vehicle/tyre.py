@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
 
 from ninebolt.units import INCH_M, KM_H_PER_M_S
 
@@ -36,9 +37,11 @@ _INCH = re.compile(r"^\s*(\d{1,2}\.\d{1,2})\s*[-xX×]\s*(\d{1,2})(?![.\d])")
 # '2 3/4-17', '2-17'
 _MIXED = re.compile(r"^\s*(\d{1,2})(?:\s+(\d)/(\d))?\s*-\s*(\d{1,2})(?![.\d])")
 # '26x4.0', '20 x 2.125', '17x2.25': the class or rim first, then the width
-_CLASS = re.compile(r"^\s*(\d{2}(?:\.5)?)\s*[xX×]\s*(\d{1,2}(?:[.,]\d{1,3})?)(?![-\d])")
+_CLASS = re.compile(r"^\s*(\d{2}(?:\.5)?)\s*[xX×]\s*(\d{1,2}(?:[.,]\d{1,3})?)(?![-\d]|\s+\d/)")
 # Bead seat (mm) of the inch classes that name an outer size. ISO 5775-1, from memory.
 BEAD_MM = {20.0: 406, 24.0: 507, 26.0: 559, 27.5: 584, 29.0: 622}
+# No tyre of a two-wheeler is outside these: aspect (%), section (m), half of the seat (m). Common practice, no source.
+ASPECT, SECTION_M, SEAT_M = (20.0, 115.0), (0.02, 0.36), (0.06, 0.36)
 WIDEST_RIM_IN = 2.0  # '17x1.6' is a rim of 17 inches, 1.6 wide: no tyre is so narrow
 
 # A loaded tyre rolls on a little less than its free radius. Common practice, no source.
@@ -48,37 +51,58 @@ ROLLING_SHARE = 0.97
 GROWN_AT_M_S, GROWN_CROSS, GROWN_RADIAL = 40.0, 0.015, 0.005
 
 
-def free_radius(code: str) -> float | None:
-    """Unloaded radius (m) from a size code; None if it is not understood.
+@dataclass(frozen=True, slots=True)
+class Size:
+    """A tyre's size: section and its height, radius of what it sits on (m); rim in inches, None in another system."""
 
-    Metric: rim/2 + width x aspect. Inch: the section is as high as wide (ISO 4249 series, from
-    memory). Class x width (26x4.0): half the bead seat and the width.
+    section_m: float
+    height_m: float
+    seat_m: float
+    rim_in: float | None
+
+
+def _size(code: str) -> Size | None:
+    """A size code; None where it is not understood, or is of no tyre.
+
+    Metric: section x aspect. Inch: the section is as high as wide (ISO 4249 series, from memory). Class x width
+    (26x4.0): half the bead seat and the width.
     """
     if is_rim(code):
         return None
     if match := _METRIC.match(code):
         width, aspect, rim = (float(g) for g in match.groups())
-        return rim * INCH_M / 2 + width / 1000.0 * aspect / 100.0
-    if match := _INCH.match(code):
-        width, rim = (float(g) for g in match.groups())
-        return rim * INCH_M / 2 + width * INCH_M
-    if match := _MIXED.match(code):
+        if not ASPECT[0] <= aspect <= ASPECT[1]:
+            return None
+        found = Size(width / 1000.0, width / 1000.0 * aspect / 100.0, rim * INCH_M / 2, rim)
+    elif match := _INCH.match(code):
+        width, rim = (float(g) * INCH_M for g in match.groups())
+        found = Size(width, width, rim / 2, rim / INCH_M)
+    elif match := _MIXED.match(code):
         whole, over, under, rim = (float(g or 0) for g in match.groups())
-        width = whole + (over / under if under else 0.0)
-        return rim * INCH_M / 2 + width * INCH_M
-    if match := _CLASS.match(code):
-        size, width = float(match.group(1)), float(match.group(2).replace(",", "."))
+        width = (whole + (over / under if under else 0.0)) * INCH_M
+        found = Size(width, width, rim * INCH_M / 2, rim)
+    elif match := _CLASS.match(code):
+        size, width = float(match.group(1)), float(match.group(2).replace(",", ".")) * INCH_M
         seat = BEAD_MM.get(size)
-        return (seat / 2000.0 if seat else size * INCH_M / 2) + width * INCH_M
-    return None
+        found = Size(width, width, seat / 2000.0 if seat else size * INCH_M / 2, None)
+    else:
+        return None
+    within = (
+        SECTION_M[0] <= found.section_m <= SECTION_M[1] and SEAT_M[0] <= found.seat_m <= SEAT_M[1]
+    )
+    return found if within else None
+
+
+def free_radius(code: str) -> float | None:
+    """Unloaded radius (m) from a size code; None if it is not understood."""
+    found = _size(code)
+    return None if found is None else found.seat_m + found.height_m
 
 
 def rim_in(code: str) -> float | None:
     """Diameter of the rim a tyre goes on (in), None for a size that is not understood, or of another system."""
-    for pattern in (_METRIC, _INCH, _MIXED):
-        if match := pattern.match(code):
-            return float(match.groups()[-1])
-    return None
+    found = _size(code)
+    return None if found is None else found.rim_in
 
 
 def grown_m(code: str, speed_m_s: float) -> float | None:
@@ -127,15 +151,5 @@ def index_load_kg(index: int | None) -> float | None:
 
 def section_m(code: str) -> float | None:
     """Width of the section (m) from a size code; None if it is not understood."""
-    if is_rim(code):
-        return None
-    if match := _METRIC.match(code):
-        return float(match.group(1)) / 1000.0
-    if match := _INCH.match(code):
-        return float(match.group(1)) * INCH_M
-    if match := _MIXED.match(code):
-        whole, over, under = (float(g or 0) for g in match.groups()[:3])
-        return (whole + (over / under if under else 0.0)) * INCH_M
-    if match := _CLASS.match(code):
-        return float(match.group(2).replace(",", ".")) * INCH_M
-    return None
+    found = _size(code)
+    return None if found is None else found.section_m
