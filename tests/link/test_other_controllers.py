@@ -277,6 +277,8 @@ def test_dangerous_without_a_store_command_nobody_says_stored(linked: Linked) ->
         and "stored" not in done["sentence"]
         and "no store command" in done["sentence"]
     )
+    again = linked.write()  # nothing differs now: nothing is waited for
+    assert again["count"] == 0 and not again["cycle"]
     linked.bench("cycle")
     after = linked.post(f"/api/link/writings/{done['id']}/look", None, (502,))
     assert "not every value" in after["what"] and after["got"].startswith(
@@ -291,3 +293,21 @@ def test_dangerous_another_maker_s_controller_is_not_read_with_this_dictionary(
     connect(linked, "other")
     with pytest.raises(ConflictError, match="Another kind of controller"):
         live(linked)
+
+
+def test_a_write_that_is_open_is_no_dead_end_for_another_dictionary(linked: Linked) -> None:
+    """Written as the whole controller, looked at with a dictionary that lacks what was written: said, not a crash, and
+    with its own dictionary it can be looked at again."""
+    linked.connect()
+    opened = linked.write()
+    assert opened["cycle"]
+    add(linked, foreign((0x2104, 0)), places={"motor_c": PLACES["motor_c"]})
+    state = connect(linked, "other")
+    assert "no such object" in state["pending"]["sentence"]
+    said = linked.post(f"/api/link/writings/{opened['id']}/look", None, (502,))
+    assert "no such object" in said["what"] and "kind of controller" in said["todo"]
+    settle = {"finish": False, "free": True}
+    linked.post(f"/api/link/writings/{opened['id']}/settle", settle, (409, 422, 502))
+    linked.connect()
+    linked.bench("cycle")
+    assert linked.post(f"/api/link/writings/{opened['id']}/look")["state"] == "verified"

@@ -57,7 +57,7 @@ export const useControllerKinds = () => useQuery({ queryKey: ['link', 'profiles'
 
 /** Once a second while it is looked at. */
 export const useGroups = (id: string, on: boolean) =>
-  useQuery({ queryKey: ['link', 'groups', id], enabled: on, retry: 0, refetchInterval: 1000, queryFn: () => ok(http.GET('/api/builds/{build_id}/link/groups', { params: { path: { build_id: id } } })) })
+  useQuery({ queryKey: ['link', 'groups', id], enabled: on, retry: 0, refetchInterval: (q) => (q.state.error ? false : 1000), queryFn: () => ok(http.GET('/api/builds/{build_id}/link/groups', { params: { path: { build_id: id } } })) })
 
 export const useCodes = (profile: string, doing: string) =>
   useQuery({ queryKey: ['link', 'codes', profile, doing], staleTime: 60000, placeholderData: keepPreviousData, queryFn: () => ok(http.GET('/api/link/codes', { params: { query: { profile, doing } } })) })

@@ -31,7 +31,8 @@ export function SumForm<T>(props: {
   const wrong = read.find((r) => r.problem)?.problem ?? ''
   const whole = values.every((v, i) => (v === null ? props.inputs[i]!.optional : Number.isFinite(v)))
   const query = Object.fromEntries(props.inputs.flatMap(({ key }, i) => (values[i] === null ? [] : [[key, values[i] as number]])))
-  const got = useQuery({ queryKey: ['sum', props.title, ...props.about, query], enabled: !!whole, retry: 0, placeholderData: keepPreviousData, queryFn: () => props.ask(query) })
+  const asked = whole && Object.keys(query).length > 0
+  const got = useQuery({ queryKey: ['sum', props.title, ...props.about, query], enabled: !!asked, retry: 0, placeholderData: keepPreviousData, queryFn: () => props.ask(query) })
   return (
     <Box as="section" aria-label={props.title} borderBottomWidth="hair" borderColor="rule" pb="2">
       <Text fontWeight="600">{props.title}</Text>
@@ -44,14 +45,14 @@ export function SumForm<T>(props: {
           </Flex>
         ))}
         {props.more}
-        {whole && got.data !== undefined && !got.error && props.children(got.data)}
+        {asked && got.data !== undefined && !got.error && props.children(got.data)}
       </Flex>
       {wrong && (
         <Text role="alert" color="stop">
           {wrong}
         </Text>
       )}
-      {whole && got.error && <Trouble text={problemText(got.error)} />}
+      {asked && got.error && <Trouble text={problemText(got.error)} />}
     </Box>
   )
 }

@@ -154,7 +154,7 @@ def write(port: Port, profile: Profile, steps: tuple[Step, ...], note: Note) -> 
             "it off and on, and write again.",
         )
     if not profile.stores:
-        return True  # whether it keeps them by itself shows once it was off
+        return bool(steps)  # whether it keeps them by itself shows once it was off
     note("store", None)
     port.write(STORE, SAVE)
     note("stored", None)

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 from threading import RLock
 from typing import Any
 
-from ninebolt.core.setting.objects import Address, Dictionary, Scalar, decode, encode, spelled
+from ninebolt.core.setting.objects import Address, Dictionary, Obj, Scalar, decode, encode, spelled
 from ninebolt.core.setting.ours import DEVICE_NAME, FIRMWARE, HARDWARE, IDENTITY, NODE_CONTROLLER
 from ninebolt.core.setting.sets import Identity
 from ninebolt.errors import InputError, LinkError
@@ -82,10 +82,17 @@ class Port:
         self._sdo = self._node.sdo
         self._sdo.RESPONSE_TIMEOUT = ANSWER_S
         self._lock = RLock()
+        self._others: dict[int, Port] = {}
 
     def beside(self, node: int, dictionary: Dictionary) -> Port:
-        """Another device on the same bus."""
-        return Port(self._network, replace(self.adapter, node=node), dictionary)
+        """Another device on the same bus; the same one again where it was asked for before."""
+        with self._lock:
+            found = self._others.get(node)
+            if found is None:
+                found = Port(self._network, replace(self.adapter, node=node), dictionary)
+                self._others[node] = found
+            found.dictionary = dictionary
+            return found
 
     def read_bytes(self, at: Address) -> bytes:
         """Raises LinkError: silent where nothing answers, else with the device's abort code."""
@@ -97,7 +104,7 @@ class Port:
 
     def read(self, at: Address) -> Scalar:
         """The value of an object, by its type in the dictionary. Raises LinkError."""
-        obj = self.dictionary.objects[at]
+        obj = self._object(at)
         data = self.read_bytes(at)
         try:
             return decode(obj.type, data)
@@ -109,7 +116,16 @@ class Port:
 
     def write(self, at: Address, value: Scalar) -> None:
         """Raises LinkError, InputError where the type does not hold the value."""
-        self.write_bytes(at, encode(self.dictionary.objects[at].type, value))
+        self.write_bytes(at, encode(self._object(at).type, value))
+
+    def _object(self, at: Address) -> Obj:
+        found = self.dictionary.objects.get(at)
+        if found is None:
+            raise LinkError(
+                "The dictionary in use has no such object.", where=spelled(at), got=self.dictionary.name,
+                todo="Connect with the kind of controller that this belongs to.",
+            )  # fmt: skip
+        return found
 
     def _try(self, call: Any, at: Address, what: str) -> Any:
         import can

@@ -33,7 +33,7 @@ export function Claims() {
         about={[]}
         inputs={[
           { key: 'range_m', label: 'km', quantity: 'm', symbol: 'km' },
-          { key: 'usable_wh', label: 'Wh usable', quantity: 'ratio', symbol: '' },
+          { key: 'usable_wh', label: 'Wh usable', quantity: 'wh', symbol: 'Wh' },
         ]}
         ask={(query) => ok(http.GET('/api/sums/range-claim', { params: { query } }))}
       >
