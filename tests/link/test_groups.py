@@ -9,19 +9,6 @@ import pytest
 from rows.conftest import Linked
 
 
-@pytest.fixture(scope="module")
-def bus() -> Any:
-    from benches import bench_process
-
-    with bench_process() as port:
-        yield port
-
-
-@pytest.fixture
-def linked(client: Any, bus: int) -> Linked:
-    return Linked(client, bus)
-
-
 def groups(linked: Linked, status: int = 200) -> dict[str, Any]:
     got = linked.client.get(f"{linked.url}/link/groups")
     assert got.status_code == status, got.text

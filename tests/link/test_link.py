@@ -16,7 +16,7 @@ from canopen.objectdictionary import eds as their_eds
 from canopen.sdo.exceptions import SdoAbortedError
 from hypothesis import settings
 
-from benches import bench_process, do, port_to
+from benches import do, port_to
 from ninebolt.core.setting.objects import Address
 from ninebolt.core.setting.ours import (
     BY_NAME,
@@ -39,12 +39,6 @@ from ninebolt.link import guarded
 from ninebolt.link.port import Adapter, Port, close, connect
 from ninebolt.link.routines import Identified, groups, identify, sample
 from ninebolt.services.tunes import recommended_set
-
-
-@pytest.fixture(scope="module")
-def bus() -> Iterator[int]:
-    with bench_process() as port:
-        yield port
 
 
 @pytest.fixture

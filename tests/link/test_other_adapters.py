@@ -17,17 +17,10 @@ from contextlib import contextmanager, suppress
 import pytest
 from fastapi.testclient import TestClient
 
-from benches import bench_process
 from ninebolt.core.setting.sets import OUR_PROFILE
 from ninebolt.errors import LinkError
 from ninebolt.link import guarded
 from ninebolt.link.port import Adapter, connect, opened
-
-
-@pytest.fixture(scope="module")
-def bus() -> Iterator[int]:
-    with bench_process() as port:
-        yield port
 
 
 def pumped(read, write) -> None:  # type: ignore[no-untyped-def]
@@ -70,8 +63,9 @@ def to_frame(words: list[str]) -> str:
 
 
 @contextmanager
-def network_bus(bus: int) -> Iterator[int]:
-    """A daemon on a port, with the bench bike on its bus."""
+def network_bus(bus: int, gone: str = "", asked: list[str] | None = None) -> Iterator[int]:
+    """A daemon on a port, with the bench bike on its bus. gone: an identifier that reaches nobody; asked: what was sent
+    to it."""
     with socket.create_server(("127.0.0.1", 0)) as door:
 
         def serve() -> None:
@@ -97,7 +91,9 @@ def network_bus(bus: int) -> Iterator[int]:
                     while ">" in rest:
                         message, rest = rest.split(">", 1)
                         words = f"{message} >".split()
-                        if words[1] == "send":
+                        if words[1] == "send" and words[2] == gone:
+                            (asked if asked is not None else []).append(message)
+                        elif words[1] == "send":
                             line.sendall(to_frame(words).encode())
                         else:
                             client.sendall(b"< ok >")
@@ -175,3 +171,21 @@ def test_not_there(client: TestClient) -> None:
     )
     assert got.status_code in (409, 422, 502, 503), got.text
     assert "cannot be opened" in got.text
+
+
+def test_a_bus_without_a_bms_is_asked_once(bus: int, client: TestClient) -> None:
+    """Each try waits for an answer: the finder, which looks every other second, would wait on and on."""
+    asked: list[str] = []
+    with network_bus(bus, "611", asked) as door:
+        more = {"host": "127.0.0.1", "port": str(door)}
+        body = {"interface": "socketcand", "channel": "can0", "more": more}
+        assert client.post("/api/link/connect", json=body).status_code == 200
+        url = "/api/builds/moss-84"
+        first = client.get(f"{url}/link/groups")
+        assert first.status_code == 409 and "No BMS" in first.json()["what"]
+        before = len(asked)
+        assert before > 0
+        assert client.get(f"{url}/link/groups").status_code == 409
+        assert client.get(f"{url}/finder/known").status_code == 200
+        assert len(asked) == before
+        client.post("/api/link/disconnect")

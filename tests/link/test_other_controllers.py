@@ -20,14 +20,6 @@ EDS = write_eds(OURS)  # the bench's own objects, as if they were somebody else'
 PLACES = {"line_a": [0x2104, 0, 0.1, 0], "motor_c": [0x220B, 0, 0.1, 0]}
 
 
-@pytest.fixture(scope="module")
-def bus() -> Any:
-    from benches import bench_process
-
-    with bench_process() as port:
-        yield port
-
-
 @pytest.fixture
 def linked(client: Any, bus: int) -> Linked:
     return Linked(client, bus, connected=False)

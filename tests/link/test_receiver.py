@@ -4,24 +4,10 @@ from __future__ import annotations
 
 import socket
 import time
-from collections.abc import Iterator
 
 import pytest
-from fastapi.testclient import TestClient
 
-from benches import bench_process
 from rows.conftest import Linked
-
-
-@pytest.fixture(scope="module")
-def bus() -> Iterator[int]:
-    with bench_process() as port:
-        yield port
-
-
-@pytest.fixture
-def linked(client: TestClient, bus: int) -> Linked:
-    return Linked(client, bus)
 
 
 def test_a_ride_is_kept_by_both_loggers_and_joined(linked: Linked) -> None:

@@ -1,4 +1,4 @@
-import { Box, Flex, Slider, Text } from '@chakra-ui/react'
+import { Box, Flex, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { problemText, useCards } from '../api/hooks'
@@ -6,6 +6,7 @@ import { type BenchAnswer, useBenchBike } from '../api/link'
 import { show, type UnitPrefs } from '../lib/units'
 import { NamePick } from '../ui/NamePick'
 import { Act, Loading, Severity, Trouble } from '../ui/atoms'
+import { Slide } from '../ui/Slide'
 import { Rows } from '../ui/Rows'
 
 const BMS = ['closed', 'open: amps', 'open: group low', 'open: group high', 'open: hot', 'open: short']
@@ -176,32 +177,22 @@ function Big({ label, text }: { label: string; text: string }) {
 function Hold(props: { label: string; value: number; min?: number; max: number; step: number; text: string; set: (v: number) => void }) {
   const [held, setHeld] = useState<number | null>(null)
   return (
-    <Slider.Root
-      min={props.min ?? 0}
-      max={props.max}
-      step={props.step}
-      value={[held ?? props.value]}
-      aria-label={[props.label]}
-      onValueChange={(e) => {
-        setHeld(e.value[0]!)
-        props.set(e.value[0]!)
-      }}
-      onValueChangeEnd={() => setHeld(null)}
-      mb="3"
-    >
-      <Flex justify="space-between">
-        <Slider.Label fontSize="body">{props.label}</Slider.Label>
-        <Text textStyle="digits" fontSize="title">
-          {props.text}
-        </Text>
-      </Flex>
-      <Slider.Control minH="touch">
-        <Slider.Track h="dot" bg="well">
-          <Slider.Range bg="choice" />
-        </Slider.Track>
-        <Slider.Thumbs boxSize="8" borderColor="choice" bg="sheet" />
-      </Slider.Control>
-    </Slider.Root>
+    <Box mb="3">
+      <Slide
+        big
+        label={props.label}
+        text={props.text}
+        lo={props.min ?? 0}
+        hi={props.max}
+        step={props.step}
+        value={held ?? props.value}
+        set={(v) => {
+          setHeld(v)
+          props.set(v)
+        }}
+        end={() => setHeld(null)}
+      />
+    </Box>
   )
 }
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, TypeVar
 
 from fastapi import APIRouter, Query
 
@@ -28,6 +28,7 @@ from ninebolt.services.drive_at import Conditions, drive_at
 from ninebolt.services.rewind import Rewinding, rewinding
 
 router = APIRouter(prefix="/api", tags=["drive"], responses=PROBLEMS)
+T = TypeVar("T")
 Volts = Annotated[float, Query(gt=0, le=2000)]
 Amps = Annotated[float, Query(gt=0, le=5000)]
 Line = Annotated[float, Query(ge=0, le=5000)]
@@ -49,18 +50,23 @@ def drive_picture(
     return drive_at(workshop.shown_build(house, build_id), asked)
 
 
+def _computed(found: T | None, what: str, todo: str) -> T:
+    """What was worked out. Raises InputError where it could not be."""
+    if found is None:
+        raise InputError(what, todo=todo)
+    return found
+
+
 @router.get("/builds/{build_id}/uprate")
 def more_amps(
     house: HouseDep, build_id: str, line_a: Annotated[float, Query(gt=0, le=5000)]
 ) -> Uprate:
     """From the line amps set to a wish in small steps, as far as the chain allows."""
-    made = uprate(Bike(workshop.shown_build(house, build_id)), line_a)
-    if made is None:
-        raise InputError(
-            "There are no steps yet: the bike does not compute, or its line amps are not set.",
-            todo="Fill in what Drive calls missing, and the line amps of the controller.",
-        )
-    return made
+    return _computed(
+        uprate(Bike(workshop.shown_build(house, build_id)), line_a),
+        "There are no steps yet: the bike does not compute, or its line amps are not set.",
+        "Fill in what Drive calls missing, and the line amps of the controller.",
+    )
 
 
 @router.get("/builds/{build_id}/thrust")
@@ -68,13 +74,11 @@ def thrust(
     house: HouseDep, build_id: str, speed_m_s: Annotated[float, Query(ge=0, le=150)] = 0.0
 ) -> ThrustAt:
     """What each share of the torque pushes at a road speed: the throttle's curve is drawn over it."""
-    made = thrust_at(Bike(workshop.shown_build(house, build_id)), speed_m_s)
-    if made is None:
-        raise InputError(
-            "There is no thrust yet: the bike does not compute.",
-            todo="Fill in what Tune calls missing.",
-        )
-    return made
+    return _computed(
+        thrust_at(Bike(workshop.shown_build(house, build_id)), speed_m_s),
+        "There is no thrust yet: the bike does not compute.",
+        "Fill in what Tune calls missing.",
+    )
 
 
 @router.get("/builds/{build_id}/rewind")

@@ -133,6 +133,9 @@ class Connection:
         self._began = 0.0
         self._receiver = Receiver()
         self.sentences = b""  # of the receiver, as they came
+        self.quiet: dict[
+            int, float
+        ] = {}  # nodes that did not answer, and until when they are left alone
 
     # Being connected
 
@@ -162,6 +165,7 @@ class Connection:
             network, self._network, self._port = self._network, None, None
             self._device = self._latest = None
             self._recording = False
+            self.quiet.clear()
             if network is not None:
                 close(network)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from dataclasses import dataclass
 
 from ninebolt.core.bolts.donor.limits import SPREAD_V
@@ -13,6 +14,7 @@ from ninebolt.services import workshop
 from ninebolt.services.connection import Connection
 from ninebolt.services.house import House
 
+QUIET_S = 30.0  # that nobody is asked again
 STILL_A = 2.0  # amps up to which nothing is drawn
 
 
@@ -43,9 +45,12 @@ def groups_now(house: House, link: Connection, build_id: str) -> GroupsNow:
             todo="Say it under Pack.",
         )
     port = link.there()[0].beside(NODE_BMS, bms_dictionary(series))
+    if link.quiet.get(NODE_BMS, 0.0) > time.monotonic():
+        raise _nobody("no answer just now")
     try:
         who = port.identity()
     except LinkError as error:
+        link.quiet[NODE_BMS] = time.monotonic() + QUIET_S  # each try waits for an answer
         raise _nobody(error.what) from error
     if who.kind != (VENDOR, BMS_PRODUCT):
         raise _nobody(f"maker {who.vendor}, product {who.product}")

@@ -1,4 +1,4 @@
-import { Box, Flex, Slider, Text } from '@chakra-ui/react'
+import { Box, Flex, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import type { Drawings } from '../../api/client'
 import { type Conditions, problemText, useDriveAt } from '../../api/hooks'
@@ -9,6 +9,7 @@ import { Act } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Plot, type PlotLine } from '../../ui/Plot'
 import { Sweep } from '../../ui/Sweep'
+import { Slide } from '../../ui/Slide'
 import { Tabs } from '../../ui/Tabs'
 import { Missing, Workbench } from '../../ui/Workbench'
 import { BrakingView, HeatTable } from './Heat'
@@ -109,20 +110,7 @@ function Sliders({ asked, ask, problem }: { asked: Conditions; ask: (c: Conditio
           const text = s.key === 'soc' ? `${Math.round(v * 100)} %` : show(v, s.quantity, prefs).text
           return (
             <Box key={s.key} flex="1 1 {sizes.figure}" maxW="field">
-              <Slider.Root aria-label={[s.label]} min={s.lo} max={s.hi} step={s.step} value={[Math.min(Math.max(v, s.lo), s.hi)]} onValueChange={(e) => ask({ ...asked, [s.key]: e.value[0] })}>
-                <Flex justify="space-between">
-                  <Slider.Label>{s.label}</Slider.Label>
-                  <Text textStyle="digits" color={asked[s.key] === undefined ? 'ink-soft' : 'choice'}>
-                    {text}
-                  </Text>
-                </Flex>
-                <Slider.Control minH="touch">
-                  <Slider.Track bg="rule">
-                    <Slider.Range bg="choice" />
-                  </Slider.Track>
-                  <Slider.Thumb index={0} boxSize="6" borderColor="choice" bg="sheet" />
-                </Slider.Control>
-              </Slider.Root>
+              <Slide label={s.label} text={text} lo={s.lo} hi={s.hi} step={s.step} value={v} moved={asked[s.key] !== undefined} set={(x) => ask({ ...asked, [s.key]: x })} />
             </Box>
           )
         })}

@@ -1,4 +1,4 @@
-import { Box, Flex, Slider, Text } from '@chakra-ui/react'
+import { Box, Flex } from '@chakra-ui/react'
 import { scaleLinear } from 'd3-scale'
 import { useState } from 'react'
 import type { Drawings } from '../../api/client'
@@ -8,6 +8,7 @@ import { curveShare, shareFor, thrustOf } from '../../lib/twist'
 import { show } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { Act } from '../../ui/atoms'
+import { Slide } from '../../ui/Slide'
 import { useWorkshop } from '../../ui/bench'
 import { useSize } from '../../ui/useSize'
 import { T } from '../../ui/svgtext'
@@ -67,103 +68,90 @@ export function Curve({ d }: { d: T }) {
   for (let i = 1; i < tags.length; i++) tags[i] = Math.max(tags[i]!, tags[i - 1]! + 18)
   return (
     <Flex direction="column" flex="1" minH="inherit">
-    <Box ref={ref} flex="1" minH="column" position="relative">
-      <svg width={w} height={h} role="group" aria-label="Throttle curve in newtons" style={{ position: 'absolute', inset: 0, touchAction: drag ? 'none' : 'pan-y' }} {...dragHandlers(!!drag, move, drop)}>
-        <g style={{ fontSize: 13 }} fill={paint('ink.soft')}>
-          {[0, 0.25, 0.5, 0.75, 1].map((t) => (
-            <g key={t}>
-              <path d={`M${X(t)} ${m.t}V${Y(0)}`} stroke={paint('rule')} />
-              <T x={X(t)} y={Y(0) + 18} textAnchor="middle">
-                {t * 100}
-              </T>
-            </g>
-          ))}
-          {scaleLinear([0, most], [0, 1])
-            .ticks(5)
-            .map((n) => (
-              <g key={n}>
-                <path d={`M${X(0)} ${Y(n / most)}H${X(1)}`} stroke={paint('rule')} />
-                <T x={m.l - 8} y={Y(n / most) + 4} textAnchor="end">
-                  {show(n, 'n', prefs).number}
+      <Box ref={ref} flex="1" minH="column" position="relative">
+        <svg width={w} height={h} role="group" aria-label="Throttle curve in newtons" style={{ position: 'absolute', inset: 0, touchAction: drag ? 'none' : 'pan-y' }} {...dragHandlers(!!drag, move, drop)}>
+          <g style={{ fontSize: 13 }} fill={paint('ink.soft')}>
+            {[0, 0.25, 0.5, 0.75, 1].map((t) => (
+              <g key={t}>
+                <path d={`M${X(t)} ${m.t}V${Y(0)}`} stroke={paint('rule')} />
+                <T x={X(t)} y={Y(0) + 18} textAnchor="middle">
+                  {t * 100}
                 </T>
               </g>
             ))}
-          <T x={m.l - 8} y="16" fontWeight="600">
-            thrust, N
-          </T>
-          <T x={X(1)} y={h - 6} textAnchor="end" fontWeight="600">
-            twist, %
-          </T>
-        </g>
-        {twist.map((share, i) => (
-          <rect key={i} x={X(i / 10) + 2} width={X(0.1) - X(0) - 4} y={Y(0) - share * 0.35 * (Y(0) - m.t)} height={share * 0.35 * (Y(0) - m.t)} fill={paint('choice.wash')} stroke={paint('choice')} strokeWidth="1">
-            <title>{`${i * 10} to ${i * 10 + 10} % of twist: ${(100 * share).toFixed(0)} % of the ride`}</title>
-          </rect>
-        ))}
-        {twist.length > 0 && (
-          <T x={X(0) + 6} y={m.t + 14} fill={paint('choice')} fontSize={13}>
-            bars: where the rider was, by the log
-          </T>
-        )}
-        {d.thrust_n.map(([speed, n], k) => (
-          <g key={String(speed)}>
-            <path
-              d={(n as number[]).map((v, i) => `${i ? 'L' : 'M'}${X(d.twist[i]!)} ${Y(v / most)}`).join('')}
-              fill="none"
-              stroke={paint('ink')}
-              strokeWidth={k === 0 ? 3 : 1.8}
-              strokeDasharray={['', '9 4', '3 4'][k]}
-            />
-            <T x={X(1) + 8} y={tags[k]!} fontSize={14} fontWeight="600" fill={paint('ink')}>
-              {k === 0 ? 'from rest' : `at ${show(speed as number, 'm_s', prefs).text}`}
+            {scaleLinear([0, most], [0, 1])
+              .ticks(5)
+              .map((n) => (
+                <g key={n}>
+                  <path d={`M${X(0)} ${Y(n / most)}H${X(1)}`} stroke={paint('rule')} />
+                  <T x={m.l - 8} y={Y(n / most) + 4} textAnchor="end">
+                    {show(n, 'n', prefs).number}
+                  </T>
+                </g>
+              ))}
+            <T x={m.l - 8} y="16" fontWeight="600">
+              thrust, N
+            </T>
+            <T x={X(1)} y={h - 6} textAnchor="end" fontWeight="600">
+              twist, %
             </T>
           </g>
-        ))}
-        <path d={d.twist.map((x, i) => `${i ? 'L' : 'M'}${X(x)} ${Y(thrustOf(pushes, curveShare(points, x)) / most)}`).join('')} fill="none" stroke={paint('choice')} strokeWidth="2.5" />
-        {points.map(([x, y], i) => (
-          <g key={i} role="slider" tabIndex={0} aria-label={`Curve point ${i + 1}`} aria-valuenow={Math.round(y * 100)} aria-valuemin={0} aria-valuemax={100} aria-valuetext={`twist ${Math.round(x * 100)} %, torque ${Math.round(y * 100)} %, ${show(thrustOf(pushes, y), 'n', prefs).text}`} style={{ cursor: 'move' }} onFocus={() => setPicked(i)} onPointerDown={() => setDrag({ i, x, y })} onKeyDown={(e) => nudge(i, e)}>
-            <circle cx={X(x)} cy={Y(thrustOf(pushes, y) / most)} r="22" fill="transparent" />
-            <circle cx={X(x)} cy={Y(thrustOf(pushes, y) / most)} r="8" fill={paint('choice')} stroke={paint('sheet')} strokeWidth="2.5" />
-          </g>
-        ))}
-      </svg>
-    </Box>
-    <Flex px="3" pb="2" columnGap="4" rowGap="1" wrap="wrap" align="center" className="no-print">
-      <Box flex="1 1 {sizes.field}">
-      <Slider.Root aria-label={['Road speed']} min={0} max={Math.max(Math.floor(2 * (at?.top_m_s ?? 1)) / 2, 1)} step={0.5} value={[speed]} getAriaValueText={(e) => show(e.value, 'm_s', prefs).text} onValueChange={(e) => setSpeed(e.value[0]!)}>
-        <Flex justify="space-between">
-          <Slider.Label>At a road speed of</Slider.Label>
-          <Text textStyle="digits" color="choice">
-            {speed > 0 ? show(speed, 'm_s', prefs).text : 'rest'}
-          </Text>
-        </Flex>
-        <Slider.Control minH="touch">
-          <Slider.Track bg="rule">
-            <Slider.Range bg="choice" />
-          </Slider.Track>
-          <Slider.Thumb index={0} boxSize="6" borderColor="choice" bg="sheet" />
-        </Slider.Control>
-      </Slider.Root>
+          {twist.map((share, i) => (
+            <rect key={i} x={X(i / 10) + 2} width={X(0.1) - X(0) - 4} y={Y(0) - share * 0.35 * (Y(0) - m.t)} height={share * 0.35 * (Y(0) - m.t)} fill={paint('choice.wash')} stroke={paint('choice')} strokeWidth="1">
+              <title>{`${i * 10} to ${i * 10 + 10} % of twist: ${(100 * share).toFixed(0)} % of the ride`}</title>
+            </rect>
+          ))}
+          {twist.length > 0 && (
+            <T x={X(0) + 6} y={m.t + 14} fill={paint('choice')} fontSize={13}>
+              bars: where the rider was, by the log
+            </T>
+          )}
+          {d.thrust_n.map(([speed, n], k) => (
+            <g key={String(speed)}>
+              <path
+                d={(n as number[]).map((v, i) => `${i ? 'L' : 'M'}${X(d.twist[i]!)} ${Y(v / most)}`).join('')}
+                fill="none"
+                stroke={paint('ink')}
+                strokeWidth={k === 0 ? 3 : 1.8}
+                strokeDasharray={['', '9 4', '3 4'][k]}
+              />
+              <T x={X(1) + 8} y={tags[k]!} fontSize={14} fontWeight="600" fill={paint('ink')}>
+                {k === 0 ? 'from rest' : `at ${show(speed as number, 'm_s', prefs).text}`}
+              </T>
+            </g>
+          ))}
+          <path d={d.twist.map((x, i) => `${i ? 'L' : 'M'}${X(x)} ${Y(thrustOf(pushes, curveShare(points, x)) / most)}`).join('')} fill="none" stroke={paint('choice')} strokeWidth="2.5" />
+          {points.map(([x, y], i) => (
+            <g key={i} role="slider" tabIndex={0} aria-label={`Curve point ${i + 1}`} aria-valuenow={Math.round(y * 100)} aria-valuemin={0} aria-valuemax={100} aria-valuetext={`twist ${Math.round(x * 100)} %, torque ${Math.round(y * 100)} %, ${show(thrustOf(pushes, y), 'n', prefs).text}`} style={{ cursor: 'move' }} onFocus={() => setPicked(i)} onPointerDown={() => setDrag({ i, x, y })} onKeyDown={(e) => nudge(i, e)}>
+              <circle cx={X(x)} cy={Y(thrustOf(pushes, y) / most)} r="22" fill="transparent" />
+              <circle cx={X(x)} cy={Y(thrustOf(pushes, y) / most)} r="8" fill={paint('choice')} stroke={paint('sheet')} strokeWidth="2.5" />
+            </g>
+          ))}
+        </svg>
       </Box>
-      <Flex gap="2" wrap="wrap">
-        <Act onClick={add} disabled={points.length >= MOST_POINTS}>
-          Add a point
-        </Act>
-        <Act disabled={picked <= 0 || picked >= points.length - 1} onClick={() => save(points.filter((_, i) => i !== picked))}>
-          Take point {picked > 0 && picked < points.length - 1 ? picked + 1 : ''} out
-        </Act>
-        <Act
-          onClick={() =>
-            save([
-              [0, 0],
-              [1, 1],
-            ])
-          }
-        >
-          Straight
-        </Act>
+      <Flex px="3" pb="2" columnGap="4" rowGap="1" wrap="wrap" align="center" className="no-print">
+        <Box flex="1 1 {sizes.field}">
+          <Slide label="At a road speed of" name="Road speed" text={speed > 0 ? show(speed, 'm_s', prefs).text : 'rest'} lo={0} hi={Math.max(Math.floor(2 * (at?.top_m_s ?? 1)) / 2, 1)} step={0.5} value={speed} moved set={setSpeed} />
+        </Box>
+        <Flex gap="2" wrap="wrap">
+          <Act onClick={add} disabled={points.length >= MOST_POINTS}>
+            Add a point
+          </Act>
+          <Act disabled={picked <= 0 || picked >= points.length - 1} onClick={() => save(points.filter((_, i) => i !== picked))}>
+            Take point {picked > 0 && picked < points.length - 1 ? picked + 1 : ''} out
+          </Act>
+          <Act
+            onClick={() =>
+              save([
+                [0, 0],
+                [1, 1],
+              ])
+            }
+          >
+            Straight
+          </Act>
+        </Flex>
       </Flex>
-    </Flex>
     </Flex>
   )
 }

@@ -117,18 +117,18 @@ export function Mapping() {
             {objects.length} objects. What has no meaning here stays readable; what has no readable limit is not written. Scale: what one step of the stored number is, such as 0.1 for tenths of an ampere. Offset: what is added after that, such as −40 for a temperature that is stored 40 higher. A meaning that was guessed by its name is kept once its scale is given.
           </Text>
           <Box maxH="panel" overflow="auto" mt="1">
-          <Rows
-            label="Objects of the controller"
-            heads={['object', 'name', 'type, limits', 'means', 'scale', 'offset']}
-            left={[0, 1, 2, 3, 4, 5]}
-            rows={objects.map((o) => [
-              o.at,
-              o.name,
-              `${o.type} ${o.access}, ${o.unread || (o.low === null && o.high === null ? 'limits of its type' : `${o.low ?? ''} … ${o.high ?? ''}`)}`,
-              <Means key="m" at={o.at} name={o.name} value={chosen[o.at]?.meaning ?? ''} meanings={meanings} put={put} />,
-              ...(['scale', 'offset'] as const).map((key) => <Factor key={key} at={o.at} name={o.name} which={key} value={chosen[o.at]?.[key] ?? ''} off={!chosen[o.at]?.meaning} put={put} />),
-            ])}
-          />
+            <Rows
+              label="Objects of the controller"
+              heads={['object', 'name', 'type, limits', 'means', 'scale', 'offset']}
+              left={[0, 1, 2, 3, 4, 5]}
+              rows={objects.map((o) => [
+                o.at,
+                o.name,
+                `${o.type} ${o.access}, ${o.unread || (o.low === null && o.high === null ? 'limits of its type' : `${o.low ?? ''} … ${o.high ?? ''}`)}`,
+                <Means key="m" at={o.at} name={o.name} value={chosen[o.at]?.meaning ?? ''} meanings={meanings} put={put} />,
+                ...(['scale', 'offset'] as const).map((key) => <Factor key={key} at={o.at} name={o.name} which={key} value={chosen[o.at]?.[key] ?? ''} off={!chosen[o.at]?.meaning} put={put} />),
+              ])}
+            />
           </Box>
           <Text mt="2">Without a motor speed among them nobody here sees whether the wheel turns while it is written; without a fault code or a state, what it does is not shown.</Text>
           <Field.Root mt="1">

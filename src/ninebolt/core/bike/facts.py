@@ -55,9 +55,8 @@ class Memory:
         """The fact whose inputs read the same in this bike."""
         with self._lock:
             tries = tuple(self._kept.get(name, ()))
-        moved_from = bike.moved_from
         for kept in tries:
-            if kept.leaves.keys().isdisjoint(moved_from(kept.made_for)):
+            if kept.leaves.keys().isdisjoint(bike.moved_from(kept.made_for)):
                 self._put_first(name, kept)
                 return kept
         return None
