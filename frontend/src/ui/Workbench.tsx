@@ -71,7 +71,14 @@ function Sign() {
     <Flex align="center" gap="2" className="no-print" minW="0">
       <Text fontSize="small" color="ink-soft" display={{ base: 'none', lg: 'block' }} maxW="figure" lineHeight="1.15">
         {why || STATE_WORDS[report.state]}
-        {marked && report.signed_at && ` ${report.signed_at.slice(0, 10)}`}
+        {marked && report.signed_at && (
+          <>
+            {' '}
+            <Text as="span" whiteSpace="nowrap">
+              {report.signed_at.slice(0, 10)}
+            </Text>
+          </>
+        )}
       </Text>
       {marked ? (
         <Act disabled={busy} onClick={() => send({ do: 'unsign', bolt: report.bolt })}>

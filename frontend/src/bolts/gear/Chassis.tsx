@@ -21,23 +21,10 @@ export function PairTable({ d, take }: { d: G; take: (front: number, rear: numbe
   return (
     <Rows
       label="Sprocket pairs"
-      heads={['pair', 'ratio', 'top speed, as it runs', 'held by', 'at the same rpm', 'thrust from rest', 'change', 'off the line', `to ${show(d.to_speed_m_s, 'm_s', prefs).text}`, 'at the ride’s speed', 'motor', 'chain', 'axle goes back', 'same link', '']}
+      heads={['pair', '', 'ratio', 'top speed, as it runs', 'at the same rpm', 'thrust from rest', 'off the line', `to ${show(d.to_speed_m_s, 'm_s', prefs).text}`, 'at the ride’s speed', 'motor', 'chain', 'axle goes back', 'same link']}
       strong={d.rungs.findIndex((r) => r.current)}
       rows={d.rungs.map((r) => [
         r.front ? `${r.front}/${r.rear}` : r.ratio.toFixed(2),
-        r.ratio.toFixed(2),
-        show(r.top_speed_m_s, 'm_s', prefs).text,
-        chokeWord(r.top_choke),
-        show(r.same_rpm_m_s, 'm_s', prefs).text,
-        show(r.launch_n, 'n', prefs).text,
-        pct(r.launch_n, now?.launch_n),
-        `${show(r.accel_m_s2, 'm_s2', prefs).text}, ${chokeWord(r.launch_choke)}`,
-        show(r.to_time_s, 's', prefs).text,
-        show(r.wh_m == null ? null : r.wh_m * 1000, 'wh_km', prefs).text,
-        show(r.motor_rpm, 'rpm', prefs).text,
-        show(r.chain_m_s, 'm_s', prefs).text,
-        r.move_m == null ? '–' : `${signOf(r.move_m)}${show(Math.abs(r.move_m), 'm', prefs).text}`,
-        r.meets ? `every ${r.meets} turns` : '–',
         r.why ? (
           <Text key="w" color="caution" fontSize="small" minW="pick">
             {r.why}
@@ -47,6 +34,17 @@ export function PairTable({ d, take }: { d: G; take: (front: number, rear: numbe
             take
           </Act>
         ),
+        r.ratio.toFixed(2),
+        `${show(r.top_speed_m_s, 'm_s', prefs).text}, ${chokeWord(r.top_choke)}`,
+        show(r.same_rpm_m_s, 'm_s', prefs).text,
+        `${show(r.launch_n, 'n', prefs).text}${r.current ? '' : `, ${pct(r.launch_n, now?.launch_n)}`}`,
+        `${show(r.accel_m_s2, 'm_s2', prefs).text}, ${chokeWord(r.launch_choke)}`,
+        show(r.to_time_s, 's', prefs).text,
+        show(r.wh_m == null ? null : r.wh_m * 1000, 'wh_km', prefs).text,
+        show(r.motor_rpm, 'rpm', prefs).text,
+        show(r.chain_m_s, 'm_s', prefs).text,
+        r.move_m == null ? '–' : `${signOf(r.move_m)}${show(Math.abs(r.move_m), 'm', prefs).text}`,
+        r.meets ? `every ${r.meets} turns` : '–',
       ])}
     />
   )
