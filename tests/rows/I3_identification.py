@@ -29,6 +29,14 @@ def test_ordinary_measured_compared_and_adopted(linked: Linked) -> None:
     linked.post(f"{linked.url}/link/adopt/{seen['id']}")
     motor = linked.get(linked.url)["doc"]["drive"]["motor"]
     assert motor["r_phase_ohm"]["origin"] == "measured"
+    lead = linked.body["doc"]["guard"]["phase_cable"]
+    ohm = (
+        0.0172e-6 * 1.02 * lead["length_m"]["amount"] / lead["section_m2"]["amount"]
+    )  # rho l / A, stranded
+    off = seen["values"]["r_phase_ohm"] - motor["r_phase_ohm"]["amount"]
+    assert off == pytest.approx(
+        ohm, rel=0.03
+    )  # the controller sees the lead too; the build has it by itself
     assert motor["kv_rpm_v"]["amount"] == pytest.approx(seen["values"]["kv_rpm_v"])
     rows = {r["name"]: r["second"] for r in linked.compare(CONTROLLER, SET)["rows"]}
     assert rows["hall_offset_deg"] == pytest.approx(seen["values"]["hall_offset_deg"], abs=0.06)

@@ -13,6 +13,7 @@ from dataclasses import dataclass, field
 
 from ninebolt.bench.truth import hidden_truth
 from ninebolt.core.bike.case import assemble
+from ninebolt.core.bike.path import lead_ohm
 from ninebolt.core.build import Build
 from ninebolt.core.copper import copper_factor
 from ninebolt.core.kernel import kernel
@@ -401,7 +402,8 @@ class Bike:
         kv = RPM_PER_RAD_S / (math.sqrt(3.0) * m.pole_pairs * m.flux_vs)
         order = 132465 if self.halls() == SWAPPED else 123456
         return {
-            "r_phase_ohm": m.r_ohm * near["r"], "l_phase_henry": m.ld_h * near["l"], "kv_rpm_v": kv * near["kv"],
+            "r_phase_ohm": (m.r_ohm + lead_ohm(self.build.guard)) * near["r"],
+            "l_phase_henry": m.ld_h * near["l"], "kv_rpm_v": kv * near["kv"],
             "hall_order": float(order), "hall_offset_deg": self.offset_deg,
             "direction": -1.0 if "phase-swap" in self.faults else 1.0,
         }  # fmt: skip

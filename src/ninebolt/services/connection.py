@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ninebolt.bench import HOST
+from ninebolt.core.bike.path import lead_ohm
 from ninebolt.core.bolts.tune.profiles import belongs as pack_belongs
 from ninebolt.core.build import Build
 from ninebolt.core.setting.codes import decoded
@@ -532,7 +533,10 @@ def _steps(w: WritingRow) -> tuple[Step, ...]:
 
 
 def adopted(build: Build, found: dict[str, float]) -> list[dict[str, Any]]:
-    """An identification as changes of the build: measured values, KV in the build's own convention."""
+    """An identification as changes of the build: measured values, KV in the build's own convention. A controller sees a
+    phase through its lead, which stands in the build by itself: it comes off."""
+    lead = lead_ohm(build.guard)
+    found = {**found, "r_phase_ohm": found.get("r_phase_ohm", 0.0) - lead}
     measured = {"origin": "measured", "tolerance": 0.02}
     out: list[dict[str, Any]] = []
     for name in ("r_phase_ohm", "l_phase_henry"):

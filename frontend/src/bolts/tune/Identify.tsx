@@ -11,7 +11,7 @@ import { Tick } from '../../ui/Tick'
 
 const STEPS = ['not started', 'resistance', 'inductance', 'turning', 'halls', 'done']
 const MEASURED: [string, string, string, string][] = [
-  ['r_phase_ohm', 'Phase resistance', 'ohm', 'drive.motor.r_phase_ohm'],
+  ['r_phase_ohm', 'Phase resistance, with its lead', 'ohm', 'drive.motor.r_phase_ohm'],
   ['l_phase_henry', 'Phase inductance', 'henry', 'drive.motor.l_phase_henry'],
   ['kv_rpm_v', 'KV, rpm a volt of the bus', 'rpm_v', 'drive.motor.kv_rpm_v'],
   ['hall_order', 'Order of the halls', 'ratio', ''],
@@ -66,6 +66,7 @@ export function Identify() {
               ]
             })}
           />
+          <Text color="ink-soft">A controller measures a phase through its lead. Where section and length of the phase leads are known, theirs comes off when it is taken.</Text>
           <Flex gap="2" align="center" wrap="wrap">
             <Act tone="choice" disabled={adopt.isPending || adopt.isSuccess} onClick={() => adopt.mutate(seen.id)}>
               Take into the build as measured
