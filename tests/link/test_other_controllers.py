@@ -66,6 +66,25 @@ def test_unmapped_objects_stay_readable(linked: Linked) -> None:
     assert linked.post(f"{linked.url}/link/read")["count"] > 70
 
 
+def test_unmapped_objects_are_written_by_a_file_of_that_controller(linked: Linked) -> None:
+    """With two meanings mapped the file of the whole controller goes in, each object within its limits."""
+    add(linked)
+    connect(linked, "other")
+    text = linked.client.get(
+        f"{linked.url}/parameters", params={"kind": "dcf", "anyway": True}
+    ).text
+    file = {"kind": "file", "name": "whole.dcf", "text": text}
+    done = linked.write(file, anyway=True, volts=84.0)
+    assert done["count"] > 20
+    linked.bench("cycle")
+    assert linked.post(f"/api/link/writings/{done['id']}/look")["state"] == "verified"
+    section = text.index("[2101]")  # the low-voltage cut-off, which has no meaning here
+    value = re.compile(r"ParameterValue=\S+")
+    over = text[:section] + value.sub("ParameterValue=65000", text[section:], count=1)
+    said = linked.write({**file, "text": over}, (422,), anyway=True, volts=84.0)
+    assert "0x2101" in str(said)
+
+
 def test_objects_are_shown_with_a_guess_of_their_meaning(linked: Linked) -> None:
     got = linked.client.post("/api/link/dictionary", files={"file": ("other.eds", EDS)}).json()
     by_at = {o["at"]: o for o in got}
