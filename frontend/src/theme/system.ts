@@ -1,4 +1,6 @@
-import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react'
+import { createSystem, defineConfig } from '@chakra-ui/react'
+import { defaultBaseConfig } from '@chakra-ui/react/preset-base'
+import * as given from '@chakra-ui/react/theme'
 import { field, input, nativeSelect, tabs, textarea, TOUCH } from './recipes'
 import { CHOKES, CORNER, LINES, PAIRS, STEPS, TEXTS } from './tokens'
 
@@ -17,8 +19,39 @@ const DISPLAY = "'Saira Variable', 'IBM Plex Sans Condensed', sans-serif"
 
 const scale = (steps: Record<string, number>) => Object.fromEntries(Object.entries(steps).map(([name, px]) => [name, { value: `${px}px` }]))
 
+const only = <T extends object, K extends keyof T>(all: T, ...names: K[]) => Object.fromEntries(names.map((name) => [name, all[name]])) as Pick<T, K>
+
+/** Of the library's theme what our components stand on: with its sixty others and twelve palettes, each page load began
+ * with a fifth of a second of names that nobody asks for. */
+const ground = defineConfig({
+  preflight: true,
+  cssVarsPrefix: given.cssVarsPrefix,
+  cssVarsRoot: given.cssVarsRoot,
+  globalCss: given.globalCss,
+  theme: {
+    breakpoints: given.breakpoints,
+    keyframes: given.keyframes,
+    tokens: { ...given.tokens, colors: only(given.tokens.colors, 'transparent', 'current', 'black', 'white', 'blackAlpha', 'gray', 'red', 'orange', 'green', 'blue') },
+    semanticTokens: { ...given.semanticTokens, colors: only(given.semanticTokens.colors, 'bg', 'fg', 'border', 'gray') },
+    recipes: { input: given.inputRecipe, textarea: given.textareaRecipe },
+    slotRecipes: {
+      table: given.tableSlotRecipe,
+      nativeSelect: given.nativeSelectSlotRecipe,
+      field: given.fieldSlotRecipe,
+      checkbox: given.checkboxSlotRecipe,
+      dialog: given.dialogSlotRecipe,
+      tabs: given.tabsSlotRecipe,
+      slider: given.sliderSlotRecipe,
+    },
+    textStyles: given.textStyles,
+    layerStyles: given.layerStyles,
+    animationStyles: given.animationStyles,
+  },
+})
+
 export const system = createSystem(
-  defaultConfig,
+  defaultBaseConfig,
+  ground,
   defineConfig({
     theme: {
       recipes: { input, textarea },
