@@ -99,7 +99,7 @@ export interface paths {
         put?: never;
         /**
          * Import Build
-         * @description A build from a JSON file or a zip with its logs.
+         * @description A build from a JSON file, or from a zip with its logs, photos, states, sessions and writes.
          */
         post: operations["import_build_api_builds_import_post"];
         delete?: never;
@@ -405,7 +405,7 @@ export interface paths {
         };
         /**
          * Export Build
-         * @description The build as JSON, or as a zip with its logs.
+         * @description The build as JSON, or as a zip with all that became of it: logs, photos, states, sessions, writes.
          */
         get: operations["export_build_api_builds__build_id__export_get"];
         put?: never;

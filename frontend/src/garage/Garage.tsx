@@ -197,7 +197,7 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
             </Act>
           )}
           <Act asChild>
-            <a href={`/api/builds/${c.id}/export?logs=true`} download>
+            <a href={`/api/builds/${c.id}/export?logs=true`} download title="Plan, logs, photos, all states, sessions and writes in one zip">
               Export
             </a>
           </Act>
@@ -206,7 +206,7 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
           </Act>
           {(c.archived || broken) && (
             <Act disabled={busy} onClick={() => (sure ? call({ do: 'delete', id: c.id }) : setSure(true))}>
-              {sure ? 'Delete it with its logs' : 'Delete …'}
+              {sure ? 'Delete it with all its runs' : 'Delete …'}
             </Act>
           )}
         </Flex>

@@ -59,7 +59,7 @@ def create_build(house: HouseDep, body: NameIn) -> IdOut:
 
 @router.post("/builds/import", status_code=201)
 def import_build(house: HouseDep, file: UploadFile) -> IdOut:
-    """A build from a JSON file or a zip with its logs."""
+    """A build from a JSON file, or from a zip with its logs, photos, states, sessions and writes."""
     name = file.filename or "build.json"
     return IdOut(id=garage.import_build(house, file.file.read(), name))
 
@@ -116,7 +116,7 @@ def duplicate_build(house: HouseDep, build_id: str) -> IdOut:
 
 @router.get("/builds/{build_id}/export", response_class=Response)
 def export_build(house: HouseDep, build_id: str, logs: bool = False) -> Response:
-    """The build as JSON, or as a zip with its logs."""
+    """The build as JSON, or as a zip with all that became of it: logs, photos, states, sessions, writes."""
     name, data = garage.export(house, build_id, logs)
     kind = "application/zip" if logs else "application/json"
     return file_response(data, kind, name)

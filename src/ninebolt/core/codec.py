@@ -127,7 +127,10 @@ def plain_json(value: Any, where: str, depth: int = 0) -> Any:
         return {
             clean_text(str(k), where): plain_json(v, where, depth + 1) for k, v in value.items()
         }
-    return value if value is None or isinstance(value, bool) else _finite(value, where)
+    if value is None or isinstance(value, bool):
+        return value
+    number = _finite(value, where)
+    return value if isinstance(value, int) else number  # a whole number stays whole
 
 
 def _decode_tuple(hint: Any, spec: FieldSpec | None, value: Any, where: str) -> Any:

@@ -1,4 +1,4 @@
-"""A build with its logs and photos in one zip: build.json, logs/ and pictures/."""
+"""A build with all that belongs to it in one zip: build.json, logs/, pictures/, and what became of it, record.json."""
 
 from __future__ import annotations
 
@@ -9,12 +9,15 @@ import zipfile
 import zlib
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 from ninebolt.core.build import Build
 from ninebolt.core.codec import clean_text
 from ninebolt.errors import FormatError, TooLargeError
 from ninebolt.formats.build_json import load_json, read_build, write_build
+from ninebolt.formats.record import FILE as RECORD
+from ninebolt.formats.record import Record, read_record, write_record
 
 # What the standard library raises on a damaged or foreign zip, besides its own BadZipFile.
 UNREADABLE = (
@@ -35,34 +38,48 @@ EPOCH = (1980, 1, 1, 0, 0, 0)  # a zip carries times; the same content gives the
 
 @dataclass(frozen=True, slots=True)
 class LogFile:
-    """A log as it was imported: id, name, mapping, bytes."""
+    """A log as it was imported: id, name, mapping, bytes; when it came in, '' where that is not known, and the state of
+    the build that was ridden."""
 
     id: str
     name: str
     mapping: Any
     data: bytes
+    at: str = ""
+    seq: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class PhotoFile:
-    """A photo: the place that it belongs to, its name, bytes."""
+    """A photo: the place that it belongs to, its name, bytes; when it was taken in, '' where that is not known."""
 
     place: str
     name: str
     data: bytes
+    at: str = ""
 
 
-def write_bundle(build: Build, logs: list[LogFile], photos: Sequence[PhotoFile] = ()) -> bytes:
-    """Zip bytes of a build, its logs and its photos."""
+def write_bundle(
+    build: Build,
+    logs: list[LogFile],
+    photos: Sequence[PhotoFile] = (),
+    record: Record | None = None,
+) -> bytes:
+    """Zip bytes of a build, its logs, its photos and what became of it."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         _put(archive, "build.json", write_build(build))
-        index = [{"id": x.id, "name": x.name, "mapping": x.mapping} for x in logs]
+        if record is not None:
+            _put(archive, RECORD, write_record(record))
+        index = [
+            {"id": x.id, "name": x.name, "mapping": x.mapping, "at": x.at, "seq": x.seq}
+            for x in logs
+        ]
         _put(archive, "logs.json", json.dumps(index, indent=1).encode())
         for x in logs:
             _put(archive, f"logs/{x.id}", x.data)
         if photos:
-            rows = [{"place": p.place, "name": p.name} for p in photos]
+            rows = [{"place": p.place, "name": p.name, "at": p.at} for p in photos]
             _put(archive, "pictures.json", json.dumps(rows, indent=1).encode())
         for i, p in enumerate(photos):
             _put(archive, f"pictures/{i}", p.data)
@@ -91,6 +108,7 @@ def read_photos(data: bytes, name: str) -> list[PhotoFile]:
                     clean_text(r["place"], where)[:80],
                     clean_text(r["name"], where)[:MAX_LOG_NAME],
                     _take(archive, f"pictures/{i}", name, left),
+                    _when(r.get("at")),
                 )
                 for i, r in enumerate(rows)
             ]
@@ -100,6 +118,28 @@ def read_photos(data: bytes, name: str) -> list[PhotoFile]:
         ) from error
     except UNREADABLE as error:
         raise FormatError(f"This zip cannot be read: {str(error)[:120]}.", where=name) from error
+
+
+def bundle_record(data: bytes, name: str) -> Record | None:
+    """What a zip says became of its build; None where it says nothing. Raises FormatError, FieldError,
+    TooLargeError."""
+    if not is_zip(data):
+        return None
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            if RECORD not in archive.namelist():
+                return None
+            return read_record(_take(archive, RECORD, name, [MAX_UNPACKED]), f"{name}/{RECORD}")
+    except UNREADABLE as error:
+        raise FormatError(f"This zip cannot be read: {str(error)[:120]}.", where=name) from error
+
+
+def _when(text: Any) -> str:
+    """A moment as it was written; '' for what is none."""
+    try:
+        return text if isinstance(text, str) and datetime.fromisoformat(text) else ""
+    except ValueError:
+        return ""
 
 
 def _put(archive: zipfile.ZipFile, name: str, data: bytes) -> None:
@@ -203,6 +243,12 @@ def _log(
     rows = mapping and [
         {k: clean_text(m[k], where)[:200] for k in ("name", "column", "unit")} for m in mapping
     ]
+    seq = x.get("seq")
     return LogFile(
-        clean_text(x["id"], where), title, rows, _take(archive, f"logs/{x['id']}", name, left)
+        clean_text(x["id"], where),
+        title,
+        rows,
+        _take(archive, f"logs/{x['id']}", name, left),
+        _when(x.get("at")),
+        seq if isinstance(seq, int) and not isinstance(seq, bool) else None,
     )

@@ -110,8 +110,16 @@ def add(
     house: House, name: str, eds: bytes, places: dict[str, list[float]], codes: str = ""
 ) -> Profile:
     """Keep another controller's dictionary with the meanings that a person gave its objects, and the table of its fault
-    codes. Raises FormatError for a file that is none, InputError for a meaning that has no place in it or a table that
-    cannot be read."""
+    codes. Raises as row_of."""
+    row = row_of(name, eds, places, codes)
+    with session(house.path) as db, transaction(db):
+        put_profile(db, row, house.now())
+    return _profile(row)
+
+
+def row_of(name: str, eds: bytes, places: dict[str, list[float]], codes: str = "") -> ProfileRow:
+    """A dictionary as it is kept. Raises FormatError for a file that is none, InputError for a meaning that has no
+    place in it or a table that cannot be read."""
     d = read_eds(eds, name)
     clean = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:40] or "controller"
     if clean == OUR_PROFILE.key:
@@ -119,10 +127,7 @@ def add(
     for meaning, place in places.items():
         _place(meaning, place, d)
     read_codes(codes)
-    row = ProfileRow(clean, name.strip()[:80] or clean, eds, places, codes)
-    with session(house.path) as db, transaction(db):
-        put_profile(db, row, house.now())
-    return _profile(row)
+    return ProfileRow(clean, name.strip()[:80] or clean, eds, places, codes)
 
 
 def read_codes(text: str) -> dict[int, Code]:

@@ -15,12 +15,19 @@ from ninebolt.core.logs.ride import analyse
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.errors import FieldError, FormatError, InputError, NineBoltError, StoreError
 from ninebolt.formats.build_json import write_build
-from ninebolt.formats.bundle import LogFile, read_bundle, read_photos, write_bundle
+from ninebolt.formats.bundle import (
+    LogFile,
+    bundle_record,
+    read_bundle,
+    read_photos,
+    write_bundle,
+)
 from ninebolt.formats.ride_log import read_log
 from ninebolt.services import alike, pictures
 from ninebolt.services.beside import Beside, beside
 from ninebolt.services.docs import build_at, doc_at, keep_doc
 from ninebolt.services.house import House, columns_of
+from ninebolt.services.record import put_record, record_of
 from ninebolt.services.workshop import shown_build
 from ninebolt.store import builds as table
 from ninebolt.store import rides
@@ -274,9 +281,10 @@ def export(house: House, build_id: str, with_logs: bool) -> tuple[str, bytes]:
         logs = []
         for x in rides.list_logs(db, build_id):
             name, mapping, data = rides.log_data(db, x.id)
-            logs.append(LogFile(x.id, name, mapping, data))
+            logs.append(LogFile(x.id, name, mapping, data, x.imported_at, x.seq))
         photos = pictures.photo_files(db, build_id)
-    return f"{file_name(row.name)}.zip", write_bundle(build, logs, photos)
+        record = record_of(db, build_id, row.head)
+    return f"{file_name(row.name)}.zip", write_bundle(build, logs, photos, record)
 
 
 def file_name(name: str) -> str:
@@ -299,7 +307,7 @@ def _log_reads(x: LogFile, name: str) -> None:
 
 
 def import_build(house: House, data: bytes, name: str) -> str:
-    """A build from a JSON file or a zip; its marks and logs come along. Returns the new id."""
+    """A build from a JSON file or a zip; marks, logs, photos and what became of it come along. Returns the new id."""
     build, logs = read_bundle(data, name)
     doc: dict[str, Any] = encode(build)
     doc["name"] = _name(doc["name"] or name.rsplit(".", 1)[0])
@@ -307,16 +315,22 @@ def import_build(house: House, data: bytes, name: str) -> str:
     for x in logs:
         _log_reads(x, name)
     photos = [(p, pictures.checked(p.data, p.name)) for p in read_photos(data, name)]
-    build_id = house.new_id()
+    record = bundle_record(data, name)
+    build_id, now = house.new_id(), house.now()
     fresh = {x.id: house.new_id() for x in logs}
     doc["prove"]["log_id"] = fresh.get(doc["prove"]["log_id"], "")
     with session(house.path) as db, transaction(db):
-        table.insert_build(db, build_id, doc["name"], doc, house.now(), f"Imported from {name}")
+        if record is None or not record.states:
+            table.insert_build(db, build_id, doc["name"], doc, now, f"Imported from {name}")
+        else:
+            put_record(db, house, build_id, record, fresh, doc, name)
+        states = {s.seq for s in record.states} if record else set()
         for x in logs:
-            rides.insert_log(db, fresh[x.id], build_id, x.name, x.mapping, house.now(), x.data)
+            seq = x.seq if x.seq in states else None
+            rides.insert_log(db, fresh[x.id], build_id, x.name, x.mapping, x.at or now, x.data, seq)
         for p, media in photos[: pictures.MOST_PICTURES]:
             row = PictureRow(
-                house.new_id(), build_id, p.place, p.name, media, house.now(), len(p.data)
+                house.new_id(), build_id, p.place, p.name, media, p.at or now, len(p.data)
             )
             insert_picture(db, row, p.data)
     return build_id

@@ -86,7 +86,7 @@ def pictures(house: House, build_id: str) -> list[PictureRow]:
 def photo_files(db: sqlite3.Connection, build_id: str) -> list[PhotoFile]:
     """All photos of a build with their bytes, oldest first."""
     return [
-        PhotoFile(p.place, p.name, picture_data(db, build_id, p.id)[1])
+        PhotoFile(p.place, p.name, picture_data(db, build_id, p.id)[1], p.at)
         for p in list_pictures(db, build_id)
     ]
 

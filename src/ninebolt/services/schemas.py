@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ninebolt.formats.record import Record
 from ninebolt.formats.schema import build_schema, parts_schema, schema_of
 from ninebolt.services.runs import RunResult
 
@@ -9,4 +10,5 @@ SCHEMAS = {
     "build": build_schema,
     "run": lambda: schema_of(RunResult, "Nine Bolt run"),
     "parts": parts_schema,
+    "record": lambda: schema_of(Record, "Nine Bolt record", required=["version"]),
 }

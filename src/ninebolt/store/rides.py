@@ -49,12 +49,13 @@ def insert_log(
     mapping: Any,
     now: str,
     data: bytes,
+    seq: int | None = None,
 ) -> None:
-    """Of the build as it stands: its head is the setup that was ridden."""
+    """Of the build as it stands, its head being the setup that was ridden; or of the state that is said."""
     db.execute(
         "INSERT INTO log (id, build_id, name, mapping, imported_at, data, seq)"
-        " VALUES (?, ?, ?, ?, ?, ?, (SELECT head FROM build WHERE id = ?))",
-        (log_id, build_id, name, json.dumps(mapping), now, data, build_id),
+        " VALUES (?, ?, ?, ?, ?, ?, coalesce(?, (SELECT head FROM build WHERE id = ?)))",
+        (log_id, build_id, name, json.dumps(mapping), now, data, seq, build_id),
     )
 
 
