@@ -87,7 +87,23 @@ def test_it_is_kept_and_can_be_taken_out(bike: Outside) -> None:
     ride(bike, made["id"], setup="12/52", value=8.2, soc=0.9)
     book = bike.client.get(f"{bike.url}/sessions").json()
     assert book[0]["trials"][0]["value"] == 8.2 and "Two setups" in book[0]["problem"]
-    assert bike.client.delete(f"{bike.url}/sessions/{made['id']}").json() == []
+    url = f"{bike.url}/sessions/{made['id']}"
+    assert bike.client.delete(url).json() == [] == bike.client.get(f"{bike.url}/sessions").json()
+
+
+def test_dangerous_a_session_that_was_removed_loses_no_run(bike: Outside) -> None:
+    """It takes no runs while it is out, does not count in the book, and comes back with all that it had."""
+    made = planned(bike)
+    ride(bike, made["id"], setup="12/52", value=8.2, soc=0.9)
+    url = f"{bike.url}/sessions/{made['id']}"
+    before = bike.client.get(f"{bike.url}/sessions").json()
+    bike.client.delete(url)
+    ride(bike, made["id"], 404, setup="12/52", value=8.3)
+    told = bike.client.get(f"{bike.url}/book").text
+    assert "Sunday" not in told and "8.2" not in told
+    assert bike.client.post(f"{url}/back").json() == before
+    assert "Sunday" in bike.client.get(f"{bike.url}/book").text
+    assert bike.client.post(f"{bike.url}/sessions/none/back").status_code == 404
 
 
 def test_ordinary_riders_take_turns_by_the_block(bike: Outside) -> None:

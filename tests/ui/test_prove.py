@@ -239,6 +239,12 @@ def test_a_run_takes_its_value_from_its_log(bench: Page, server: str) -> None:
     expect(bench.get_by_role("table", name="Runs")).to_contain_text("90 km/h")
     doc = bench.request.get(f"{server}/api/builds/moss-84/sessions").json()
     assert doc[0]["trials"][0]["value"] == pytest.approx(25.0)
+    bench.get_by_role("button", name="Remove this session …").click()
+    bench.get_by_role("button", name="Remove it with its run").click()
+    expect(bench.get_by_role("button", name=re.compile("^Top speeds"))).to_have_count(0)
+    bench.get_by_role("button", name="Put Top speeds back").click()
+    bench.get_by_role("button", name=re.compile("^Top speeds")).click()
+    expect(bench.get_by_role("table", name="Runs")).to_contain_text("90 km/h")
 
 
 def test_a_photo_is_kept_at_a_gate(bench: Page, server: str, tmp_path: Path) -> None:

@@ -72,7 +72,7 @@ export type SessionCall =
   | { do: 'discard'; session: string; number: number; why: string }
   | { do: 'felt'; session: string; setup: string }
   | { do: 'bind'; session: string; setup: string; seq: number | null }
-  | { do: 'remove'; session: string }
+  | { do: 'remove' | 'back'; session: string }
 
 export function useSessionCall(id: string) {
   const client = useQueryClient()
@@ -103,6 +103,8 @@ export function useSessionCall(id: string) {
           )
         case 'remove':
           return ok(http.DELETE('/api/builds/{build_id}/sessions/{session_id}', { params: { path: { ...path, session_id: c.session } } }))
+        case 'back':
+          return ok(http.POST('/api/builds/{build_id}/sessions/{session_id}/back', { params: { path: { ...path, session_id: c.session } } }))
       }
     },
     onSettled: () => void client.invalidateQueries({ queryKey: ['sessions', id] }),

@@ -1211,9 +1211,29 @@ export interface paths {
         post?: never;
         /**
          * Remove Session
-         * @description Take a session out of the book.
+         * @description Take a session out of the book; it can be put back.
          */
         delete: operations["remove_session_api_builds__build_id__sessions__session_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/sessions/{session_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Session Back
+         * @description Put a removed session back into the book.
+         */
+        post: operations["session_back_api_builds__build_id__sessions__session_id__back_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -10693,6 +10713,47 @@ export interface operations {
         };
     };
     remove_session_api_builds__build_id__sessions__session_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    session_back_api_builds__build_id__sessions__session_id__back_post: {
         parameters: {
             query?: never;
             header?: never;

@@ -186,8 +186,14 @@ def felt_better(
 
 @router.delete("/sessions/{session_id}")
 def remove_session(house: HouseDep, build_id: str, session_id: str) -> list[SessionView]:
-    """Take a session out of the book."""
+    """Take a session out of the book; it can be put back."""
     return sessions.remove(house, build_id, session_id)
+
+
+@router.post("/sessions/{session_id}/back")
+def session_back(house: HouseDep, build_id: str, session_id: str) -> list[SessionView]:
+    """Put a removed session back into the book."""
+    return sessions.remove(house, build_id, session_id, back=True)
 
 
 @router.get("/sessions/{session_id}/report", response_class=Response)

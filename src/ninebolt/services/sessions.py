@@ -49,10 +49,10 @@ from ninebolt.store.database import transaction
 from ninebolt.store.rides import has_log
 from ninebolt.store.sessions import (
     SessionRow,
-    delete_session,
     get_session,
     list_sessions,
     put_session,
+    set_removed,
 )
 
 MOST_TRIALS = 2000
@@ -242,9 +242,10 @@ def feel(house: House, build_id: str, session_id: str, felt: str) -> SessionView
     return _edited(house, build_id, session_id, said)
 
 
-def remove(house: House, build_id: str, session_id: str) -> list[SessionView]:
+def remove(house: House, build_id: str, session_id: str, back: bool = False) -> list[SessionView]:
+    """Take a session out of the book, or put it back as it was. Raises NotFoundError."""
     with opened(house.path) as db, transaction(db):
-        delete_session(db, build_id, session_id)
+        set_removed(db, build_id, session_id, None if back else house.now())
     return book(house, build_id)
 
 

@@ -25,8 +25,9 @@ def rows_of(db: sqlite3.Connection, table: str, build_id: str) -> list[dict[str,
     """Oldest first, JSON unpacked."""
     columns, packed = TABLES[table]
     order = "seq" if table == "revision" else "at, rowid"
+    there = "build_id = ? AND removed_at IS NULL" if table == "session" else "build_id = ?"
     found = db.execute(
-        f"SELECT {', '.join(columns)} FROM {table} WHERE build_id = ? ORDER BY {order}", (build_id,)
+        f"SELECT {', '.join(columns)} FROM {table} WHERE {there} ORDER BY {order}", (build_id,)
     )
     return [{k: json.loads(r[k]) if k in packed else r[k] for k in columns} for r in found]
 

@@ -23,7 +23,8 @@ class SessionRow:
 
 def put_session(db: sqlite3.Connection, s: SessionRow, now: str) -> None:
     db.execute(
-        "INSERT INTO session VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET name = excluded.name,"
+        "INSERT INTO session (id, build_id, at, name, doc, changed_at) VALUES (?, ?, ?, ?, ?, ?)"
+        " ON CONFLICT (id) DO UPDATE SET name = excluded.name,"
         " doc = excluded.doc, changed_at = excluded.changed_at",
         (s.id, s.build_id, s.at, s.name, json.dumps(s.doc), now),
     )
@@ -36,7 +37,8 @@ def _row(r: sqlite3.Row) -> SessionRow:
 def get_session(db: sqlite3.Connection, build_id: str, session_id: str) -> SessionRow:
     """Raises NotFoundError."""
     row = db.execute(
-        "SELECT * FROM session WHERE id = ? AND build_id = ?", (session_id, build_id)
+        "SELECT * FROM session WHERE id = ? AND build_id = ? AND removed_at IS NULL",
+        (session_id, build_id),
     ).fetchone()
     if row is None:
         raise NotFoundError(f"This build has no session {session_id[:40]!a}.")
@@ -45,12 +47,18 @@ def get_session(db: sqlite3.Connection, build_id: str, session_id: str) -> Sessi
 
 def list_sessions(db: sqlite3.Connection, build_id: str) -> list[SessionRow]:
     """Newest first."""
-    rows = db.execute("SELECT * FROM session WHERE build_id = ? ORDER BY at DESC, id", (build_id,))
+    rows = db.execute(
+        "SELECT * FROM session WHERE build_id = ? AND removed_at IS NULL ORDER BY at DESC, id",
+        (build_id,),
+    )
     return [_row(r) for r in rows]
 
 
-def delete_session(db: sqlite3.Connection, build_id: str, session_id: str) -> None:
-    """Raises NotFoundError."""
-    done = db.execute("DELETE FROM session WHERE id = ? AND build_id = ?", (session_id, build_id))
+def set_removed(db: sqlite3.Connection, build_id: str, session_id: str, at: str | None) -> None:
+    """Take a session out of the book, or put it back (at None): its runs stay. Raises NotFoundError."""
+    done = db.execute(
+        "UPDATE session SET removed_at = ? WHERE id = ? AND build_id = ?",
+        (at, session_id, build_id),
+    )
     if done.rowcount == 0:
         raise NotFoundError(f"This build has no session {session_id[:40]!a}.")

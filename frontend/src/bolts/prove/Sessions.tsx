@@ -20,6 +20,8 @@ export function Sessions() {
   const [open, setOpen] = useState('')
   const [verdict, setVerdict] = useState<Verdict | null>(null)
   const [problem, setProblem] = useState('')
+  const [gone, setGone] = useState<SessionView | null>(null)
+  const call = useSessionCall(bench.id)
   const here = book.data?.find((s) => s.id === open) ?? book.data?.[0]
   return (
     <Flex direction="column" gap="3" py="3">
@@ -41,11 +43,27 @@ export function Sessions() {
               .catch((e: Error) => setProblem(problemText(e)))
           }}
         />
+        {here && <Remove key={here.id} s={here} gone={setGone} />}
+        {gone && !book.data?.some((s) => s.id === gone.id) && (
+          <Act onClick={() => call.mutate({ do: 'back', session: gone.id })}>Put {gone.name} back</Act>
+        )}
       </Flex>
       {problem && <Trouble text={problem} />}
       {verdict && <Shown v={verdict} />}
       {here && <One key={here.id} s={here} />}
     </Flex>
+  )
+}
+
+function Remove({ s, gone }: { s: SessionView; gone: (s: SessionView) => void }) {
+  const { bench } = useWorkshop()
+  const call = useSessionCall(bench.id)
+  const [sure, setSure] = useState(false)
+  if (!sure) return <Act tone="ghost" onClick={() => setSure(true)}>Remove this session …</Act>
+  return (
+    <Act tone="choice" onClick={() => (gone(s), call.mutate({ do: 'remove', session: s.id }))}>
+      {s.trials.length > 1 ? `Remove it with its ${s.trials.length} runs` : s.trials.length ? 'Remove it with its run' : 'Remove it'}
+    </Act>
   )
 }
 
