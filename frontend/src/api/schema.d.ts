@@ -801,6 +801,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/logs/{log_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Log File
+         * @description A log as a file: CSV with its units (a tabular data package), GPX, JSON, or as it came.
+         */
+        get: operations["get_log_file_api_builds__build_id__logs__log_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/logs/{log_id}/held": {
         parameters: {
             query?: never;
@@ -4232,6 +4252,18 @@ export interface components {
             shares: components["schemas"]["MeasureShare"][];
         };
         /**
+         * FileForm
+         * @description One form that a parameter set or a log leaves in.
+         */
+        FileForm: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Media */
+            media: string;
+        };
+        /**
          * FileReader
          * @description What a button that takes files reads: endings as file dialogs want them.
          */
@@ -5648,18 +5680,6 @@ export interface components {
             words: string[];
         };
         /**
-         * ParameterForm
-         * @description One form that a parameter set leaves in.
-         */
-        ParameterForm: {
-            /** Key */
-            key: string;
-            /** Label */
-            label: string;
-            /** Media */
-            media: string;
-        };
-        /**
          * Part
          * @description From one speed to the next: seconds it takes (None: not reached), and what held it longest.
          */
@@ -6145,8 +6165,10 @@ export interface components {
         Registers: {
             /** Jobs */
             jobs: string[];
+            /** Logs */
+            logs: components["schemas"]["FileForm"][];
             /** Parameters */
-            parameters: components["schemas"]["ParameterForm"][];
+            parameters: components["schemas"]["FileForm"][];
             /** Parts */
             parts: components["schemas"]["PartKind"][];
             /** Protocols */
@@ -9704,6 +9726,47 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LogFigures"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_log_file_api_builds__build_id__logs__log_id__file_get: {
+        parameters: {
+            query?: {
+                kind?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Response, UploadFile
+from fastapi import APIRouter, Form, Query, Response, UploadFile
 
 from ninebolt.api.answers import AS_BENCH, BENCH, answer
 from ninebolt.api.models import PROBLEMS, mapping_of
 from ninebolt.api.routes_brain import JobOut, job_out
-from ninebolt.api.routes_builds import HouseDep, Shown
+from ninebolt.api.routes_builds import HouseDep, Shown, file_response
 from ninebolt.api.routes_packs import JobsDep
 from ninebolt.services import rides
 from ninebolt.services.registers import READING
@@ -81,6 +81,15 @@ def join_logs(
 ) -> Response:
     """Two loggers of one ride as one more log, brought onto one clock by their speeds."""
     return answer(rides.join(house, build_id, log_id, other), bolt_shown, 201)
+
+
+@router.get("/{log_id}/file", response_class=Response)
+def get_log_file(
+    house: HouseDep, build_id: str, log_id: str, kind: Annotated[str, Query(max_length=20)] = "zip"
+) -> Response:
+    """A log as a file: CSV with its units (a tabular data package), GPX, JSON, or as it came."""
+    name, media, data = rides.log_file(house, build_id, log_id, kind)
+    return file_response(data, media, name)
 
 
 @router.delete("/{log_id}", **BENCH)

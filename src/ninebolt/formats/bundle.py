@@ -68,21 +68,21 @@ def write_bundle(
     """Zip bytes of a build, its logs, its photos and what became of it."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        _put(archive, "build.json", write_build(build))
+        put(archive, "build.json", write_build(build))
         if record is not None:
-            _put(archive, RECORD, write_record(record))
+            put(archive, RECORD, write_record(record))
         index = [
             {"id": x.id, "name": x.name, "mapping": x.mapping, "at": x.at, "seq": x.seq}
             for x in logs
         ]
-        _put(archive, "logs.json", json.dumps(index, indent=1).encode())
+        put(archive, "logs.json", json.dumps(index, indent=1).encode())
         for x in logs:
-            _put(archive, f"logs/{x.id}", x.data)
+            put(archive, f"logs/{x.id}", x.data)
         if photos:
             rows = [{"place": p.place, "name": p.name, "at": p.at} for p in photos]
-            _put(archive, "pictures.json", json.dumps(rows, indent=1).encode())
+            put(archive, "pictures.json", json.dumps(rows, indent=1).encode())
         for i, p in enumerate(photos):
-            _put(archive, f"pictures/{i}", p.data)
+            put(archive, f"pictures/{i}", p.data)
     return out.getvalue()
 
 
@@ -142,7 +142,8 @@ def _when(text: Any) -> str:
         return ""
 
 
-def _put(archive: zipfile.ZipFile, name: str, data: bytes) -> None:
+def put(archive: zipfile.ZipFile, name: str, data: bytes) -> None:
+    """One file of a zip, the same bytes for the same content."""
     info = zipfile.ZipInfo(name, EPOCH)
     info.compress_type = zipfile.ZIP_DEFLATED
     archive.writestr(info, data)

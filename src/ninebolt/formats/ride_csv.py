@@ -44,6 +44,8 @@ SPEED_WORDS = re.compile(r"speed|veloc|\bsog\b", re.I)  # titles of columns that
 TURNS = re.compile(
     r"rpm|rad|1/min|motor|rotor|limit|target", re.I
 )  # and of those that hold another one
+# Seven digits of a degree are a metre of the way; of a time, a tenth of a second after a day.
+FORMS = {"lat_deg": ".10g", "lon_deg": ".10g", "t_s": ".10g"}
 NOTE = "# note: "  # a line before the titles that stays with the log
 NEEDED = ("t_s", "speed_m_s", "lat_deg", "lon_deg")
 NOT_MEASURED = ("nan", "-nan", "null", "none", "n/a", "na", "-", "--")  # written for "no value"
@@ -478,8 +480,10 @@ def write_ride(ride: Ride) -> bytes:
     out = io.StringIO()
     out.writelines(f"{NOTE}{' '.join(x.split())}\n" for x in ride.issues)
     names = list(ride.columns)
+    forms = [FORMS.get(n, ".7g") for n in names]
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(names)
     for row in zip(*(ride.columns[n] for n in names), strict=True):
-        writer.writerow(["" if math.isnan(x) else f"{x:.7g}" for x in row])
+        cells = zip(forms, row, strict=True)
+        writer.writerow(["" if math.isnan(x) else f"{x:{form}}" for form, x in cells])
     return out.getvalue().encode()

@@ -5,15 +5,20 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import datetime
 
+from ninebolt.core.logs.ride import Ride
 from ninebolt.core.logs.session import PROTOCOLS, SPEEDS
 from ninebolt.core.logs.traces import CHANNELS
 from ninebolt.core.parts.kinds import KINDS, LABELS
 from ninebolt.core.setting.sets import ParamSet, Profile
+from ninebolt.formats.bundle import LogFile
 from ninebolt.formats.dcf import write_dcf
 from ninebolt.formats.ride_csv import ALIASES
+from ninebolt.formats.ride_out import write_json, write_package, write_track
 from ninebolt.formats.set_sheet import write_sheet
-from ninebolt.formats.set_table import write_csv, write_json
+from ninebolt.formats.set_table import write_csv
+from ninebolt.formats.set_table import write_json as set_json
 
 Row = tuple[str, float, str, str]  # label, value, unit, what binds it
 
@@ -37,8 +42,8 @@ class FileReader:
 
 
 @dataclass(frozen=True, slots=True)
-class ParameterForm:
-    """One form that a parameter set leaves in."""
+class FileForm:
+    """One form that a parameter set or a log leaves in."""
 
     key: str
     label: str
@@ -60,7 +65,8 @@ class Registers:
 
     parts: tuple[PartKind, ...]
     readers: tuple[FileReader, ...]
-    parameters: tuple[ParameterForm, ...]
+    parameters: tuple[FileForm, ...]
+    logs: tuple[FileForm, ...]
     jobs: tuple[str, ...]
     ride_columns: tuple[RideColumn, ...]
     protocols: tuple[str, ...]
@@ -81,26 +87,47 @@ READERS = (
 )
 Writer = Callable[[ParamSet, list[Row], Profile], bytes]
 # A new form of the parameter set is one entry here.
-PARAMETERS: dict[str, tuple[ParameterForm, Writer]] = {
+PARAMETERS: dict[str, tuple[FileForm, Writer]] = {
     "dcf": (
-        ParameterForm("dcf", "DCF", "text/plain; charset=utf-8"),
+        FileForm("dcf", "DCF", "text/plain; charset=utf-8"),
         lambda made, rows, kind: write_dcf(made, kind),
     ),
     "csv": (
-        ParameterForm("csv", "CSV", "text/csv; charset=utf-8"),
+        FileForm("csv", "CSV", "text/csv; charset=utf-8"),
         lambda made, rows, kind: write_csv(made, rows),
     ),
     "pdf": (
-        ParameterForm("pdf", "Sheet", "application/pdf"),
+        FileForm("pdf", "Sheet", "application/pdf"),
         lambda made, rows, kind: write_sheet(made, rows),
     ),
     "json": (
-        ParameterForm("json", "JSON", "application/json"),
-        lambda made, rows, kind: write_json(made, kind),
+        FileForm("json", "JSON", "application/json"),
+        lambda made, rows, kind: set_json(made, kind),
+    ),
+}
+AS_IT_CAME = "as-it-came"
+LogWriter = Callable[[Ride, LogFile], bytes]
+# A new form of a log is one entry here.
+LOGS: dict[str, tuple[FileForm, LogWriter]] = {
+    "zip": (
+        FileForm("zip", "CSV with its units", "application/zip"),
+        lambda ride, log: write_package(ride, WORDS, log.id),
+    ),
+    "gpx": (
+        FileForm("gpx", "GPX", "application/gpx+xml"),
+        lambda ride, log: write_track(ride, datetime.fromisoformat(log.at)),
+    ),
+    "json": (
+        FileForm("json", "JSON", "application/json"),
+        lambda ride, log: write_json(ride, WORDS),
+    ),
+    AS_IT_CAME: (
+        FileForm(AS_IT_CAME, "As it came", "application/octet-stream"),
+        lambda ride, log: log.data,
     ),
 }
 # Every column a reader knows has its words: those of a trace, and of what is no trace.
-WORDS = {
+WORDS: dict[str, tuple[str, str]] = {
     **CHANNELS,
     "t_s": ("time", "s"),
     "lat_deg": ("latitude", "deg"),
@@ -125,6 +152,7 @@ def registers() -> Registers:
         tuple(PartKind(key, LABELS[key], cls.__name__) for key, cls in KINDS.items()),
         READERS,
         tuple(form for form, _ in PARAMETERS.values()),
+        tuple(form for form, _ in LOGS.values()),
         JOBS,
         tuple(RideColumn(name, *WORDS[name]) for name in ALIASES),
         PROTOCOLS,

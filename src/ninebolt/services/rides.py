@@ -12,7 +12,7 @@ from ninebolt.core.logs.align import aligned
 from ninebolt.core.logs.ride import Ride, RideReport, analyse
 from ninebolt.core.logs.trust import with_wheel
 from ninebolt.errors import FormatError, InputError, NotFoundError
-from ninebolt.formats.bundle import MAX_LOG_NAME
+from ninebolt.formats.bundle import MAX_LOG_NAME, LogFile
 from ninebolt.formats.candump import is_candump, to_table
 from ninebolt.formats.ride_csv import ALIASES, sniff_ride, write_ride
 from ninebolt.formats.ride_log import kind_of, read_log
@@ -20,6 +20,7 @@ from ninebolt.formats.table import Column, Sniffed
 from ninebolt.services import workshop
 from ninebolt.services.house import House, wheel_of
 from ninebolt.services.mappings import remember, remembered
+from ninebolt.services.registers import AS_IT_CAME, LOGS
 from ninebolt.services.workshop import Bench
 from ninebolt.store import builds as table
 from ninebolt.store import rides
@@ -163,6 +164,23 @@ def logs(house: House, build_id: str) -> list[LogRow]:
     with session(house.path) as db:
         table.get_build(db, build_id)
         return rides.list_logs(db, build_id)
+
+
+def log_file(house: House, build_id: str, log_id: str, kind: str) -> tuple[str, str, bytes]:
+    """(file name, media type, bytes) of a log in one of its forms. Raises NotFoundError for another kind or log,
+    InputError for a track of a ride without positions."""
+    if kind not in LOGS:
+        raise NotFoundError(f"There is no form '{kind[:20]}' of a log.", expected=", ".join(LOGS))
+    row = next((x for x in logs(house, build_id) if x.id == log_id), None)
+    if row is None:
+        raise NotFoundError(f"This build has no log '{log_id[:40]}'.")
+    with session(house.path) as db:
+        name, mapping, data = rides.log_data(db, log_id)
+    form, write = LOGS[kind]
+    stem, _, ending = name.rpartition(".")
+    known = LogFile(log_id, name, mapping, data, row.imported_at, row.seq)
+    made = write(house.ride(log_id), known)
+    return f"{stem or name}.{ending if form.key == AS_IT_CAME else form.key}", form.media, made
 
 
 def remove_log(house: House, build_id: str, log_id: str) -> Bench:

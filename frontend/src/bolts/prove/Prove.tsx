@@ -1,7 +1,7 @@
 import { Box, Flex, Table, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import type { Drawings, LogRow } from '../../api/client'
-import { useLogs } from '../../api/hooks'
+import { useLogs, useRegisters } from '../../api/hooks'
 import { stringAt } from '../../lib/path'
 import { percentChange, show } from '../../lib/units'
 import { paint } from '../../theme/paint'
@@ -87,6 +87,7 @@ function Under({ d }: { d: P }) {
   const { prefs, change, bench, send } = useWorkshop()
   const chosen = stringAt(bench.doc, 'prove.log_id')
   const logs = useLogs(bench.id, chosen).data ?? []
+  const forms = useRegisters().data?.logs ?? []
   const [asked, setAsked] = useState('')
   const [removed, setRemoved] = useState<LogRow | null>(null)
   const fair = d.rows.some((r) => r.fair_s !== null)
@@ -162,6 +163,17 @@ function Under({ d }: { d: P }) {
             )}
           </Flex>
         ))}
+        {chosen && logs.some((l) => l.id === chosen) && (
+          <Flex gap="1" mb="1" wrap="wrap" role="group" aria-label="The chosen log as a file">
+            {forms.map((f) => (
+              <Act key={f.key} asChild>
+                <a href={`/api/builds/${bench.id}/logs/${chosen}/file?kind=${f.key}`} download>
+                  {f.label}
+                </a>
+              </Act>
+            ))}
+          </Flex>
+        )}
         {removed && !logs.some((l) => l.id === removed.id) && (
           <Act w="100%" justifyContent="flex-start" onClick={() => (send({ do: 'relog', logId: removed.id }), setRemoved(null))}>
             <Wrapped>Put {removed.name} back</Wrapped>
