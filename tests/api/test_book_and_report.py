@@ -12,6 +12,10 @@ import pytest
 from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
+from ninebolt.store.builds import add_revision, get_build, text_at
+from ninebolt.store.database import session as opened
+from ninebolt.store.database import transaction
+
 URL = "/api/builds/moss-84"
 
 
@@ -205,6 +209,23 @@ def test_dangerous_a_failure_without_a_cause_stays_open(client: TestClient) -> N
         {"kind": "failure", "at": "2026-05-03", "what": "cut out at speed", "cause": "BMS plug"},
     )
     assert book(client)["open_failures"] == []
+
+
+def test_no_change_between_two_bests_is_passed_over(client: TestClient) -> None:
+    """A season of 240 changes between them: the first is still listed, and of those not said it is said how many."""
+    session = planned(client, "Early")
+    taken(client, session, "16 teeth", 15.0)
+    house = client.app.state.house  # type: ignore[attr-defined]
+    with opened(house.path) as db, transaction(db):
+        text = text_at(db, "moss-84", get_build(db, "moss-84").head)
+        for k in range(240):
+            add_revision(db, "moss-84", house.now(), f"evening {k}", [], "Moss 84", text)
+    taken(client, session, "17 teeth", 14.5)
+    got = book(client)
+    changed = next(b for b in got["bests"] if b["setup"] == "17 teeth")["changed"]
+    assert changed[0] == "evening 0" and "232 more" in changed[-1]
+    assert book(client, text="evening", kind="change")["found"] == 240
+    assert len(client.get(f"{URL}/history").json()) > 240
 
 
 def test_a_thousand_runs_are_listed_and_searched(client: TestClient) -> None:

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
-import { useEffect, useRef } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useHistory } from '../api/hooks'
 import { title } from '../lib/nine'
 import type { ValueDoc } from '../lib/path'
@@ -123,9 +123,12 @@ function valueWords(value: unknown, quantity: string, prefs: UnitPrefs): string 
   return String(value)
 }
 
+const PAGE = 60 // changes at a time: a year of evenings is thousands
+
 function History() {
   const { bench, fields, prefs, send } = useWorkshop()
   const rows = useHistory(bench.id, bench.seq).data ?? []
+  const [shown, setShown] = useState(PAGE)
   return (
     <Box py="2">
       <Flex gap="2" pb="2">
@@ -136,7 +139,7 @@ function History() {
           Redo
         </Act>
       </Flex>
-      {rows.map((r) => (
+      {rows.slice(0, shown).map((r) => (
         <Box key={r.seq} py="2" borderBottomWidth="hair" borderColor="rule" borderLeftWidth={r.seq === bench.seq ? 'bar' : '0'} borderLeftColor="choice" pl={r.seq === bench.seq ? '2' : '0'}>
           <Flex justify="space-between" gap="2">
             <Text fontWeight="500">{changeWords(fields, r)}</Text>
@@ -153,6 +156,7 @@ function History() {
               </Text>
             )
           })}
+          {r.changes.length > 6 && <Text fontSize="small">and {r.changes.length - 6} more</Text>}
           {r.seq !== bench.seq && (
             <Act mt="1" asChild>
               <a href={`/?beside=${bench.id}&beside=${bench.id}@${r.seq}`} aria-label={`Today's bike beside the one after: ${r.reason || 'this change'}`}>
@@ -162,6 +166,7 @@ function History() {
           )}
         </Box>
       ))}
+      {rows.length > shown && <Act mt="2" onClick={() => setShown(shown + PAGE)}>{rows.length - shown} older changes …</Act>}
     </Box>
   )
 }

@@ -20,6 +20,7 @@ from ninebolt.store.sessions import SessionRow, list_sessions
 
 MOST = 1000
 SAID = 3  # sentences of a write that are shown
+SAID_CHANGES = 8  # of what changed before a best
 WORK = tuple(k for k in BOOK_KINDS if k not in ("note", "charge", *MISHAPS))
 KINDS = ("run", "log", *BOOK_KINDS, "parameters", "change")
 
@@ -191,7 +192,10 @@ def _bests(
             if a < at
         ]
         since = max(earlier, default="")
-        changed = tuple(words for when, words in changes if since and since < when < at)[:8]
+        changed = [words for when, words in changes if since and since < when < at]
+        if len(changed) > SAID_CHANGES:
+            more = len(changed) - SAID_CHANGES
+            changed = [*changed[:SAID_CHANGES], f"and {more} more; the book lists them"]
         out.append(
             Best(
                 protocol,
@@ -201,7 +205,7 @@ def _bests(
                 "m_s" if fast else "s",
                 at,
                 len(rows),
-                changed,
+                tuple(changed),
             )
         )
     return tuple(

@@ -135,7 +135,7 @@ def revisions(db: sqlite3.Connection, build_id: str) -> list[RevisionRow]:
     """Newest first."""
     rows = db.execute(
         "SELECT seq, parent, at, reason, changes FROM revision WHERE build_id = ?"
-        " ORDER BY seq DESC LIMIT 200",
+        " ORDER BY seq DESC",
         (build_id,),
     )
     return [

@@ -112,11 +112,9 @@ def get_reading(db: sqlite3.Connection, build_id: str, reading_id: str) -> Readi
     return _reading(row)
 
 
-def list_readings(db: sqlite3.Connection, build_id: str, most: int = 200) -> list[ReadingRow]:
+def list_readings(db: sqlite3.Connection, build_id: str) -> list[ReadingRow]:
     """Newest first."""
-    rows = db.execute(
-        "SELECT * FROM reading WHERE build_id = ? ORDER BY at DESC, id LIMIT ?", (build_id, most)
-    )
+    rows = db.execute("SELECT * FROM reading WHERE build_id = ? ORDER BY at DESC, id", (build_id,))
     return [_reading(r) for r in rows]
 
 
@@ -150,11 +148,9 @@ def _writing(row: sqlite3.Row) -> WritingRow:
     )  # fmt: skip
 
 
-def list_writings(db: sqlite3.Connection, build_id: str, most: int = 200) -> list[WritingRow]:
+def list_writings(db: sqlite3.Connection, build_id: str) -> list[WritingRow]:
     """Newest first."""
-    rows = db.execute(
-        "SELECT * FROM writing WHERE build_id = ? ORDER BY at DESC, id LIMIT ?", (build_id, most)
-    )
+    rows = db.execute("SELECT * FROM writing WHERE build_id = ? ORDER BY at DESC, id", (build_id,))
     return [_writing(r) for r in rows]
 
 

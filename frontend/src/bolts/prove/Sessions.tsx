@@ -315,7 +315,7 @@ function SetupsAre({ s }: { s: SessionView }) {
   const { bench, fields, prefs } = useWorkshop()
   const call = useSessionCall(bench.id)
   const words = useMovedWords()
-  const changes = (useHistory(bench.id, bench.seq).data ?? []).slice(0, 40)
+  const changes = useHistory(bench.id, bench.seq).data ?? []
   return (
     <Box role="group" aria-label="Ridden as" mt="2" fontSize="small">
       {s.setups.map((name) => {
