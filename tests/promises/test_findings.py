@@ -27,6 +27,12 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("donor.heavy", {"goal.mass_max_kg": 100}, "caution", "over the wish"),
     ("donor.frame", {"donor.frame_changes.0.kind": "weld"}, "caution", "authority"),
     (
+        "donor.frame_open",
+        {"donor.frame_changes.0.kind": "weld", "donor.frame_changes.0.bears_load": None},
+        "caution",
+        "take it as one that does",
+    ),
+    (
         "donor.sums",
         {"donor.items.0.mass_kg": 150},
         "stop",

@@ -27,7 +27,7 @@ QUIET: dict[str, str] = {
     "donor.ratings.": "another rating of the donor stands in, else donor.must_change says it",
     "donor.wheel_radius_m": "the tyre says it",
     "donor.bays.": "another bay, or the outline, holds the pack; none at all is donor.no_bay",
-    "donor.frame_changes.": "inspected or not is asked where the change bears load",
+    "donor.frame_changes.": "what it carries is asked by donor.frame_open, its inspection where it does",
     # A wish that is not made is not missed.
     "goal.": "no wish, no shortfall",
     # Assumed with a wide stated tolerance: they are in the band and in 'measure this next'.

@@ -35,3 +35,24 @@ def test_dangerous_rules_of_two_years_ago_are_to_be_looked_up_again(bike: Outsid
     assert bike.says("donor.rules_old") == ""
     bike.put(("donor.legal.checked_on", "2031-12-01"))
     assert "day to come" in bike.words("donor.rules_old")
+
+
+def test_unknown_a_weld_at_a_place_that_may_carry_load(bike: Outside) -> None:
+    """Silence would be a yes: a cut, a hole or a weld is asked about until somebody said what the place carries."""
+    weld = {"name": "Gusset", "kind": "weld", "place": "head tube"}
+    bike.put(("donor.frame_changes", [weld]))
+    assert bike.says("donor.frame_open") == "caution" and "Gusset" in bike.words("donor.frame_open")
+    bike.put(("donor.frame_changes", [{**weld, "bears_load": False}]))
+    assert bike.says("donor.frame_open") == ""
+    bike.put(("donor.frame_changes", [{**weld, "bears_load": True}]))
+    assert (bike.says("donor.frame_open"), bike.says("donor.frame_load")) == ("", "stop")
+
+
+def test_dangerous_of_six_changes_none_is_passed_over(bike: Outside) -> None:
+    cuts = [
+        {"name": f"cut {k}", "kind": "cut", "bears_load": True, "place": f"tube {k}"}
+        for k in range(6)
+    ]
+    bike.put(("donor.frame_changes", cuts))
+    said = bike.words("donor.frame_load")
+    assert "6 load-bearing changes" in said and "cut 3 at tube 3 and 2 more" in said

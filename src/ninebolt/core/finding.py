@@ -3,12 +3,19 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
 Severity = Literal["stop", "caution", "note"]
 SourceKind = Literal["standard", "practice", "memory", "computed", "build"]
 WEIGHT: dict[Severity, int] = {"stop": 0, "caution": 1, "note": 2}
+
+
+def listed(words: Sequence[str], most: int = 4, gap: str = ", ") -> str:
+    """The first of them, and how many more there are: nothing that was found is passed over in silence."""
+    more = len(words) - most
+    return gap.join(words[:most]) + (f" and {more} more" if more > 0 else "")
 
 
 @dataclass(frozen=True, slots=True)

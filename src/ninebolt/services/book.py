@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from ninebolt.core.build import BOOK_KINDS, MISHAPS, Build
+from ninebolt.core.finding import listed
 from ninebolt.core.logs.claims import range_claim
 from ninebolt.core.logs.session import SPEEDS
 from ninebolt.services import workshop
@@ -165,8 +166,7 @@ def _runs(sessions: list[SessionRow]) -> list[Line]:
 
 def _put_in(w: HistoryItem) -> str:
     """What a write changed, in words."""
-    more = len(w.sentences) - SAID
-    return f"written: {'; '.join(w.sentences[:SAID])}{f' and {more} more' if more > 0 else ''}"
+    return f"written: {listed(w.sentences, SAID, '; ')}"
 
 
 def _bests(

@@ -19,7 +19,7 @@ from ninebolt.core.simulate.run import Stop, run
 from ninebolt.errors import FormatError, InputError
 from ninebolt.services import workshop
 from ninebolt.services.house import House
-from ninebolt.services.log_setup import listed, setup_of
+from ninebolt.services.log_setup import in_words, setup_of
 from ninebolt.store.database import session
 from ninebolt.store.sessions import list_sessions
 from ninebolt.units import KM_H_PER_M_S
@@ -177,7 +177,7 @@ def _another_bike(house: House, build_id: str, log_ids: list[str]) -> tuple[str,
         )
         if moved:
             out.append(
-                f"A log was ridden before the bike was changed ({listed(moved)}): today's bike is fitted to it, so "
+                f"A log was ridden before the bike was changed ({in_words(moved)}): today's bike is fitted to it, so "
                 "nothing is taken into the build. Ride again, or go back to the bike that was ridden."
             )
     return tuple(dict.fromkeys(out))

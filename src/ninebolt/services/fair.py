@@ -10,6 +10,7 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.gearing import wheel_radius_m
 from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.build import Build
+from ninebolt.core.finding import listed
 from ninebolt.core.setting.ours import BY_NAME
 from ninebolt.services.tunes import settings_of
 
@@ -140,9 +141,7 @@ def _said(rows: list[FairRow]) -> str:
     unknown = [r.label.lower() for r in rows if r.kind == "unknown"]
     if not chosen and not unknown:
         return "Fair: what differs had to."
-    words = "Not the same tune: " + ", ".join(chosen[:6]) if chosen else "Not told yet: "
-    if len(chosen) > 6:
-        words += f" and {len(chosen) - 6} more"
+    words = f"Not the same tune: {listed(chosen, 6)}" if chosen else "Not told yet: "
     if unknown:
         words += ("; not known: " if chosen else "") + ", ".join(unknown)
     return words + "."

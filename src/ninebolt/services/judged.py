@@ -10,7 +10,7 @@ from ninebolt.core.bolts.tune.pairs import HALLS
 from ninebolt.core.bolts.tune.profiles import build_for
 from ninebolt.core.bolts.tune.worn import TASTE, judged_names, worn
 from ninebolt.core.build import Build
-from ninebolt.core.finding import WEIGHT, Finding
+from ninebolt.core.finding import WEIGHT, Finding, listed
 from ninebolt.core.setting.ours import BY_NAME
 from ninebolt.core.setting.sets import ParamSet, Profile
 from ninebolt.errors import ConflictError
@@ -85,6 +85,6 @@ def must_be_known(build: Build, kind: Profile, given: ParamSet) -> None:
     if found:
         raise ConflictError(
             "This set is not fit for this build.",
-            got="; ".join(found[:3]),
+            got=listed(found, 3, "; "),
             todo="Mend it, or take the build's own set. To write it all the same, say so.",
         )

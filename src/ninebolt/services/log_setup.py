@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from ninebolt.core.bolts.assess import Moved
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
+from ninebolt.core.finding import listed
 from ninebolt.core.trace import differing, leaf_at
 from ninebolt.core.value import Value
 from ninebolt.errors import NineBoltError, NotFoundError
@@ -93,11 +94,9 @@ def _at(build: Build, path: str) -> object:
     return encode(leaf_at(build, path))
 
 
-def listed(moved: tuple[Moved, ...]) -> str:
+def in_words(moved: tuple[Moved, ...]) -> str:
     """The things that changed, in words, from what to what."""
-    words = [_one(m) for m in moved[:SHOWN]]
-    more = len(moved) - SHOWN
-    return ", ".join(words) + (f" and {more} more" if more > 0 else "")
+    return listed([_one(m) for m in moved], SHOWN)
 
 
 def named(path: str) -> str:

@@ -457,7 +457,7 @@ def finish(
         moved_kg(made),
         _bill(made),
         len(found.stops),
-        tuple(f.title for b in found.bolts for f in b.findings if f.severity == "caution")[:12],
+        tuple(f.title for b in found.bolts for f in b.findings if f.severity == "caution"),
     )
 
 

@@ -18,7 +18,7 @@ from ninebolt.formats.report_page import write_page
 from ninebolt.formats.report_pdf import write_report
 from ninebolt.services import sessions, workshop
 from ninebolt.services.house import House
-from ninebolt.services.log_setup import listed
+from ninebolt.services.log_setup import in_words
 from ninebolt.services.session_setups import RiddenSetup, as_ridden
 from ninebolt.services.sessions import SessionView
 from ninebolt.store import rides
@@ -95,7 +95,7 @@ def _ridden(r: RiddenSetup) -> str:
         if not r.sets
         else f"{len(r.sets)} written set" + ("s" if r.sets[1:] else "")
     )
-    more = f"; {listed(r.moved)}" if r.moved else ""
+    more = f"; {in_words(r.moved)}" if r.moved else ""
     if r.expected is not None:
         more += f"; the planner expects {r.expected:+.3g} of it against the first"
     return f"{of}, {sets}{more}."

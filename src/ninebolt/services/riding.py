@@ -10,6 +10,7 @@ from ninebolt.core.bike.running import top_mode
 from ninebolt.core.bolts.prove.gates import gate_states
 from ninebolt.core.bolts.prove.splits import softness, weather
 from ninebolt.core.build import Build
+from ninebolt.core.finding import listed
 from ninebolt.core.logs.session import Under
 from ninebolt.services import workshop
 from ninebolt.services.house import House
@@ -52,7 +53,7 @@ def ride_gate(
     words = (
         "It may be ridden."
         if not bad
-        else (f"Not now: {'; '.join(p.what + ' – ' + p.why for p in (stops or bad)[:3])}.")
+        else (f"Not now: {listed([f'{p.what} – {p.why}' for p in stops or bad], 3, '; ')}.")
     )
     return RideGate(not bad, tuple(points), words)
 

@@ -14,7 +14,7 @@ from ninebolt.core.logs.session import Spoiler, Trial
 from ninebolt.errors import NineBoltError
 from ninebolt.services.docs import build_at
 from ninebolt.services.house import House
-from ninebolt.services.log_setup import WRITTEN, listed, moved_between
+from ninebolt.services.log_setup import WRITTEN, in_words, moved_between
 from ninebolt.store.builds import text_at
 from ninebolt.store.controllers import list_writings
 from ninebolt.store.database import session
@@ -101,7 +101,7 @@ def _spoiled(kept: list[Trial], setups: tuple[RiddenSetup, ...]) -> Iterator[Spo
             yield Spoiler(
                 f"the build of {s.setup}",
                 "caution",
-                f"{s.setup} was not one bike: between its runs {listed(s.within)} changed.",
+                f"{s.setup} was not one bike: between its runs {in_words(s.within)} changed.",
             )
         elif len(s.sets) > 1:
             yield Spoiler(
@@ -117,11 +117,11 @@ def _spoiled(kept: list[Trial], setups: tuple[RiddenSetup, ...]) -> Iterator[Spo
             yield Spoiler(
                 "several things in the build",
                 "caution",
-                f"between {first.setup} and {s.setup} {listed(s.moved)} changed: which of them it was is not told.",
+                f"between {first.setup} and {s.setup} {in_words(s.moved)} changed: which of them it was is not told.",
             )
         elif s.moved:
             yield Spoiler(
-                "the build", "note", f"{s.setup} is {first.setup} with {listed(s.moved)}."
+                "the build", "note", f"{s.setup} is {first.setup} with {in_words(s.moved)}."
             )
         elif s.sets == first.sets and not _tried(kept, first.setup, s.setup):
             yield Spoiler(

@@ -10,6 +10,7 @@ from ninebolt.core.bolts.assess import assess
 from ninebolt.core.bolts.tune.profiles import build_for, in_force
 from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
 from ninebolt.core.build import Build
+from ninebolt.core.finding import listed
 from ninebolt.core.setting.ours import BY_NAME, physical, raw
 from ninebolt.core.setting.sets import OUR_PROFILE, ParamSet, Profile
 from ninebolt.errors import ConflictError, InputError, NotFoundError
@@ -57,7 +58,7 @@ def recommended_set(
     if stops and not anyway:
         raise ConflictError(
             "A stop stands in this build: its parameters are not fit to be written.",
-            got="; ".join(stops[:3]),
+            got=listed(stops, 3, "; "),
             todo="Clear it first. To take the set away all the same, say so; the file will say it too.",
         )
     made = set_of([Setting(r.name, r.value) for r in rows], build.name, kind)

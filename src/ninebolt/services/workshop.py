@@ -12,6 +12,7 @@ from typing import Any
 from ninebolt.core.bolts.assess import Assessment, BoltReport, inputs_of
 from ninebolt.core.build import BOLTS, Build
 from ninebolt.core.codec import get_path, set_path
+from ninebolt.core.finding import listed
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.core.trace import digest
 from ninebolt.errors import ConflictError, FieldError, InputError, NotFoundError
@@ -304,12 +305,12 @@ def _signable(report: BoltReport) -> None:
     if stops:
         raise ConflictError(
             "A bolt with a stop cannot be signed off.",
-            got="; ".join(stops[:3]),
+            got=listed(stops, 3, "; "),
             todo="Clear the stop first.",
         )
     if report.missing:
         raise ConflictError(
-            "Not enough is known to sign this bolt off.", got=", ".join(report.missing[:6])
+            "Not enough is known to sign this bolt off.", got=listed(report.missing, 6)
         )
 
 

@@ -8,6 +8,8 @@ import { Rows } from '../../ui/Rows'
 import { NumberField, useNumber } from '../../ui/NumberField'
 
 /** Everything that was ridden, done and that happened; searched, with what is due and what is best. */
+const CHARGES = 30 // shown; the mean is over all
+
 export function RunBook() {
   const { bench, prefs } = useWorkshop()
   const [text, setText] = useState('')
@@ -42,7 +44,7 @@ export function RunBook() {
             label="Charges"
             heads={['charged', 'energy', 'ridden on it', 'a km', '']}
             left={[0, 4]}
-            rows={b.charges.slice(0, 30).map((x) => [
+            rows={b.charges.slice(0, CHARGES).map((x) => [
               x.at.slice(0, 10) || '–',
               x.energy_wh === null ? '–' : show(x.energy_wh, 'wh', prefs, 4).text,
               x.way_m === null ? '–' : show(x.way_m, 'm', prefs, 3).text,
@@ -50,6 +52,7 @@ export function RunBook() {
               x.words,
             ])}
           />
+          {b.charges.length > CHARGES && <Text color="ink-soft">The newest {CHARGES} of {b.charges.length}; all of them are in the mean.</Text>}
           {b.mean_wh_km !== null && <Text color="ink-soft">{b.mean_wh_km.toFixed(1)} Wh a km over all of them, charger to pack.</Text>}
         </Box>
       )}

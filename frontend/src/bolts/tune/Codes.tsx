@@ -68,6 +68,7 @@ export function Codes() {
             </Box>
           </Flex>
         ))}
+      {given && found.length > 6 && <Text py="2" role="status">and {found.length - 6} more with these flashes: their numbers tell them apart.</Text>}
     </Box>
   )
 }

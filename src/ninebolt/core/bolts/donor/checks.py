@@ -26,7 +26,7 @@ from ninebolt.core.bolts.donor.limits import (
 )
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.codec import encode
-from ninebolt.core.finding import Change, Fix, Source, q, setting
+from ninebolt.core.finding import Change, Fix, Source, listed, q, setting
 from ninebolt.core.trace import plain
 
 FRAME_WORDS = {
@@ -46,7 +46,7 @@ def unweighed(bike: Bike) -> Says | None:
         "A ledger line has no mass"
         if len(blank) == 1
         else f"{len(blank)} ledger lines have no mass",
-        f"{', '.join(blank[:4])}: not weighed, so counted as nothing. Put each on a scale.",
+        f"{listed(blank)}: not weighed, so counted as nothing. Put each on a scale.",
         len(blank),
         0,
     )
@@ -78,7 +78,7 @@ def unplaced(bike: Bike) -> Says | None:
         "note",
         f"{len(loose)} line{'s' if len(loose) > 1 else ''} of the ledger {'have' if len(loose) > 1 else 'has'} "
         "no place",
-        f"{', '.join(r.label or 'item' for r in loose[:4])}: counted where the donor's own centre is. Front share, "
+        f"{listed([r.label or 'item' for r in loose])}: counted where the donor's own centre is. Front share, "
         "wheelie and lean follow from where it really sits.",
         sum(abs(r.kg) for r in loose),
         UNPLACED_KG,
@@ -406,7 +406,7 @@ def frame(bike: Bike) -> Says | None:
         f"{len(cuts)} changes to the frame are not bolt-on"
         if cuts[1:]
         else "A change to the frame is not bolt-on",
-        f"{', '.join(c.name or c.kind for c in cuts[:3])}. {FRAME_WORDS[cuts[0].kind]}. Any of them "
+        f"{listed([c.name or c.kind for c in cuts])}. {FRAME_WORDS[cuts[0].kind]}. Any of them "
         "can end the right to register the bike: ask the local authority.",
         len(cuts),
         0,
@@ -419,13 +419,32 @@ def frame_load(bike: Bike) -> Says | None:
     loose = [c for c in cuts if c.bears_load and not c.inspected]
     if not loose:
         return None
+    names = [c.name or c.kind for c in loose]
+    each = [f"{n} at {c.place}" if c.place else n for n, c in zip(names, loose, strict=True)]
     return Says(
         "stop",
-        "A load-bearing change is not inspected",
-        f"{', '.join(c.name or c.kind for c in loose[:3])}"
-        f"{' at ' + loose[0].place if loose[0].place else ''}: not to be ridden until someone licensed "
+        f"{len(loose)} load-bearing changes are not inspected"
+        if loose[1:]
+        else "A load-bearing change is not inspected",
+        f"{listed(each)}: not to be ridden until someone licensed "
         "to has inspected it (by eye, dye, proof load). Dropping the bike proves nothing.",
         len(loose),
+        0,
+    )
+
+
+@check("donor.frame_open", "whether a change carries load is not said", parts=("donor",))
+def frame_open(bike: Bike) -> Says | None:
+    cuts = [c for c in bike.build.donor.frame_changes if c.kind != "bolt_on"]
+    unsaid = [c.name or c.kind for c in cuts if c.bears_load is None and not c.inspected]
+    if not unsaid:
+        return None
+    return Says(
+        "caution",
+        "Whether a change to the frame carries load is not said",
+        f"{listed(unsaid)}: until it is known, take it as one that does. A cut, a hole or a weld in a tube that "
+        "carries can part at speed: say whether it does, and have it inspected if so.",
+        len(unsaid),
         0,
     )
 
@@ -440,10 +459,11 @@ def must_change_first(bike: Bike) -> Says | None:
     first = [c for c in rows if c.verdict == BEFORE]
     if not first:
         return None
-    words = "; ".join(
+    each = [
         f"{c.what} {c.ratio:.2f} times ({c.reason})" if c.ratio else f"{c.what}: {c.reason}"
-        for c in first[:4]
-    )
+        for c in first
+    ]
+    words = listed(each, gap="; ")
     return Says(
         "caution",
         f"{len(first)} parts of the running gear come first"
@@ -465,7 +485,7 @@ def gear_open(bike: Bike) -> Says | None:
     return Says(
         "caution",
         "What the running gear was made for is unknown",
-        f"Nothing can be said of: {', '.join(unknown[:5])}. Give power, speed and mass that the bike was "
+        f"Nothing can be said of: {listed(unknown, 5)}. Give power, speed and mass that the bike was "
         "made for (its maker's papers, or a like bike's), or what it was as it left the maker.",
         len(unknown),
         0,
@@ -507,7 +527,7 @@ def rules(bike: Bike) -> Says | None:
     if not asked or not told:
         return None
     when = f", looked up {law.checked_on}" if law.checked_on else ", without a date"
-    words = "; ".join(f"{x.about}: rule {x.rule}, build {x.build}" for x in asked[:4])
+    words = listed([f"{x.about}: rule {x.rule}, build {x.build}" for x in asked], gap="; ")
     return Says(
         "caution",
         f"{len(asked)} point{'s' if len(asked) > 1 else ''} to put to the authority",

@@ -32,7 +32,7 @@ from ninebolt.core.bolts.donor.limits import (
     WHEEL_WATCH,
 )
 from ninebolt.core.build import Build
-from ninebolt.core.finding import q
+from ninebolt.core.finding import listed, q
 from ninebolt.core.parts.frame import Upgrade
 from ninebolt.core.parts.guard import Guard
 from ninebolt.core.simulate.headline import Headline, Performance
@@ -280,7 +280,7 @@ def questions(bike: Bike) -> tuple[Question, ...]:
         out.append(Question("Limits of that class", "none written down", "not compared", True))
     touched = [c for c in build.donor.frame_changes if c.kind != "bolt_on"]
     if touched or law.frame_rule != "unknown":
-        names = ", ".join(c.name or c.kind for c in touched[:3]) or "bolt-on only"
+        names = listed([c.name or c.kind for c in touched]) or "bolt-on only"
         clash = bool(touched) and law.frame_rule != "free"
         out.append(Question("Frame", law.frame_rule, names, clash))
     return tuple(out)

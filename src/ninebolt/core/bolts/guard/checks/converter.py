@@ -19,7 +19,7 @@ from ninebolt.core.bolts.guard.limits import (
 )
 from ninebolt.core.bolts.guard.sizes import next_volts
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
+from ninebolt.core.finding import BUILD, Change, Fix, Source, listed, q, setting
 from ninebolt.core.parts.guard import Dcdc
 
 PARTS = ("guard.dcdc",)
@@ -160,7 +160,7 @@ def loads_blank(bike: Bike) -> Says | None:
         f"{len(blank)} lights or loads have no power"
         if blank[1:]
         else "A light or load has no power",
-        f"{', '.join(blank[:4])}: counted as nothing.",
+        f"{listed(blank)}: counted as nothing.",
         len(blank),
         0,
     )
@@ -254,7 +254,7 @@ def no_dcdc(bike: Bike) -> Says | None:
     return Says(
         "caution",
         "Nothing makes the 12 V",
-        f"{', '.join(wants[:4])}: fed by what? Never from some of the cells: their groups empty first, and "
+        f"{listed(wants)}: fed by what? Never from some of the cells: their groups empty first, and "
         "the next charge fills the others past full.",
         0,
         1,

@@ -12,7 +12,7 @@ from ninebolt.core.bike.ride import load_a, pack_facts
 from ninebolt.core.bolts.pack.assembly import guide, taps_of
 from ninebolt.core.bolts.pack.limits import CRASH_G, HOLD_G
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.finding import Change, Fix, Source, q, setting
+from ninebolt.core.finding import Change, Fix, Source, listed, q, setting
 from ninebolt.units import GRAVITY_M_S2
 
 
@@ -96,7 +96,9 @@ def taps_unread(bike: Bike) -> Says | None:
         return None
     words = []
     if gone:
-        words.append(f"lead{'s' if len(gone) > 1 else ''} {', '.join(map(str, gone[:6]))} not read")
+        words.append(
+            f"lead{'s' if len(gone) > 1 else ''} {listed([str(k) for k in gone], 6)} not read"
+        )
     if beyond:
         words.append(f"lead {beyond[0]} is one too many for {pack.series} cells")
     return Says(

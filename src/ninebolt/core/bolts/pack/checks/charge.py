@@ -20,7 +20,7 @@ from ninebolt.core.bolts.pack.limits import (
     OVERFULL,
 )
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.finding import q
+from ninebolt.core.finding import listed, q
 from ninebolt.core.match.accept import HOLD_SPREAD_V
 from ninebolt.core.parts.pack import Pack
 
@@ -232,14 +232,14 @@ def groups_unread(bike: Bike) -> Says | None:
         return Says(
             "caution",
             f"Group {beyond[-1]} of a pack of {pack.series}",
-            f"Read: {', '.join(map(str, beyond[:6]))}, which this pack has not. The readings are of another pack, or "
-            "its series count is not as written. Count the leads.",
+            f"Read: {listed([str(n) for n in beyond], 6)}, which this pack has not. The readings are of another pack, "
+            "or its series count is not as written. Count the leads.",
             beyond[-1],
             pack.series,
         )
     if len(read) >= want or not gone:
         return None
-    shown = ", ".join(str(n) for n in gone[:6]) + (" …" if len(gone) > 6 else "")
+    shown = listed([str(n) for n in gone], 6)
     return Says(
         "caution",
         f"{len(gone)} of {pack.series} groups are not read",

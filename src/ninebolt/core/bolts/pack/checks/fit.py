@@ -19,7 +19,7 @@ from ninebolt.core.bike.shape import (
 from ninebolt.core.bolts.pack.insulation import insulation_for
 from ninebolt.core.bolts.pack.limits import CELL_DENSE, CELL_LIGHT, OUTLINE_SLACK, SIDES_V
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.finding import Change, Fix, Source, q
+from ninebolt.core.finding import Change, Fix, Source, listed, q
 from ninebolt.core.match.fill import MOST, Block, body_sizes, slack, too_small
 from ninebolt.core.match.layout import creepage_m
 from ninebolt.core.match.space import crosses_itself
@@ -124,7 +124,7 @@ def keep(bike: Bike) -> list[Says]:
             out.append(
                 Says(
                     "caution",
-                    f"{', '.join(blank[:3])}: not measured",
+                    f"{listed(blank)}: not measured",
                     "What must stay free without a length and height is not kept free. Measure it.",
                     len(blank),
                     0,
@@ -194,7 +194,7 @@ def collides(bike: Bike) -> Says | None:
         "A body put down by hand collides"
         if len(crashed) == 1
         else f"{len(crashed)} bodies put down by hand collide",
-        f"In {bay} {kind} {index + 1} stands in {', '.join(what[:3])} by {q(deep, 'm')}.",
+        f"In {bay} {kind} {index + 1} stands in {listed(what)} by {q(deep, 'm')}.",
         deep,
         0.0,
         "m",
