@@ -511,6 +511,12 @@ NEW: list[tuple[str, dict[str, Any], str, str]] = [
     ("guard.plug_seat", {"guard.plug.seated": "unknown"}, "caution", "Paint"),
     ("guard.plug_poles", {"guard.plug.keyed": None}, "caution", "meter the poles"),
     ("guard.plug_burnt", {"guard.plug.condition": "arced"}, "stop", "Its springs"),
+    (
+        "guard.plug_worn",
+        {"donor.salvage": [{"name": "tray", "kind": "pack"}]},
+        "note",
+        "both halves",
+    ),
     ("guard.no_cable", {"guard.cable.section_m2": None}, "caution", "jacket"),
     (
         "guard.cable_air.cable",

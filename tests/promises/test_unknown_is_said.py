@@ -3,6 +3,7 @@ finding or is named as missing. What need not be said is listed, with why."""
 
 from __future__ import annotations
 
+import dataclasses
 from collections.abc import Iterator
 from functools import cache
 from typing import Any
@@ -10,7 +11,7 @@ from typing import Any
 import pytest
 
 from builds import assess, changed
-from ninebolt.core.codec import encode
+from ninebolt.core.codec import encode, fields_of
 from ninebolt.library.demo import DEMOS
 
 UNKNOWN = {"amount": None, "origin": "guess", "tolerance": None}
@@ -122,3 +123,58 @@ def test_an_unknown_is_said(name: str, path: str, value: Any) -> None:
     found, missing = seen(changed(DEMOS[name](), {path: value}))
     before, lacked = said(name)
     assert found - before or missing - lacked, f"{path} unknown, and nobody says so"
+
+
+# Choice -> why its unknown may be as quiet as the best answer.
+QUIET_CHOICES: dict[str, str] = {
+    "presence": "a part with values in it has been looked at; an empty one is said, as the row tests show",
+    "guard.isolator.rated_for": "its DC voltage is written, which says it; without that it is guard.isolator_blank",
+    "guard.plug.condition": "of a new plug nobody asks; of a used one guard.plug_worn does",
+    "pack.other.chemistry": "no other pack is joined in these builds",
+    "tune.throttle_kind": "the readings of its ends say what it is",
+    "drive.controller.condition": "asked where parts were used before",
+    "damage": "an unknown part of a table is marked there",
+}
+
+
+def choices() -> Iterator[tuple[str, str, str, list[str]]]:
+    """(build, path, unknown, answers) of every choice that can be left unknown."""
+
+    def walk(obj: Any, path: str) -> Iterator[tuple[str, str, list[str]]]:
+        if isinstance(obj, tuple):
+            for i, x in enumerate(obj):
+                yield from walk(x, f"{path}.{i}")
+        elif dataclasses.is_dataclass(obj):
+            for name, (spec, _) in fields_of(type(obj)).items():
+                here = f"{path}.{name}".strip(".")
+                if spec is None or spec.kind != "choice":
+                    yield from walk(getattr(obj, name), here)
+                elif open_ := [o for o in spec.options if o in ("unknown", "not looked at")]:
+                    yield here, open_[0], [o for o in spec.options if o != open_[0]]
+
+    for name in ("pip-72", "moss-84", "brakka-96"):
+        for path, unsaid, answers in walk(DEMOS[name](), ""):
+            if not quiet(path):
+                yield name, path, unsaid, answers
+
+
+def weight(keys: frozenset[str]) -> tuple[int, int, int]:
+    return (
+        sum(k.startswith("stop") for k in keys),
+        sum(k.startswith("caution") for k in keys),
+        len(keys),
+    )
+
+
+@pytest.mark.parametrize(
+    ("name", "path", "unsaid", "answers"), choices(), ids=lambda x: x if isinstance(x, str) else ""
+)
+def test_an_unknown_choice_is_not_as_quiet_as_the_best(
+    name: str, path: str, unsaid: str, answers: list[str]
+) -> None:
+    """Where one answer is a stop or a caution and another is none, not to know is said."""
+    if path in QUIET_CHOICES or path.rpartition(".")[2] in QUIET_CHOICES:
+        return
+    found = sorted((seen(changed(DEMOS[name](), {path: a}))[0] for a in answers), key=weight)
+    if weight(found[0])[:2] != weight(found[-1])[:2]:
+        assert seen(changed(DEMOS[name](), {path: unsaid}))[0] != found[0], path

@@ -31,6 +31,15 @@ def test_unknown(bike: Outside) -> None:
     assert bike.says("guard.plug_poles") != ""
 
 
+def test_unknown_a_plug_with_a_past_is_looked_into(bike: Outside) -> None:
+    bike.put(("donor.salvage", [{"name": "tray", "kind": "pack"}]))
+    assert bike.says("guard.plug_worn") == "note"
+    bike.put(("guard.plug.condition", "sound"))
+    assert bike.says("guard.plug_worn") == ""
+    bike.put(("guard.plug.condition", "arced"))
+    assert (bike.says("guard.plug_worn"), bike.says("guard.plug_burnt")) == ("", "stop")
+
+
 def test_not_looked_at_is_not_silent(bike: Outside) -> None:
     assert bike.put(("guard.plug", {})).says("guard.plug_open") != ""
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from fastapi.testclient import TestClient
+
 from rows.conftest import Outside
 
 
@@ -21,6 +23,15 @@ def test_dangerous_voltage(bike: Outside) -> None:
 def test_unknown(bike: Outside) -> None:
     bike.put(("guard.isolator.dc_v", None), ("guard.isolator.rated_for", "unknown"))
     assert bike.says("guard.isolator_blank") != ""
+
+
+def test_unknown_where_the_coils_converter_hangs(client: TestClient) -> None:
+    """Behind the contactor it can never close: unknown is asked, not taken for before."""
+    bike = Outside(client, "brakka-96")
+    assert bike.says("guard.coil_blank") == ""
+    bike.put(("guard.dcdc.feed", "unknown"))
+    assert "where the converter that feeds the coil" in bike.words("guard.coil_blank")
+    assert bike.put(("guard.dcdc.feed", "behind the contactor")).says("guard.coil_loop") == "stop"
 
 
 def test_unknown_current(bike: Outside) -> None:

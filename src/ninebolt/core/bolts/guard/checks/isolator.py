@@ -218,6 +218,11 @@ def coil_blank(bike: Bike) -> Says | None:
         Blank("its coil's voltage", iso.coil_v.known),
         Blank("its coil's power", iso.coil_w.known, heavy=False),
         Blank("what feeds the coil", iso.coil_feed != "unknown", heavy=False),
+        Blank(
+            "where the converter that feeds the coil is connected",
+            iso.coil_feed != "converter" or bike.build.guard.dcdc.feed != "unknown",
+            heavy=False,
+        ),
         Blank("whether the key must be on for it to close", iso.key_first is not None, heavy=False),
     ]
     return blank_says(

@@ -18,6 +18,7 @@ from ninebolt.core.guard.conductors import PLUG_DROP_V, plug_rise_k
 from ninebolt.core.parts.guard import Plug
 
 PARTS = ("guard.plug",)
+USED = ("ready_made", "vehicle_modules")  # packs that come with a plug, and with a past
 
 
 def _fitted(bike: Bike) -> Plug | None:
@@ -175,6 +176,22 @@ def plug_burnt(bike: Bike) -> Says | None:
         0,
         1,
         fixes=(Fix("It is replaced, both halves", (Change("guard.plug.condition", "sound"),)),),
+    )
+
+
+@check("guard.plug_worn", "nobody has looked at a used main plug", parts=PARTS)
+def plug_worn(bike: Bike) -> Says | None:
+    plug, build = _fitted(bike), bike.build
+    used = build.pack.source in USED or any(s.kind == "pack" for s in build.donor.salvage)
+    if plug is None or plug.condition != "unknown" or not used or pack_facts(bike) is None:
+        return None
+    return Says(
+        "note",
+        "Is the main plug sound?",
+        "The pack has been in use before: whether its plug has arced or melted nobody says. Look into both halves.",
+        0,
+        1,
+        fixes=(Fix("Both halves are sound", (Change("guard.plug.condition", "sound"),)),),
     )
 
 
