@@ -58,7 +58,8 @@ GROUND = {"value", "finding", "limits", "codec", "copper", "parts", "build", "tr
 ELEMENTS = {"battery", "drive", "vehicle", "guard"}
 CORE = {
     "value": set(),
-    "finding": set(),
+    "words": set(),
+    "finding": {"words"},
     "limits": {"finding"},
     "copper": set(),
     "codec": {"value"},
@@ -66,11 +67,11 @@ CORE = {
     "build": {"value", "parts"},
     "trace": {"value", "build", "codec"},
     "kernel": set(),
-    "setting": set(),  # what a controller holds: numbers and addresses
+    "setting": {"words"},  # what a controller holds: numbers and addresses
     **{room: {"copper", "kernel"} for room in ELEMENTS},
     "simulate": {"copper", "kernel"} | ELEMENTS,  # numbers, no parts and no build
     "match": {"copper", "limits"} | ELEMENTS,
-    "logs": {"copper", "limits"} | ELEMENTS,
+    "logs": {"copper", "limits", "words"} | ELEMENTS,
     "bike": GROUND | ELEMENTS | {"simulate", "match", "logs"},
     "bolts": GROUND | ELEMENTS | {"bike", "simulate", "match", "logs", "setting"},
 }

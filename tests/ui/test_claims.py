@@ -74,9 +74,23 @@ def test_a_cap_for_the_speed_where_it_is_ridden(bench: Page) -> None:
     fill(at, title, m_seen_ahead="100", **{"km/h wanted": "120"})
     expect(at.get_by_role("status")).to_contain_text("An open road without a known limit")
     bench.get_by_label("closed course").check(force=True)
-    expect(at.get_by_role("status")).to_contain_text("At most 64 km/h")
+    expect(at.get_by_role("status")).to_contain_text("At most 64.5 km/h")
     at.get_by_label("loose or wet").check(force=True)
-    expect(at.get_by_role("status")).not_to_contain_text("64 km/h")
+    expect(at.get_by_role("status")).not_to_contain_text("64.5 km/h")
+
+
+def test_an_answer_is_in_the_readers_units(bench: Page) -> None:
+    """What was asked with miles an hour and pounds is not answered in kilometres and kilograms."""
+    bench.goto("/build/brakka-96/prove")
+    for key, value in (("speed", "mph"), ("mass", "lb")):
+        got = bench.request.put("/api/preferences", data={"key": key, "value": value})
+        assert got.ok, got.text()
+    bench.reload()
+    bench.get_by_role("tab", name="Claims").click()
+    title = "Power from a time"
+    at = form(bench, "prove", "Claims", title)
+    fill(at, title, kg_with_rider="330 lb", **{"km/h": "60 mph", "s": "6"})
+    expect(at.get_by_role("status")).to_contain_text("60 mph in 6 s with 330 lb")
 
 
 def test_how_far_the_display_is_off(bench: Page) -> None:

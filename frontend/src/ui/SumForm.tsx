@@ -2,8 +2,9 @@ import { Box, Flex, Input, Text } from '@chakra-ui/react'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
 import { problemText } from '../api/hooks'
-import { entered } from '../lib/units'
+import { entered, sentence } from '../lib/units'
 import { Trouble } from './atoms'
+import { useWorkshop } from './bench'
 
 /** A field of a sum. empty: what an empty field stands for, in SI; optional: it may stay out of the sum. */
 export interface SumInput {
@@ -57,9 +58,12 @@ export function SumForm<T>(props: {
   )
 }
 
-/** What a sum says, in a line of its own. */
-export const Says = ({ children, bad }: { children: ReactNode; bad?: boolean }) => (
-  <Text role="status" w="100%" fontWeight="600" color={bad ? 'stop' : 'ink'}>
-    {children}
-  </Text>
-)
+/** What a sum says, in a line of its own, in the units of whoever reads it. */
+export function Says({ children, bad }: { children: string; bad?: boolean }) {
+  const { prefs } = useWorkshop()
+  return (
+    <Text role="status" w="100%" fontWeight="600" color={bad ? 'stop' : 'ink'}>
+      {sentence(children, prefs)}
+    </Text>
+  )
+}

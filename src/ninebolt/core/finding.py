@@ -3,19 +3,15 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
+
+from ninebolt.core.words import listed as listed
+from ninebolt.core.words import q as q
 
 Severity = Literal["stop", "caution", "note"]
 SourceKind = Literal["standard", "practice", "memory", "computed", "build"]
 WEIGHT: dict[Severity, int] = {"stop": 0, "caution": 1, "note": 2}
-
-
-def listed(words: Sequence[str], most: int = 4, gap: str = ", ") -> str:
-    """The first of them, and how many more there are: nothing that was found is passed over in silence."""
-    more = len(words) - most
-    return gap.join(words[:most]) + (f" and {more} more" if more > 0 else "")
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,11 +82,6 @@ class Figure:
     formula: str = ""
     terms: tuple[Term, ...] = ()
     source: Source = COMPUTED
-
-
-def q(amount: float, quantity: str) -> str:
-    """A number inside a sentence, as a token that whoever shows it turns into the reader's unit."""
-    return f"{{{{{amount:.6g}|{quantity}}}}}"
 
 
 def setting(path: str, amount: float, origin: str = "guess", tolerance: float = 0.0) -> Change:

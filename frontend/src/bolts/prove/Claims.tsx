@@ -52,7 +52,7 @@ export function Claims() {
       >
         {([first, second]) => (
           <Says>
-            {first!.toFixed(0)} and {second!.toFixed(0)} minutes: {Math.abs(second! - first!).toFixed(0)} minutes {second! > first! ? 'more' : 'less'} with the second.
+            {`${first!.toFixed(0)} and ${second!.toFixed(0)} minutes: ${Math.abs(second! - first!).toFixed(0)} minutes ${second! > first! ? 'more' : 'less'} with the second.`}
           </Says>
         )}
       </SumForm>

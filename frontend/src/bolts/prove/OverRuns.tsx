@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { problemText, useLogs } from '../../api/hooks'
 import { useOver } from '../../api/traces'
 import { stringAt } from '../../lib/path'
+import { sentence } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -40,7 +41,7 @@ export function OverRuns() {
         <>
           {over.losses.map((l) => (
             <Text key={l.second} fontWeight="600">
-              {l.second}: {l.sentence}
+              {l.second}: {sentence(l.sentence, prefs)}
             </Text>
           ))}
           {over.missing.map((t) => (

@@ -7,8 +7,9 @@ import math
 from dataclasses import dataclass
 
 from ninebolt.core.limits import Limit
+from ninebolt.core.words import q
 from ninebolt.errors import InputError
-from ninebolt.units import GRAVITY_M_S2, KM_H_PER_M_S, S_PER_H
+from ninebolt.units import GRAVITY_M_S2, S_PER_H
 
 SPIN = Limit(0.05, "ratio", "of the mass, for wheels and rotor that spin up")
 DRAG_LOW = Limit(
@@ -64,7 +65,7 @@ def power_from_time(
     peak_low, peak_high = low, high * PEAK_OVER_MEAN
     fits = None if claimed_w is None else peak_low <= claimed_w <= peak_high * 1.1
     words = (
-        f"{speed_m_s * KM_H_PER_M_S:.0f} km/h in {time_s:g} s with {mass_kg:g} kg asks for {low / 1e3:.1f} to "
+        f"{q(speed_m_s, 'm_s')} in {time_s:g} s with {q(mass_kg, 'kg')} asks for {low / 1e3:.1f} to "
         f"{high / 1e3:.1f} kW at the wheel on the mean, {peak_low / 1e3:.1f} to {peak_high / 1e3:.1f} kW at its end."
     )
     if claimed_w is not None:
@@ -88,8 +89,8 @@ def _odd(mass_kg: float, g: float) -> str:
     light, heavy = (float(x) for x in RIDDEN_KG)
     if not light <= mass_kg <= heavy:
         return (
-            f"{mass_kg:g} kg is no bike with its rider ({light:.0f} to {heavy:.0f} kg): a slip of a digit, or the bike "
-            "alone."
+            f"{q(mass_kg, 'kg')} is no bike with its rider ({q(light, 'kg')} to {q(heavy, 'kg')}): a slip of a digit, "
+            "or the bike alone."
         )
     return ""
 
@@ -170,12 +171,10 @@ def road_cap(
     if not closed and limit_m_s is None:
         refused = "An open road without a known limit is no place for a test."
     elif not closed and wanted_m_s > legal:
-        over = (
-            f"{wanted_m_s * KM_H_PER_M_S:.0f} km/h is over the limit of {legal * KM_H_PER_M_S:.0f}"
-        )
+        over = f"{q(wanted_m_s, 'm_s')} is over the limit of {q(legal, 'm_s')}"
         refused = f"{over}: a closed course, or no test."
     words = refused or (
-        f"At most {cap * KM_H_PER_M_S:.0f} km/h here: it stops in {stop:.0f} m of {sight_m:.0f} m seen. "
+        f"At most {q(cap, 'm_s')} here: it stops in {q(stop, 'm')} of {q(sight_m, 'm')} seen. "
         "Road law decides, and a second person watches."
     )
     return Cap(0.0 if refused else cap, stop, refused, words)

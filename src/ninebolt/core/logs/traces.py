@@ -9,7 +9,7 @@ import numpy.typing as npt
 
 from ninebolt.core.logs.places import track_of
 from ninebolt.core.logs.ride import Floats, Ride, speed_column, summed
-from ninebolt.units import KM_H_PER_M_S
+from ninebolt.core.words import q
 
 TOLD_PULL = 0.06  # share by which one must pull harder than the other to be told apart
 
@@ -157,12 +157,13 @@ def loss(a: Launched, b: Launched) -> Loss:
     k = int(np.argmax(np.abs(np.diff(lost)) / np.maximum(np.diff(grid), 1e-9))) if end > 0 else 0
     ahead, sure = (b.name if lost[-1] < 0 else a.name), float(np.hypot(a.u95_s, b.u95_s))
     words = (
-        f"After {end:.0f} m {ahead} is {abs(lost[-1]):.2f} ± {sure:.2f} s ahead; most of it comes near {grid[k]:.0f} m."
+        f"After {q(end, 'm')} {ahead} is {abs(lost[-1]):.2f} ± {sure:.2f} s ahead; most of it comes near "
+        f"{q(float(grid[k]), 'm')}."
         if abs(lost[-1]) > sure
-        else f"After {end:.0f} m neither is ahead: {abs(lost[-1]):.2f} s are within the starts' ± {sure:.2f} s."
+        else f"After {q(end, 'm')} neither is ahead: {abs(lost[-1]):.2f} s are within the starts' ± {sure:.2f} s."
     )
     for c in crossings[:2]:
-        words += f" Below {KM_H_PER_M_S * c.speed_m_s:.0f} km/h {c.below} pulls harder, above it {c.above}."
+        words += f" Below {q(c.speed_m_s, 'm_s')} {c.below} pulls harder, above it {c.above}."
     return Loss(
         a.name, b.name, grid.tolist(), lost.tolist(), va.tolist(), vb.tolist(), crossings, words
     )

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ninebolt.core.words import q
 from ninebolt.errors import InputError
 from ninebolt.units import MILE_M
 
@@ -73,7 +74,7 @@ def _said(share: float, wheel_m: float | None) -> DisplayError:
         elif abs((1.0 + share) * KM_PER_MILE - 1.0) < UNIT_NEAR:
             words += " That is miles against km: look at its unit."
         elif wheel_m is not None and not WHEEL_M[0] <= wheel_m <= WHEEL_M[1]:
-            words += f" No tyre makes that good ({wheel_m:.2f} m around): look at ratio, pole pairs and unit."
+            words += f" No tyre makes that good ({q(wheel_m, 'm')} around): look at ratio, pole pairs and unit."
         elif wheel_m is not None:
-            words += f" Right with a circumference of {1000 * wheel_m:.0f} mm."
+            words += f" Right with a circumference of {q(wheel_m, 'm')}."
     return DisplayError(share, wheel_m, words)
