@@ -211,6 +211,19 @@ def test_dangerous_a_failure_without_a_cause_stays_open(client: TestClient) -> N
     assert book(client)["open_failures"] == []
 
 
+def test_a_report_speaks_plain_units(client: TestClient) -> None:
+    """On paper no screen turns a number into the reader's unit: it is written out."""
+    session = planned(client, "Masses")
+    for k in range(3):
+        taken(client, session, "16 teeth", 15.2 + 0.02 * k, mass_kg=150)
+        taken(client, session, "17 teeth", 14.8 + 0.02 * k, mass_kg=170)
+    pages = PdfReader(io.BytesIO(client.get(f"{URL}/sessions/{session}/report").content)).pages
+    text = " ".join(" ".join(p.extract_text().split()) for p in pages)
+    page = client.get(f"{URL}/sessions/{session}/report.html").text
+    assert "20 kg heavier" in text and "20 kg heavier" in page
+    assert "{{" not in text and "{{" not in page
+
+
 def test_no_change_between_two_bests_is_passed_over(client: TestClient) -> None:
     """A season of 240 changes between them: the first is still listed, and of those not said it is said how many."""
     session = planned(client, "Early")

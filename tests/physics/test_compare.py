@@ -148,7 +148,7 @@ def test_an_order_that_cancels_drift() -> None:
     assert all(len(p) == 6 for p in places.values())
     means = {sum(p) / 6 for p in places.values()}
     assert len(means) == 1
-    assert any("8.0 kg" in b and b.startswith("a") for b in made.ballast)
+    assert any("{{8|kg}}" in b and b.startswith("a") for b in made.ballast)
 
 
 def trial(setup: str, value: float, **more: object) -> Trial:

@@ -42,7 +42,7 @@ def test_ordinary_order_number_and_rules(bike: Outside) -> None:
 
 def test_ballast_makes_masses_equal(bike: Outside) -> None:
     made = planned(bike, masses={"12/52": 150, "13/52": 154.5})["plan"]
-    assert made["ballast"] == ["12/52: 4.5 kg of ballast, tied low and near the middle"]
+    assert made["ballast"] == ["12/52: {{4.5|kg}} of ballast, tied low and near the middle"]
 
 
 def test_dangerous_downhill_is_its_own_class(bike: Outside) -> None:

@@ -8,6 +8,7 @@ from pathlib import Path
 from ninebolt.cli.common import build_at, house_at, plain, print_json, read_file
 from ninebolt.core.logs.session import PROTOCOLS, SessionVerdict
 from ninebolt.errors import InputError
+from ninebolt.formats.spoken import sentence as spoken
 from ninebolt.formats.trials_csv import read_trials
 from ninebolt.services.sessions import compared, of_name
 
@@ -22,10 +23,10 @@ def act(args: argparse.Namespace) -> int:
             half = f" ± {s.half95:.3g} (95 %)" if s.half95 is not None else ""
             print(f"{s.name}: {s.n} trials, mean {s.mean:.4g}{half}, best {s.best:.4g}")
         for x in v.spoilers:
-            print(f"  {x.weight}: {x.sentence}")
+            print(f"  {x.weight}: {spoken(x.sentence)}")
         for t in v.discarded:
             print(f"  discarded: {t}")
-        print(v.sentence)
+        print(spoken(v.sentence))
     told = all(d.told for d in v.corrected or v.differences)
     return 0 if told and not any(s.weight == "stop" for s in v.spoilers) else 1
 

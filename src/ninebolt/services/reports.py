@@ -16,6 +16,7 @@ from ninebolt.errors import NineBoltError, NotFoundError
 from ninebolt.formats.report import Attached, Chapter, Table, Trace
 from ninebolt.formats.report_page import write_page
 from ninebolt.formats.report_pdf import write_report
+from ninebolt.formats.spoken import sentence as spoken
 from ninebolt.services import sessions, workshop
 from ninebolt.services.house import House
 from ninebolt.services.log_setup import in_words
@@ -148,7 +149,7 @@ def _shown(view: SessionView) -> Chapter:
     v: SessionVerdict | None = view.verdict
     if v is None:
         return Chapter("What they show", (view.problem or "Nothing yet.",))
-    words = [v.sentence]
+    words = [spoken(v.sentence)]
     for s in v.summaries:
         half = f" ± {s.half95:.3g} (95 %)" if s.half95 is not None else ", one run only"
         words.append(f"{s.name}: {s.n} runs, mean {s.mean:.4g}{half}, best {s.best:.4g}.")
@@ -161,7 +162,7 @@ def _shown(view: SessionView) -> Chapter:
     if v.corrected:
         equal = f"With {' and '.join(v.corrected_for)} made equal by the model"
         words += [f"{equal}: {d.sentence}" for d in v.corrected]
-    words += [f"{s.weight}: {s.sentence}" for s in v.spoilers]
+    words += [f"{s.weight}: {spoken(s.sentence)}" for s in v.spoilers]
     words += [f"Discarded: {x}" for x in v.discarded]
     words += [p.sentence for p in view.percents]
     if view.felt_words:

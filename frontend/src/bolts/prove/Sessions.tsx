@@ -4,7 +4,7 @@ import { problemText, useHistory, useLogs, useRegisters } from '../../api/hooks'
 import { judgeFile, type SessionView, useSessionCall, useSessions, useTaps, useUsualSpread, type Verdict } from '../../api/prove'
 import { useLogFigures } from '../../api/traces'
 import { stringAt } from '../../lib/path'
-import { entered, halfOf, parseQuantity, show, usualUnit } from '../../lib/units'
+import { entered, halfOf, parseQuantity, sentence, show, usualUnit } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { changeWords, useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
@@ -200,7 +200,7 @@ function One({ s }: { s: SessionView }) {
           <Box as="ul" pl="5" listStyleType="disc" fontSize="small">
             {[...s.plan.rules, ...s.plan.ballast].map((r) => (
               <Text as="li" key={r}>
-                {r}
+                {sentence(r, prefs)}
               </Text>
             ))}
           </Box>
@@ -376,7 +376,7 @@ function Shown({ v, speeds = false }: { v: Verdict; speeds?: boolean }) {
   return (
     <Box mt="3">
       <Text role="status" fontSize="title" fontWeight="700">
-        {v.sentence}
+        {sentence(v.sentence, prefs)}
       </Text>
       <Rows
         label="Setups"
@@ -388,7 +388,7 @@ function Shown({ v, speeds = false }: { v: Verdict; speeds?: boolean }) {
       {v.spoilers.map((s) => (
         <Flex key={s.what + s.sentence} gap="2" mt="1" align="center">
           <Severity kind={s.weight} size={18} />
-          <Text>{s.sentence.charAt(0).toUpperCase() + s.sentence.slice(1)}</Text>
+          <Text>{sentence(s.sentence.charAt(0).toUpperCase() + s.sentence.slice(1), prefs)}</Text>
         </Flex>
       ))}
     </Box>

@@ -20,6 +20,7 @@ from ninebolt.core.logs.compare import (
     trials_needed,
 )
 from ninebolt.core.vehicle.road import STANDARD_HPA, air_density
+from ninebolt.core.words import q
 from ninebolt.errors import InputError
 
 PROTOCOLS = (
@@ -282,7 +283,7 @@ def _mass(pair: list[list[Trial]], name: str) -> list[Spoiler]:
         Spoiler(
             "mass",
             "note",
-            f"{more} is {abs(a - b):.1f} kg heavier: so much ballast on the other, or taken off by the model.",
+            f"{more} is {q(abs(a - b), 'kg')} heavier: so much ballast on the other, or taken off by the model.",
         )
     ]
 
@@ -408,7 +409,7 @@ def plan(
     seen = gap_seen(spread, trials)
     heaviest = max(masses.values(), default=0.0)
     ballast = tuple(
-        f"{n}: {heaviest - m:.1f} kg of ballast, tied low and near the middle"
+        f"{n}: {q(heaviest - m, 'kg')} of ballast, tied low and near the middle"
         for n, m in masses.items()
         if heaviest - m > 0.1
     )
