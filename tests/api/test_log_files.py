@@ -8,10 +8,18 @@ import json
 import math
 import re
 import zipfile
+from datetime import UTC, datetime
 
 import gpxpy
+import numpy as np
 import pytest
 from fastapi.testclient import TestClient
+
+from ninebolt.core.logs.ride import Ride
+from ninebolt.errors import InputError
+from ninebolt.formats.ride_out import write_track
+from ninebolt.services.house import House
+from ninebolt.store.database import session, transaction
 
 URL = "/api/builds/moss-84"
 PLACED = b"t_s,speed_m_s,lat_deg,lon_deg,motor_c\n" + b"".join(
@@ -87,6 +95,23 @@ def test_a_ride_without_positions_has_no_track(client: TestClient) -> None:
     client.post(f"{URL}/logs", files={"file": ("speeds.csv", speeds)})
     log = client.get(f"{URL}/logs").json()[0]["id"]
     assert b"no positions" in taken(client, log, "gpx", 422)
+
+
+def test_a_log_that_cannot_be_read_still_comes_out_as_it_came(client: TestClient, log: str) -> None:
+    state = client.app.state  # type: ignore[attr-defined]
+    state.house = House(state.house.path)  # one that has not read it yet
+    with session(state.house.path) as db, transaction(db):
+        db.execute("UPDATE log SET data = ? WHERE id = ?", (b"garbage", log))
+    assert taken(client, log, "as-it-came") == b"garbage"
+    assert b"what" in taken(client, log, "json", 422)
+
+
+def test_places_that_were_never_found_are_no_track() -> None:
+    """A ride that was joined may have the columns and nothing in them."""
+    dark = np.full(3, math.nan)
+    ride = Ride("dark", {"t_s": np.arange(3.0), "lat_deg": dark, "lon_deg": dark})
+    with pytest.raises(InputError, match="no positions"):
+        write_track(ride, datetime(2031, 5, 4, tzinfo=UTC))
 
 
 def test_another_builds_log_or_another_form_is_refused(client: TestClient, log: str) -> None:

@@ -11,6 +11,8 @@ from dataclasses import replace
 from datetime import datetime
 from typing import Any
 
+import numpy as np
+
 from ninebolt.core.logs.ride import Ride
 from ninebolt.errors import InputError
 from ninebolt.formats.bundle import put
@@ -20,6 +22,7 @@ from ninebolt.units import QUANTITIES
 
 Words = Mapping[str, tuple[str, str]]  # column: what it is, its quantity
 PLACES = ("lat_deg", "lon_deg")
+NOWHERE = np.array([math.nan])
 
 
 def fields(ride: Ride, words: Words) -> list[dict[str, str]]:
@@ -62,15 +65,12 @@ def write_package(ride: Ride, words: Words, stem: str) -> bytes:
 
 def write_track(ride: Ride, start: datetime) -> bytes:
     """GPX of the places, rows without one left out. Raises InputError where the ride has no places."""
-    if not all(c in ride.columns for c in PLACES):
+    there = np.all([np.isfinite(ride.columns.get(c, NOWHERE)) for c in PLACES], axis=0)
+    if not there.any():
         raise InputError(
             "This log has no positions, so it has no track.", where=ride.name[:60],
             expected="lat_deg and lon_deg", todo="Take it out as CSV or JSON.",
         )  # fmt: skip
-    there = [
-        all(math.isfinite(x) for x in row)
-        for row in zip(*(ride.columns[c] for c in PLACES), strict=True)
-    ]
     kept = {name: values[there] for name, values in ride.columns.items()}
     return write_gpx(replace(ride, columns=kept), start)
 

@@ -106,20 +106,22 @@ PARAMETERS: dict[str, tuple[FileForm, Writer]] = {
     ),
 }
 AS_IT_CAME = "as-it-came"
-LogWriter = Callable[[Ride, LogFile], bytes]
+LogWriter = Callable[
+    [Callable[[], Ride], LogFile], bytes
+]  # the ride is read where the form needs it
 # A new form of a log is one entry here.
 LOGS: dict[str, tuple[FileForm, LogWriter]] = {
     "zip": (
         FileForm("zip", "CSV with its units", "application/zip"),
-        lambda ride, log: write_package(ride, WORDS, log.id),
+        lambda ride, log: write_package(ride(), WORDS, log.id),
     ),
     "gpx": (
         FileForm("gpx", "GPX", "application/gpx+xml"),
-        lambda ride, log: write_track(ride, datetime.fromisoformat(log.at)),
+        lambda ride, log: write_track(ride(), datetime.fromisoformat(log.at)),
     ),
     "json": (
         FileForm("json", "JSON", "application/json"),
-        lambda ride, log: write_json(ride, WORDS),
+        lambda ride, log: write_json(ride(), WORDS),
     ),
     AS_IT_CAME: (
         FileForm(AS_IT_CAME, "As it came", "application/octet-stream"),

@@ -179,7 +179,7 @@ def log_file(house: House, build_id: str, log_id: str, kind: str) -> tuple[str, 
     form, write = LOGS[kind]
     stem, _, ending = name.rpartition(".")
     known = LogFile(log_id, name, mapping, data, row.imported_at, row.seq)
-    made = write(house.ride(log_id), known)
+    made = write(lambda: house.ride(log_id), known)
     return f"{stem or name}.{ending if form.key == AS_IT_CAME else form.key}", form.media, made
 
 
