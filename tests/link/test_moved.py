@@ -17,6 +17,8 @@ from builds import KNOWN
 from conftest import counted
 from ninebolt.services.connection import Connection
 from ninebolt.services.house import House
+from ninebolt.store.database import session as opened
+from ninebolt.store.database import transaction
 from rows.conftest import Linked
 
 SHOWN = ("sessions", "book", "history", "settings/history", "logs", "pictures", "ride-gate", "acceptance",
@@ -127,6 +129,30 @@ def test_an_open_write_is_finished_where_it_was_begun(linked: Linked) -> None:
     assert linked.get("/api/link")["pending"]["id"] == opened["id"]
 
 
+@pytest.mark.parametrize("bad", ["not json", '{"format_version": 3, "gear": 7}', "[1]"])
+def test_one_broken_piece_does_not_hold_up_the_others(
+    lived: Linked, move: Callable[[bytes], str], bad: str
+) -> None:
+    """A state, a session and a write that cannot be read: the rest goes along, and the record names them."""
+    house = lived.client.app.state.house  # type: ignore[attr-defined]
+    lived.post(
+        f"{lived.url}/sessions",
+        {"name": "Broken", "setups": ["1", "2"], "trials": 3, "spread": 0.1, "gap": 0.3},
+    )
+    with opened(house.path) as db, transaction(db):
+        db.execute("UPDATE revision SET doc = ? WHERE build_id = 'moss-84' AND seq = 2", (bad,))
+        db.execute("UPDATE session SET doc = ? WHERE name = 'Broken'", (bad,))
+        db.execute("UPDATE writing SET steps = ? WHERE build_id = 'moss-84'", (bad,))
+    data = lived.client.get(f"{lived.url}/export?logs=true").content
+    record = json.loads(zipfile.ZipFile(io.BytesIO(data)).read("record.json"))
+    assert {x.split()[0] for x in record["left_out"]} == {"revision", "session", "writing"}
+    there = f"/api/builds/{move(data)}"
+    assert [s["name"] for s in lived.client.get(f"{there}/sessions").json()] == ["Hill"]
+    while lived.client.post(f"{there}/undo").status_code == 200:
+        pass
+    assert lived.client.get(there).json()["seq"] == 1
+
+
 def altered(data: bytes, edit: Callable[[dict[str, Any]], None]) -> bytes:
     """The zip with its record changed."""
     out = io.BytesIO()
@@ -150,6 +176,7 @@ BAD: dict[str, Callable[[dict[str, Any]], Any]] = {
     "a state that is no build": lambda d: d["states"][0]["doc"].update(gear=7),
     "a head that is not there": lambda d: d.update(head=99),
     "a ring of states": lambda d: d["states"][0].update(parent=d["states"][-1]["seq"]),
+    "no states": lambda d: d.update(states=[]),
     "states twice": lambda d: d["states"].append(d["states"][0]),
     "no protocol": lambda d: d["sessions"][0]["doc"].update(protocol="pogo"),
     "a plan of nothing": lambda d: d["sessions"][0]["doc"]["asked"].update(trials=-3),

@@ -115,7 +115,7 @@ class KeptProfile:
 
 @dataclass(frozen=True, slots=True)
 class Record:
-    """head: the state that the build stands at."""
+    """head: the state that the build stands at. left_out: what could not be read where it was written."""
 
     version: int = RECORD_VERSION
     head: int = 0
@@ -124,6 +124,7 @@ class Record:
     readings: tuple[KeptReading, ...] = ()
     writings: tuple[KeptWriting, ...] = ()
     profiles: tuple[KeptProfile, ...] = ()
+    left_out: tuple[str, ...] = ()
 
 
 def write_record(record: Record) -> bytes:
@@ -138,17 +139,16 @@ def read_record(data: bytes, name: str) -> Record:
             "This record is of another version.", where=f"{name}.version", got=str(record.version),
             expected=str(RECORD_VERSION), todo="Import it with the program that wrote it, or without record.json.",
         )  # fmt: skip
-    _states(record, name)
+    states = _states(record, name)
     for i, s in enumerate(record.sessions):
-        _session(s, {x.seq for x in record.states}, f"{name}.sessions.{i}")
+        check_session(s, states, f"{name}.sessions.{i}")
     _once([x.id for x in record.sessions], f"{name}.sessions")
-    read = _once([x.id for x in record.readings], f"{name}.readings")
     for i, r in enumerate(record.readings):
-        for at, value in r.numbers.items():
-            _scalar(at, value, f"{name}.readings.{i}.numbers")
-    _once([x.id for x in record.writings], f"{name}.writings")
+        check_reading(r, f"{name}.readings.{i}")
+    read = _once([x.id for x in record.readings], f"{name}.readings")
     for i, w in enumerate(record.writings):
-        _writing(w, read, f"{name}.writings.{i}")
+        check_writing(w, read, f"{name}.writings.{i}")
+    _once([x.id for x in record.writings], f"{name}.writings")
     return record
 
 
@@ -163,7 +163,7 @@ def _once(ids: list[str], where: str) -> set[str]:
     return set(ids)
 
 
-def _states(record: Record, name: str) -> None:
+def _states(record: Record, name: str) -> set[int]:
     seen: set[int] = set()
     for i, s in enumerate(record.states):
         where = f"{name}.states.{i}"
@@ -173,22 +173,24 @@ def _states(record: Record, name: str) -> None:
                 where,
                 s.seq,
             )
-        if not isinstance(s.doc, dict) or not all(
-            isinstance(c, dict) and isinstance(c.get("path"), str) for c in s.changes
-        ):
-            raise _refuse(
-                "A state needs its document and its changes.",
-                where,
-                type(s.doc).__name__,
-                "{…}, [{path, old, new}]",
-            )
-        build_of(s.doc, where)
+        check_state(s, where)
         seen.add(s.seq)
-    if record.states and record.head not in seen:
+    if record.head not in seen:
         raise _refuse("The build must stand at one of its states.", f"{name}.head", record.head)
+    return seen
 
 
-def _session(s: KeptSession, states: set[int], where: str) -> None:
+def check_state(s: KeptState, where: str) -> None:
+    """Raises FieldError, FormatError for a state that is no build."""
+    changes = all(isinstance(c, dict) and isinstance(c.get("path"), str) for c in s.changes)
+    if not isinstance(s.doc, dict) or not changes:
+        got, want = type(s.doc).__name__, "{…}, [{path, old, new}]"
+        raise _refuse("A state needs its document and its changes.", where, got, want)
+    build_of(s.doc, where)
+
+
+def check_session(s: KeptSession, states: set[int], where: str) -> None:
+    """Raises FieldError for a session that cannot be shown. states: those that the build has."""
     doc = s.doc
     if doc.protocol not in PROTOCOLS:
         raise _refuse(
@@ -223,6 +225,12 @@ def _session(s: KeptSession, states: set[int], where: str) -> None:
         raise _refuse("What felt better is none of the setups.", f"{where}.felt", doc.felt)
 
 
+def check_reading(r: KeptReading, where: str) -> None:
+    """Raises FieldError for numbers that no controller holds."""
+    for at, value in r.numbers.items():
+        _scalar(at, value, f"{where}.numbers")
+
+
 def _scalar(at: object, value: Any, where: str) -> None:
     hexed = isinstance(value, dict) and set(value) == {"hex"} and isinstance(value["hex"], str)
     if hexed:
@@ -235,7 +243,8 @@ def _scalar(at: object, value: Any, where: str) -> None:
         raise _refuse("This is no value of a controller.", where, (at, value), 'as "2001:03": 72.5')
 
 
-def _writing(w: KeptWriting, read: set[str], where: str) -> None:
+def check_writing(w: KeptWriting, read: set[str], where: str) -> None:
+    """Raises FieldError for a write that cannot be followed. read: the readings that the build has."""
     if w.reading_id not in read or w.state not in WRITING_STATES:
         got = (w.reading_id, w.state)
         raise _refuse(

@@ -134,9 +134,8 @@ class Connection:
         self._began = 0.0
         self._receiver = Receiver()
         self.sentences = b""  # of the receiver, as they came
-        self.quiet: dict[
-            int, float
-        ] = {}  # nodes that did not answer, and until when they are left alone
+        # Nodes that did not answer, and until when they are left alone.
+        self.quiet: dict[int, float] = {}
 
     # Being connected
 

@@ -320,7 +320,7 @@ def import_build(house: House, data: bytes, name: str) -> str:
     fresh = {x.id: house.new_id() for x in logs}
     doc["prove"]["log_id"] = fresh.get(doc["prove"]["log_id"], "")
     with session(house.path) as db, transaction(db):
-        if record is None or not record.states:
+        if record is None:
             table.insert_build(db, build_id, doc["name"], doc, now, f"Imported from {name}")
         else:
             put_record(db, house, build_id, record, fresh, doc, name)

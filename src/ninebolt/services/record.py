@@ -5,10 +5,12 @@ from __future__ import annotations
 import base64
 import sqlite3
 from collections.abc import Callable
-from typing import Any
+from dataclasses import replace
+from typing import Any, TypeVar
 
 from ninebolt.core.codec import decode, encode
 from ninebolt.core.setting.sets import OUR_PROFILE
+from ninebolt.errors import FieldError, FormatError
 from ninebolt.formats.build_json import build_of, dumped
 from ninebolt.formats.record import (
     KeptProfile,
@@ -17,6 +19,10 @@ from ninebolt.formats.record import (
     KeptState,
     KeptWriting,
     Record,
+    check_reading,
+    check_session,
+    check_state,
+    check_writing,
 )
 from ninebolt.services import controllers
 from ninebolt.services.house import House
@@ -24,13 +30,44 @@ from ninebolt.store import record as table
 from ninebolt.store.builds import add_revision
 from ninebolt.store.controllers import OPEN, list_profiles, put_profile
 
+T = TypeVar("T")
+
 
 def record_of(db: sqlite3.Connection, build_id: str, head: int) -> Record:
-    """All that is kept of a build beside its logs and photos."""
-    states = tuple(decode(KeptState, r) for r in table.rows_of(db, "revision", build_id))
-    sessions = tuple(decode(KeptSession, r) for r in table.rows_of(db, "session", build_id))
-    readings = tuple(decode(KeptReading, r) for r in table.rows_of(db, "reading", build_id))
-    writings = tuple(decode(KeptWriting, r) for r in table.rows_of(db, "writing", build_id))
+    """All that is kept of a build beside its logs and photos. One that cannot be read does not hold up the others: it
+    is left out by name, and what came after it stands on what was before it."""
+    gone: list[str] = []
+    rows = {what: table.rows_of(db, what, build_id) for what in table.TABLES}
+
+    def read(what: str, cls: type[T], check: Callable[[T, str], None]) -> tuple[T, ...]:
+        out = []
+        for row in rows[what]:
+            where = f"{what} {row.get('name') or row.get('seq') or row['at']}"
+            try:
+                made = decode(cls, row, where)
+                check(made, where)
+            except (FieldError, FormatError):
+                gone.append(where)
+            else:
+                out.append(made)
+        return tuple(out)
+
+    before = {r["seq"]: r["parent"] for r in rows["revision"]}
+    states = read("revision", KeptState, check_state)
+    there = {s.seq for s in states}
+
+    def onto(seq: int | None) -> int | None:
+        while seq is not None and seq not in there:
+            seq = before.get(seq)
+        return seq
+
+    states = tuple(replace(s, parent=onto(s.parent)) for s in states)
+    sessions = read(
+        "session", KeptSession, lambda s, where: check_session(_on(s, there), there, where)
+    )
+    readings = read("reading", KeptReading, check_reading)
+    own = {r.id for r in readings}
+    writings = read("writing", KeptWriting, lambda w, where: check_writing(w, own, where))
     used = {r.profile for r in readings} | {w.profile for w in writings}
     profiles = tuple(
         KeptProfile(
@@ -45,11 +82,19 @@ def record_of(db: sqlite3.Connection, build_id: str, head: int) -> Record:
     return Record(
         head=head,
         states=states,
-        sessions=sessions,
+        sessions=tuple(_on(s, there) for s in sessions),
         readings=readings,
         writings=writings,
         profiles=profiles,
+        left_out=tuple(gone),
     )
+
+
+def _on(s: KeptSession, states: set[int]) -> KeptSession:
+    """A session that speaks of no state but these."""
+    trials = tuple(t if t.seq in states else replace(t, seq=None) for t in s.doc.trials)
+    bound = {setup: seq for setup, seq in s.doc.bound.items() if seq in states}
+    return replace(s, doc=replace(s.doc, trials=trials, bound=bound))
 
 
 def put_record(

@@ -22,14 +22,21 @@ TABLES: dict[str, tuple[tuple[str, ...], tuple[str, ...]]] = {
 
 
 def rows_of(db: sqlite3.Connection, table: str, build_id: str) -> list[dict[str, Any]]:
-    """Oldest first, JSON unpacked."""
+    """Oldest first, JSON unpacked; None for a piece that is none."""
     columns, packed = TABLES[table]
     order = "seq" if table == "revision" else "at, rowid"
     there = "build_id = ? AND removed_at IS NULL" if table == "session" else "build_id = ?"
     found = db.execute(
         f"SELECT {', '.join(columns)} FROM {table} WHERE {there} ORDER BY {order}", (build_id,)
     )
-    return [{k: json.loads(r[k]) if k in packed else r[k] for k in columns} for r in found]
+    return [{k: _unpacked(r[k]) if k in packed else r[k] for k in columns} for r in found]
+
+
+def _unpacked(text: str) -> Any:
+    try:
+        return json.loads(text)
+    except ValueError:
+        return None
 
 
 def put_rows(
