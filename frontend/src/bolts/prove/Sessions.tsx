@@ -43,25 +43,23 @@ export function Sessions() {
               .catch((e: Error) => setProblem(problemText(e)))
           }}
         />
-        {here && <Remove key={here.id} s={here} gone={setGone} />}
+        {here && <Remove key={here.id} s={here} remove={() => (setGone(here), call.mutate({ do: 'remove', session: here.id }))} />}
         {gone && !book.data?.some((s) => s.id === gone.id) && (
           <Act onClick={() => call.mutate({ do: 'back', session: gone.id })}>Put {gone.name} back</Act>
         )}
       </Flex>
-      {problem && <Trouble text={problem} />}
+      {(problem || call.error) && <Trouble text={problem || problemText(call.error)} />}
       {verdict && <Shown v={verdict} />}
       {here && <One key={here.id} s={here} />}
     </Flex>
   )
 }
 
-function Remove({ s, gone }: { s: SessionView; gone: (s: SessionView) => void }) {
-  const { bench } = useWorkshop()
-  const call = useSessionCall(bench.id)
+function Remove({ s, remove }: { s: SessionView; remove: () => void }) {
   const [sure, setSure] = useState(false)
   if (!sure) return <Act tone="ghost" onClick={() => setSure(true)}>Remove this session …</Act>
   return (
-    <Act tone="choice" onClick={() => (gone(s), call.mutate({ do: 'remove', session: s.id }))}>
+    <Act tone="choice" onClick={remove}>
       {s.trials.length > 1 ? `Remove it with its ${s.trials.length} runs` : s.trials.length ? 'Remove it with its run' : 'Remove it'}
     </Act>
   )
