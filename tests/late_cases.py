@@ -299,6 +299,18 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
     ("guard.usual.efficiency", {"guard.charger.efficiency": 0.4}, "caution", "unlike any"),
     ("guard.order.bms", {"guard.bms.i_charge_a": 310.0}, "caution", "lets in"),
     ("guard.charge_long", {"guard.charger.i_a": 0.5}, "note", "an alarm"),
+    ("guard.isolation_half", {"guard.isolation.state": "DC side alone"}, "note", "joined 500"),
+    ("guard.isolation_half", {"guard.isolation.state": "unknown"}, "note", "which it was"),
+    ("guard.isolation_open", {"guard.isolation.loaded_v": 0.0}, "caution", "bare metal"),
+    (
+        "guard.bms_peak",
+        {"guard.bms.i_peak_a": None, "guard.bms.peak_s": None, "guard.bms.i_cont_a": 150.0},
+        "stop",
+        "nobody knows that it bears more",
+    ),
+    ("drive.stuck", {"drive.controller.lvc_v": 112.0}, "stop", "let go at"),
+    ("drive.lvc_high", {"drive.controller.lvc_v": 112.0}, "stop", "does not run"),
+    ("pack.strap_crash", {"pack.strap_n": 1500.0}, "note", "walls of the tray"),
     ("guard.isolation_off", {"guard.isolation.minus_v": 610.0}, "caution", "together more"),
     ("guard.isolation_off", {"guard.isolation.loaded_v": 80.0}, "caution", "rose to"),
     (

@@ -375,7 +375,7 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("drive.lvc_low", {"drive.controller.lvc_v": 50}, "caution", "another pack"),
     ("drive.v_min", {"drive.controller.v_min_v": 80}, "caution", "instead of fading"),
     ("drive.v_min", {"drive.controller.v_min_v": 95}, "stop", "cannot be used"),
-    ("drive.lvc_high", {"drive.controller.lvc_v": 100}, "stop", "half"),
+    ("drive.lvc_high", {"drive.controller.lvc_v": 100}, "stop", "long before"),
     (
         "drive.weakening",
         {"gear.rear_teeth": 110, "drive.controller.fw_id_a": 500, "drive.controller.v_max_v": 110},

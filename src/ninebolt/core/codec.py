@@ -317,24 +317,23 @@ def _check_range(spec: FieldSpec | None, number: float, where: str) -> None:
         and (spec.hi is None or number <= spec.hi)
     ):
         return
-    label = spec.label[:1].lower() + spec.label[1:]
     if spec.above is not None and number <= spec.above:
         raise FieldError(
-            f"The {label} must be above {spec.above:g}.",
+            f"{spec.label} must be above {spec.above:g}.",
             where=where,
             got=f"{number:g}",
             todo="Leave it empty if you do not know it.",
         )
     if spec.lo is not None and number < spec.lo:
         raise FieldError(
-            f"The {label} must be at least {spec.lo:g}.",
+            f"{spec.label} must be at least {spec.lo:g}.",
             where=where,
             got=f"{number:g}",
             todo="Leave it empty if you do not know it.",
         )
     if spec.hi is not None and number > spec.hi:
         raise FieldError(
-            f"The {label} must be at most {spec.hi:g}.",
+            f"{spec.label} must be at most {spec.hi:g}.",
             where=where,
             got=f"{number:g}",
             todo="Check the unit.",

@@ -9,7 +9,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike, fact
-from ninebolt.core.bike.path import line_setting_a
+from ninebolt.core.bike.path import bms_peak_a, line_setting_a
 from ninebolt.core.bike.reach import reach
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bike.session import one_run_k, planned_session, session_rows
@@ -142,7 +142,7 @@ def _trip(
     cont = bms.i_cont_a.amount if bms.there else None
     if bms.discharge != "through" or cont is None:
         return None
-    load, peak = line_setting_a(build.drive.controller), bms.i_peak_a.or_else(math.inf)
+    load, peak = line_setting_a(build.drive.controller), bms_peak_a(build.guard)
     # The run is held at the BMS's peak; asked for more, the BMS opens when it gets there.
     opens = 0.999 * peak if math.isfinite(load) and load > peak else math.inf
     return first_trip(t, line, speed, cont, opens, bms.peak_s.taken)

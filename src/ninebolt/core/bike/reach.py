@@ -163,12 +163,14 @@ def unused_wh(bike: Bike, facts: PackFacts, cut_off_v: float) -> tuple[float, fl
     far, pack = reach(bike), bike.build.pack
     power = far.wh_per_m * ride_speed(bike.build.goal) * S_PER_H if far else 0.0
     curve, ah = cell_curve(pack.cell), (cell_ah(pack) or 0.0) * (pack.parallel or 1)
+    perf = bare_performance(bike)
+    ohm = perf.case.pack_ohm + perf.case.slow_ohm if perf else facts.r_ohm
     with_it, without = (
         usable_wh(
             curve,
             pack.series or 1,
             ah,
-            facts.r_ohm,
+            ohm,
             power,
             floor,
             peukert=cell_peukert(pack.cell),

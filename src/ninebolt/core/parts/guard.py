@@ -171,7 +171,7 @@ class IsolationTest:
     minus_v: Value = num("Minus pole to frame", lo=0, hi=2000)
     plus_v: Value = num("Plus pole to frame", lo=0, hi=2000)
     known_ohm: Value = num("Known resistor", above=0, hi=1e8, help="about 500 Ω per volt of pack")
-    loaded_v: Value = num("The larger reading, with the resistor across it", above=0, hi=2000)
+    loaded_v: Value = num("The larger reading, with the resistor across it", lo=0, hi=2000)
 
 
 @dataclass(frozen=True, slots=True)

@@ -255,7 +255,7 @@ def lvc_high(bike: Bike) -> Says | None:
     facts, lvc, pack = pack_facts(bike), bike.build.drive.controller.lvc_v.amount, bike.build.pack
     if facts is None or lvc is None or math.isnan(facts.empty_v) or math.isnan(facts.r_ohm):
         return None
-    other = lvc > facts.nominal_v
+    other, never = lvc > facts.nominal_v, lvc >= facts.full_v
     high = (
         LVC_HIGH_V * (pack.series or 0) if pack.cell.chemistry == "nickel_rich" else facts.nominal_v
     )
@@ -264,12 +264,17 @@ def lvc_high(bike: Bike) -> Says | None:
     unused, without = unused_wh(bike, facts, lvc)
     return Says(
         "stop" if other else "caution",
-        "The low-voltage cut-off is above the pack's nominal"
+        "The low-voltage cut-off is above the full pack"
+        if never
+        else "The low-voltage cut-off is above the pack's nominal"
         if other
         else "The low-voltage cut-off leaves energy unused",
-        f"{q(lvc, 'v')} against {q(facts.nominal_v, 'v')} nominal: "
+        f"{q(lvc, 'v')} against {q(facts.full_v, 'v')} full: the controller never lets go of its cut-off, "
+        "the bike does not run. A setting left from another pack."
+        if never
+        else f"{q(lvc, 'v')} against {q(facts.nominal_v, 'v')} nominal: "
         + (
-            "it cuts out with the pack half full. A setting left from another pack. "
+            "it cuts out long before the pack is empty. A setting left from another pack. "
             if other
             else ""
         )

@@ -10,7 +10,9 @@ from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.layout import Option, fitted
 from ninebolt.core.bike.mass import moved_kg
 from ninebolt.core.bike.opening import performance_of
-from ninebolt.core.bike.reach import reach, wh_per_m
+from ninebolt.core.bike.path import floor_v
+from ninebolt.core.bike.reach import reach, unused_wh, wh_per_m
+from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bolts.goal.need import Need, need_of
 from ninebolt.core.build import Build
 from ninebolt.core.parts.goal import ride_speed
@@ -184,13 +186,26 @@ def _time_give(c: Check, perf: Performance, need: Need) -> Give:
 
 
 def _energy_gives(bike: Bike, perf: Performance, need: Need, c: Check) -> list[Give]:
-    """A ride that is too long: more cells if the bay has room, a shorter or a slower ride."""
-    pack, far = bike.build.pack, reach(bike)
+    """A ride that is too long: what a setting leaves in this pack, more cells if the bay has room, a shorter or a
+    slower ride."""
+    pack, far, facts = bike.build.pack, reach(bike), pack_facts(bike)
     usable = far.usable_wh if far else perf.cruise.usable_wh if perf.cruise else 0.0
-    out = []
-    if usable > 1.0 and need.ride_wh and pack.parallel:
+    out, whole = [], usable
+    if facts is not None and not math.isnan(facts.empty_v):
+        ends, starts = floor_v(bike.build), pack.start_soc.taken
+        left, to_empty = unused_wh(bike, facts, ends)
+        whole = max(usable, to_empty)
+        if left > (1.0 - CLOSE) * whole:
+            what = "volts at which the pack is let go"
+            out.append(_give(c, what, ends, facts.empty_v, "v", True))
+        if starts < 1.0:
+            out.append(_give(c, "charge at the start", 100.0 * starts, 100.0, "pct", True))
+    if whole > 1.0 and need.ride_wh and pack.parallel:
         step = pack.cell.body_parallel
-        wanted = math.ceil(pack.parallel * need.ride_wh / usable / step) * step
+        wanted = math.ceil(pack.parallel * need.ride_wh / whole / step) * step
+    else:
+        wanted = 0
+    if wanted > (pack.parallel or 0):
         room = _room(bike)
         fits = room is None or room.parallel >= wanted
         out.append(_give(c, "cells in parallel", pack.parallel, wanted, "ratio", fits, cells=True))

@@ -109,8 +109,8 @@ def _figures(bike: Bike, links: tuple[ChainLink, ...], load: float | None) -> tu
         figure(
             "precharge_j",
             "Heat in the resistor, each time",
-            fill_energy_j(cap, volts) / 3600.0 if cap and volts else None,
-            "wh",
+            fill_energy_j(cap, volts) if cap and volts else None,
+            "j",
             "½ C V²",
         ),
     )

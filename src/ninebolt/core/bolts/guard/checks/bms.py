@@ -8,6 +8,7 @@ from ninebolt.core.bike.cells import CLASS_B_V, cell_empty_v, cell_full_v
 from ninebolt.core.bike.chain import advice, protected_least
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import opening
+from ninebolt.core.bike.path import bms_peak_a
 from ninebolt.core.bike.ride import load_a, pack_facts
 from ninebolt.core.bolts.blank import Blank, blank_says
 from ninebolt.core.bolts.guard.limits import (
@@ -374,14 +375,19 @@ def bms_peak(bike: Bike) -> Says | None:
     bms, load = _through(bike), load_a(bike)
     if bms is None or load is None or bms.i_cont_a.amount is None:
         return None
-    peak = bms.i_peak_a.or_else(bms.i_cont_a.amount)
+    peak = bms_peak_a(bike.build.guard)
     if load <= peak:
         return None
+    beyond = (
+        f"the BMS's peak {q(peak, 'a')}; it will cut out at once"
+        if bms.i_peak_a.known
+        else f"the {q(peak, 'a')} that the BMS bears for good, and nobody knows that it bears more: "
+        "count on it to cut out at once"
+    )
     return Says(
         "stop",
         "The BMS opens at full throttle",
-        f"Line amps {q(load, 'a')} exceed the BMS's peak {q(peak, 'a')}; it will cut out at once. "
-        f"{_instead(bike, load)}",
+        f"Line amps {q(load, 'a')} exceed {beyond}. {_instead(bike, load)}",
         load,
         peak,
         "a",
@@ -409,14 +415,15 @@ def bms_trip(bike: Bike) -> Says | None:
     if bms is None or run is None or run.trip is None or bms.i_cont_a.amount is None:
         return None
     cont = bms.i_cont_a.amount
-    if load is not None and load > bms.i_peak_a.or_else(cont):
+    if load is not None and load > bms_peak_a(bike.build.guard):
         return None  # said already: it opens at once
     trip = run.trip
     return Says(
         "stop",
         "The BMS cuts out on a full-throttle run",
         f"Line amps {q(trip.line_a, 'a')} exceed its continuous {q(cont, 'a')}; after "
-        f"{q(bms.peak_s.taken, 's')} of that it opens near {q(trip.speed_m_s, 'm_s')}. "
+        f"{q(bms.peak_s.taken, 's')} of that{'' if bms.peak_s.known else ' (taken: nobody knows how long)'} "
+        f"it opens near {q(trip.speed_m_s, 'm_s')}. "
         f"{_instead(bike, trip.line_a)}",
         trip.line_a,
         cont,
@@ -451,7 +458,7 @@ def bms_cont(bike: Bike) -> Says | None:
     cont = bms.i_cont_a.amount if bms else None
     if bms is None or cont is None or load is None or load <= cont:
         return None
-    if load > bms.i_peak_a.or_else(cont) or (run is not None and run.trip is not None):
+    if load > bms_peak_a(bike.build.guard) or (run is not None and run.trip is not None):
         return None
     return Says(
         "caution",

@@ -75,7 +75,7 @@ def fuse_blank(bike: Bike) -> Says | None:
     if not blank:
         return None
     short = short_circuit_a(bike)
-    arc = f" and breaks {q(short, 'a')}" if short else ""
+    arc = f" and break {q(short, 'a')}" if short else ""
     return Says(
         "caution",
         f"The fuse's {' and '.join(blank)} {'is' if len(blank) == 1 else 'are'} unknown",

@@ -101,6 +101,17 @@ def isolation_open(bike: Bike) -> Says | None:
     facts = pack_facts(bike)
     if isolation_of(bike.build) is not None or facts is None or facts.full_v <= CLASS_B_V:
         return None
+    test = bike.build.guard.isolation
+    if 0.0 in (max(test.minus_v.or_else(1.0), test.plus_v.or_else(1.0)), test.loaded_v.amount):
+        return Says(
+            "caution",
+            "The meter read no volts to the frame",
+            "Isolation is then better than this meter shows, or a probe did not touch bare metal, and that "
+            "reads the same. Try the meter on the pack, scrape a bright spot on the frame, and read again; a "
+            "larger known resistor leaves volts to read.",
+            0,
+            DC_ALONE,
+        )
     return Says(
         "note",
         "Isolation is not measured yet",
@@ -108,4 +119,29 @@ def isolation_open(bike: Bike) -> Says | None:
         "known resistor across it: insulated probes, one hand, no jewellery.",
         0,
         DC_ALONE,
+    )
+
+
+@check(
+    "guard.isolation_half",
+    "isolation is measured of the DC side alone, or nobody says in which state",
+    parts=PARTS,
+    source=ISO_JOINED,
+)
+def isolation_half(bike: Bike) -> Says | None:
+    per_v, state = isolation_of(bike.build), bike.build.guard.isolation.state
+    limit = DC_ALONE if state == "DC side alone" else JOINED
+    if per_v is None or per_v < limit or state == "inverter joined":
+        return None
+    alone = state == "DC side alone"
+    return Says(
+        "note",
+        "With the inverter joined isolation is not measured"
+        if alone
+        else "In which state isolation was measured is not noted",
+        f"{per_v:.0f} Ω per volt {'of the DC side alone' if alone else 'as read'}. With controller and motor "
+        f"joined {JOINED:.0f} are asked: a wet motor plug or a chafed phase lead shows only then. Read it again with "
+        "them joined, and write down which it was.",
+        per_v,
+        JOINED,
     )

@@ -81,7 +81,7 @@ def no_precharge(bike: Bike) -> Says | None:
     if kind == "unplug" and g.plug.pre_mates:
         return None
     energy = (
-        f"{q(fill_energy_j(farad, facts.full_v) / 3600.0, 'wh')} jump across it"
+        f"{q(fill_energy_j(farad, facts.full_v), 'j')} jump across it"
         if farad
         else ("how much is unknown while the controller's capacitance is")
     )

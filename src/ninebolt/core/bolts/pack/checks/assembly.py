@@ -35,8 +35,8 @@ def taps(bike: Bike) -> Says | None:
         "stop",
         "Do not plug the BMS in: a balance lead is wrong",
         f"Lead {t.lead} reads {q(t.read_v or 0.0, 'v')}, expected near {q(t.expected_v, 'v')}; the "
-        f"step from the one before is {q(step, 'v')}: {what}. {len(bad)} lead"
-        f"{'s are' if len(bad) > 1 else ' is'} off.",
+        f"step from the one before is {q(step, 'v')}: {what}. {len(bad)} step"
+        f"{'s are' if len(bad) > 1 else ' is'} not of one cell.",
         t.read_v,
         t.expected_v,
         "v",
@@ -199,6 +199,26 @@ def strap(bike: Bike) -> Says | None:
         need,
         "n",
         fixes=(Fix(f"Strap it for {need:.0f} N", (setting("pack.strap_n", math.ceil(need)),)),),
+    )
+
+
+@check("pack.strap_crash", "the straps hold the pack while riding, not in a crash", parts=("pack",))
+def strap_crash(bike: Bike) -> Says | None:
+    force, kg = bike.build.pack.strap_n.amount, pack_kg(bike.build)
+    if not kg or force is None or force < HOLD_G * kg * GRAVITY_M_S2:
+        return None
+    short = [(word, g * kg * GRAVITY_M_S2) for word, g in CRASH_G if g * kg * GRAVITY_M_S2 > force]
+    if not short:
+        return None
+    asked = ", ".join(f"{word} {q(n, 'n')}" for word, n in short)
+    return Says(
+        "note",
+        "In a crash the straps alone do not hold the pack",
+        f"They stand {q(force, 'n')}, enough while riding. In a crash it is {asked}: what they lack the walls of the "
+        "tray must take, and its bolts; a pack that leaves the bike tears its leads and meets the rider.",
+        force,
+        max(n for _, n in short),
+        "n",
     )
 
 
