@@ -113,3 +113,15 @@ def test_not_there_the_key_is_off(linked: Linked) -> None:
 def test_not_there_no_adapter(bike: Outside) -> None:
     got = bike.client.post("/api/link/connect", json={"channel": "socket://127.0.0.1:9"})
     assert got.status_code == 502 and "cannot be opened" in got.json()["message"]
+
+
+def test_a_set_of_a_what_if_is_not_written(client: TestClient, bus: int) -> None:
+    """More line amps behind a BMS that is only tried: the BMS that is fitted would open, or the plug melt."""
+    bike = Linked(client, bus)
+    client.post(f"{bike.url}/trial")
+    bike.put(("guard.bms.i_cont_a", {"amount": 300.0, "origin": "label", "tolerance": None}))
+    body = {"source": {"kind": "set", "name": ""}, "free": True, "anyway": True}
+    said = bike.post(f"{bike.url}/link/write", body, status=(409,))["message"]
+    assert "what-if" in said
+    client.delete(f"{bike.url}/trial")
+    assert bike.post(f"{bike.url}/link/write", body)["count"] > 0

@@ -2,8 +2,8 @@ import { describe, expect, it, vi } from 'vitest'
 import { type ActionContext, actionFor, ACTIONS } from './actions'
 
 const context = (part: Partial<ActionContext> = {}): ActionContext => ({
-  go: vi.fn(), garage: vi.fn(), tryIt: vi.fn(), keep: vi.fn(), drop: vi.fn(), undo: vi.fn(), redo: vi.fn(), close: vi.fn(),
-  help: vi.fn(), theme: vi.fn(), units: vi.fn(), onTrial: false, inBuild: true, canUndo: true, canRedo: false, ...part,
+  go: vi.fn(), garage: vi.fn(), tryIt: vi.fn(), keep: vi.fn(), drop: vi.fn(), back: vi.fn(), undo: vi.fn(), redo: vi.fn(), close: vi.fn(),
+  help: vi.fn(), theme: vi.fn(), units: vi.fn(), onTrial: false, dropped: false, inBuild: true, canUndo: true, canRedo: false, ...part,
 })
 const key = (k: string, more: KeyboardEventInit = {}) => new KeyboardEvent('keydown', { key: k, ...more })
 

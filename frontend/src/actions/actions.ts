@@ -7,6 +7,7 @@ export interface ActionContext {
   tryIt: () => void
   keep: () => void
   drop: () => void
+  back: () => void
   undo: () => void
   redo: () => void
   close: () => void
@@ -14,6 +15,7 @@ export interface ActionContext {
   theme: () => void
   units: () => void
   onTrial: boolean
+  dropped: boolean
   inBuild: boolean
   canUndo: boolean
   canRedo: boolean
@@ -41,6 +43,7 @@ export const ACTIONS: Action[] = [
   { id: 'try', label: 'Start a what-if', keys: 'w', when: (c) => c.inBuild && !c.onTrial, run: (c) => c.tryIt() },
   { id: 'keep', label: 'Keep the what-if', keys: 'k', when: (c) => c.inBuild && c.onTrial, run: (c) => c.keep() },
   { id: 'drop', label: 'Drop the what-if', keys: 'x', when: (c) => c.inBuild && c.onTrial, run: (c) => c.drop() },
+  { id: 'back', label: 'Take the dropped what-if back', keys: 'b', when: (c) => c.inBuild && !c.onTrial && c.dropped, run: (c) => c.back() },
   { id: 'undo', label: 'Undo the last kept change', keys: 'u', when: (c) => c.inBuild && c.canUndo && !c.onTrial, run: (c) => c.undo() },
   { id: 'redo', label: 'Redo', keys: 'r', when: (c) => c.inBuild && c.canRedo && !c.onTrial, run: (c) => c.redo() },
   { id: 'close', label: 'Close what is open at the side', keys: 'Escape', when: inside, run: (c) => c.close() },

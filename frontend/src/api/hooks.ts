@@ -238,7 +238,7 @@ export const usePreview = (id: string, key: string, options: Change[][]) =>
 
 export type BenchCall =
   | { do: 'change'; changes: Change[]; reason?: string }
-  | { do: 'try' | 'keep' | 'drop' | 'undo' | 'redo' }
+  | { do: 'try' | 'keep' | 'drop' | 'back' | 'undo' | 'redo' }
   | { do: 'sign' | 'unsign'; bolt: string }
   | { do: 'rename'; name: string }
   | { do: 'log'; file: File; mapping?: string; dbc?: string }
@@ -262,6 +262,8 @@ function send(id: string, bolt: string, version: string | null, call: BenchCall)
       return benchOf(http.POST('/api/builds/{build_id}/trial/keep', { params }))
     case 'drop':
       return benchOf(http.DELETE('/api/builds/{build_id}/trial', { params }))
+    case 'back':
+      return benchOf(http.POST('/api/builds/{build_id}/trial/back', { params }))
     case 'undo':
       return benchOf(http.POST('/api/builds/{build_id}/undo', { params }))
     case 'redo':

@@ -1607,6 +1607,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/trial/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trial Back
+         * @description Take the what-if back that was dropped last.
+         */
+        post: operations["trial_back_api_builds__build_id__trial_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/trial/keep": {
         parameters: {
             query?: never;
@@ -2977,8 +2997,8 @@ export interface components {
          * @description Everything the workbench shows of a build.
          *
          *     doc: the build as shown; a mark is without its inputs, which only its bolt's report needs.
-         *     trial: the changes on trial, None if none is open. before: headline and figures without the
-         *     trial, so that each number can show where it was.
+         *     trial: the changes on trial, None if none is open. dropped: the last one, which can be taken back. before: headline
+         *     and figures without the trial, so that each number can show where it was.
          */
         Bench: {
             /** Archived */
@@ -2997,6 +3017,7 @@ export interface components {
             doc: {
                 [key: string]: unknown;
             };
+            dropped: components["schemas"]["Dropped"] | null;
             /** Id */
             id: string;
             /** Name */
@@ -4059,6 +4080,16 @@ export interface components {
             thrust_n: number[];
             /** Top Speed M S */
             top_speed_m_s: number;
+        };
+        /**
+         * Dropped
+         * @description The what-if that was dropped last: how many changes it had, and the head it was dropped on.
+         */
+        Dropped: {
+            /** Changes */
+            changes: number;
+            /** Seq */
+            seq: number;
         };
         /**
          * Effect
@@ -11647,6 +11678,48 @@ export interface operations {
         };
     };
     drop_trial_api_builds__build_id__trial_delete: {
+        parameters: {
+            query?: {
+                bolt?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The build as shown, with its assessment */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    trial_back_api_builds__build_id__trial_back_post: {
         parameters: {
             query?: {
                 bolt?: string;

@@ -61,10 +61,12 @@ function Inside({ ready }: { ready: boolean }) {
       tryIt: () => send({ do: 'try' }),
       keep: () => send({ do: 'keep' }),
       drop: () => send({ do: 'drop' }),
+      back: () => send({ do: 'back' }),
       undo: () => send({ do: 'undo' }),
       redo: () => send({ do: 'redo' }),
       close: () => open({ kind: 'findings' }),
       onTrial: bench.trial !== null,
+      dropped: bench.dropped !== null,
       canUndo: bench.can_undo,
       canRedo: bench.can_redo,
     })
@@ -139,8 +141,14 @@ const Shown = memo(function Shown({ bolt }: { bolt: Bolt }) {
 function TrialButtons() {
   const { bench, send, busy } = useWorkshop()
   if (bench.trial === null) {
+    const just = bench.dropped?.seq === bench.seq ? bench.dropped : null
     return (
       <>
+        {just && (
+          <Act px="2" display={{ base: 'none', md: 'inline-flex' }} disabled={busy} onClick={() => send({ do: 'back' })}>
+            Take the what-if back ({just.changes})
+          </Act>
+        )}
         <Act px="2" disabled={!bench.can_undo || busy} onClick={() => send({ do: 'undo' })} aria-label="Undo the last kept change">
           Undo
         </Act>

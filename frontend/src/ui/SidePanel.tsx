@@ -138,6 +138,11 @@ function History() {
         <Act disabled={!bench.can_redo || !!bench.trial} onClick={() => send({ do: 'redo' })}>
           Redo
         </Act>
+        {bench.dropped && !bench.trial && (
+          <Act onClick={() => send({ do: 'back' })}>
+            Take the dropped what-if back ({bench.dropped.changes})
+          </Act>
+        )}
       </Flex>
       {rows.slice(0, shown).map((r) => (
         <Box key={r.seq} py="2" borderBottomWidth="hair" borderColor="rule" borderLeftWidth={r.seq === bench.seq ? 'bar' : '0'} borderLeftColor="choice" pl={r.seq === bench.seq ? '2' : '0'}>

@@ -164,6 +164,12 @@ def drop_trial(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Respon
     return answer(workshop.drop_trial(house, build_id), bolt_shown)
 
 
+@router.post("/builds/{build_id}/trial/back", **BENCH)
+def trial_back(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Response:
+    """Take the what-if back that was dropped last."""
+    return answer(workshop.trial_back(house, build_id), bolt_shown)
+
+
 @router.post("/builds/{build_id}/undo", **BENCH)
 def undo(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Response:
     """Take the last kept change back."""
@@ -220,7 +226,7 @@ def parameters(
 ) -> Response:
     """The parameter set for a kind of controller, as DCF, CSV, JSON or a sheet; where a stop stands only when it is
     said that this is known."""
-    build = workshop.shown_build(house, build_id)
+    build = workshop.on_paper(house, build_id)
     media, data = tunes.parameter_file(
         build, kind, anyway, profile, controllers.profile(house, controller)
     )

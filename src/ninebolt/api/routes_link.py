@@ -496,6 +496,7 @@ def link_adopt(house: HouseDep, jobs: JobsDep, build_id: str, job_id: str) -> di
     p = jobs.look(job_id)
     if not isinstance(p.result, Identified) or not p.result.values:
         raise InputError("That identification has measured nothing.", got=p.state)
+    workshop.only_kept(house, build_id, "Keep or drop it, then take over what was measured.")
     build = workshop.shown_build(house, build_id)
     workshop.change(
         house, build_id, adopted(build, p.result.values), "Identified on the controller"

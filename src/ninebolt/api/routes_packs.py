@@ -161,7 +161,7 @@ def template(
     paper: Paper = "a4",
 ) -> Response:
     """The filled bays at 1:1."""
-    build = workshop.shown_build(house, build_id)
+    build = workshop.on_paper(house, build_id)
     media, data = packs.template_file(build, kind, paper)
     return file_response(data, media, f"{garage.file_name(build.name)}-bay.{kind}")
 

@@ -413,21 +413,26 @@ def set_path(doc: Any, path: str, value: Any) -> Any:
 
     A list may be set at its length, which appends.
     """
+    return _set(doc, path, value, path)
+
+
+def _set(doc: Any, path: str, value: Any, whole: str) -> Any:
+    """whole: the path from the top, for what is said of it."""
     step, _, rest = path.partition(".")
     if isinstance(doc, list):
         index = _place(step)
         if index is None or index > len(doc):
             raise FieldError(
-                "There is no such place in the list.", where=path, expected=f"0 to {len(doc)}"
+                "There is no such place in the list.", where=whole, expected=f"0 to {len(doc)}"
             )
         old = doc[index] if index < len(doc) else {}
-        item = set_path(old, rest, value) if rest else value
+        item = _set(old, rest, value, whole) if rest else value
         return [*doc[:index], item, *doc[index + 1 :]]
     if not isinstance(doc, dict):
-        raise FieldError("There is nothing inside this.", where=path)
+        raise FieldError("There is nothing inside this.", where=whole)
     if step not in doc and rest:
-        raise FieldError(f"There is no field '{step[:60]}'.", where=path, todo=_meant(step, doc))
-    return {**doc, step: set_path(doc[step], rest, value) if rest else value}
+        raise FieldError(f"There is no field '{step[:60]}'.", where=whole, todo=_meant(step, doc))
+    return {**doc, step: _set(doc[step], rest, value, whole) if rest else value}
 
 
 def _place(step: str) -> int | None:

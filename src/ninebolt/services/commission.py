@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.prove.finder import Hunt, hunt
@@ -26,7 +27,7 @@ def enter(
 ) -> Bench:
     """Enter what was found at a gate; None and None clears it. Raises NotFoundError for a gate that this build has
     not, ConflictError behind an open hold point, InputError for no answer of its kind."""
-    build = workshop.shown_build(house, build_id)
+    build = workshop.kept_build(house, build_id)
     states = {s.gate.key: s for s in gate_states(Bike(build))}
     if key not in states:
         raise NotFoundError(f"This build has no gate '{key[:40]}'.", expected=", ".join(states))
@@ -43,28 +44,25 @@ def enter(
         )
     if value is not None and not math.isfinite(value):
         raise InputError("A reading is a number.", where=key, got=repr(value))
-    kept = [e for e in _entries(house, build_id) if e["key"] != key]
     made = {
         "key": key,
         "value": {"amount": value, "origin": "measured", "tolerance": None},
         "passed": passed if not here.gate.quantity or passed is False else None,
         "note": note, "who": who, "at": house.now(),
     }  # fmt: skip
-    rows = kept if clears else [*kept, made]
     reason = f"{here.gate.title}: {'cleared' if clears else 'entered'}"
-    return workshop.change(house, build_id, [{"path": "prove.gates", "value": rows}], reason)
 
+    def entered(doc: Any) -> list[dict[str, Any]]:
+        others = [e for e in doc["prove"]["gates"] if e["key"] != key]
+        return [{"path": "prove.gates", "value": others if clears else [*others, made]}]
 
-def _entries(house: House, build_id: str) -> list[dict[str, object]]:
-    doc = workshop.bench(house, build_id).doc
-    rows: list[dict[str, object]] = doc["prove"].get("gates", [])
-    return rows
+    return workshop.change_by(house, build_id, entered, reason)
 
 
 def sheet(house: House, build_id: str, paper: str = "a4") -> tuple[str, bytes]:
     """(file name, PDF): every gate with what was found there, its photos, and room for what was not. Raises
     NotFoundError, InputError for an unknown paper."""
-    build = workshop.shown_build(house, build_id)
+    build = workshop.kept_build(house, build_id)
     with session(house.path) as db:
         photos = pictures.photo_files(db, build_id)
     return f"{build.name}-gates.pdf", write_gate_sheet(

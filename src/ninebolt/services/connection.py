@@ -264,7 +264,7 @@ class Connection:
     ) -> tuple[str, ...]:
         """The pack that is connected must be able to be the profile's. volts: by a meter, else as it shows them. Says
         what nobody could look at. Raises InputError."""
-        build = workshop.shown_build(self.house, build_id)
+        build = workshop.kept_build(self.house, build_id)
         port, _, device = self.there()
         if volts is None and "bus_v" in kind.shows and _is_kind(kind, device):
             volts = sample(port, kind).values.get("bus_v")

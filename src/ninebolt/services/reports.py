@@ -39,7 +39,7 @@ def session_report(
     house: House, build_id: str, session_id: str, paper: str = "a4", page: bool = False
 ) -> tuple[str, bytes]:
     """(file name, PDF, or one page of HTML). Raises NotFoundError, InputError."""
-    build = workshop.shown_build(house, build_id)
+    build = workshop.kept_build(house, build_id)
     view = next((s for s in sessions.book(house, build_id) if s.id == session_id), None)
     if view is None:
         raise NotFoundError(f"This build has no session '{session_id[:40]}'.")

@@ -45,7 +45,7 @@ def ride_gate(
     house: House, build_id: str, gear: list[str], second_person: bool | None, closed: bool | None
 ) -> RideGate:
     """What stands between the bike and a ride. Raises NotFoundError."""
-    build = workshop.shown_build(house, build_id)
+    build = workshop.kept_build(house, build_id)
     points = [*_bike(build), *_rider(gear), _yes("a second person is there", second_person, "nobody would see a fall"),
               _yes("a closed course, or a road where it is allowed", closed, "road law decides where")]  # fmt: skip
     bad = [p for p in points if p.state != "go"]

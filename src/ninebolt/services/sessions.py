@@ -129,7 +129,7 @@ def _planned(setups: list[str], protocol: str, asked: dict[str, Any]) -> Plan:
 def add_trial(house: House, build_id: str, session_id: str, trial: Trial) -> SessionView:
     """Raises NotFoundError; InputError for a setup that is not of this session; ConflictError while the bike is in
     quarantine."""
-    build = workshop.shown_build(house, build_id)
+    build = workshop.kept_build(house, build_id)
     if build.prove.quarantine and not trial.discarded:
         raise ConflictError(
             "The bike is in quarantine: no runs are taken.", got=build.prove.quarantine,

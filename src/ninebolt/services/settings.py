@@ -151,10 +151,16 @@ def to_write(
     house: House, link: Connection, build_id: str, source: Source, kind: Profile, anyway: bool
 ) -> ParamSet:
     """The set that is about to be written. Raises as set_from, and ConflictError where it would bring a stop into the
-    build and nobody said that this is known."""
+    build and nobody said that this is known, or where it is made of a bike that is only tried."""
+    if source.kind == "set":
+        workshop.only_kept(
+            house,
+            build_id,
+            "Keep it or drop it, then write: a set must suit the parts that are fitted.",
+        )
     want = set_from(house, link, build_id, source, kind, anyway)
     if source.kind != "set" and not anyway and not unfit(kind, want):
-        must_be_known(workshop.shown_build(house, build_id), kind, want)
+        must_be_known(workshop.kept_build(house, build_id), kind, want)
     return want
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import sqlite3
 import time
+from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any
@@ -25,6 +26,18 @@ from ninebolt.store.database import session, snapshot, transaction
 
 MAX_CHANGES = 200
 PREVIEW_S = 8.0
+WHAT_IF = " (what-if, not kept)"
+
+
+RECORDS = ("prove", "wire.done", "pack.done")  # what was done and measured, whatever is tried
+
+
+@dataclass(frozen=True, slots=True)
+class Dropped:
+    """The what-if that was dropped last: how many changes it had, and the head it was dropped on."""
+
+    changes: int
+    seq: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,8 +45,8 @@ class Bench:
     """Everything the workbench shows of a build.
 
     doc: the build as shown; a mark is without its inputs, which only its bolt's report needs.
-    trial: the changes on trial, None if none is open. before: headline and figures without the
-    trial, so that each number can show where it was.
+    trial: the changes on trial, None if none is open. dropped: the last one, which can be taken back. before: headline
+    and figures without the trial, so that each number can show where it was.
     """
 
     id: str
@@ -43,6 +56,7 @@ class Bench:
     archived: bool
     doc: dict[str, Any]
     trial: list[dict[str, Any]] | None
+    dropped: Dropped | None
     can_undo: bool
     can_redo: bool
     assessment: Assessment
@@ -95,6 +109,7 @@ def _bench(house: House, db: sqlite3.Connection, build_id: str, kept: Kept | Non
         mine = kept is not None and kept.seq == row.head
         base_doc = kept.doc if kept and mine else doc_at(db, build_id, row.head)
         trial = table.get_trial(db, build_id)
+        gone = table.get_dropped(db, build_id)
     if kept and mine and trial is None:
         shown = kept.build
     else:
@@ -112,6 +127,7 @@ def _bench(house: House, db: sqlite3.Connection, build_id: str, kept: Kept | Non
         row.archived,
         {**document(shown), "marks": [{**m, "inputs": None} for m in document(shown)["marks"]]},
         trial,
+        Dropped(len(gone[1]), gone[0]) if gone else None,
         can_undo,
         can_redo,
         house.assessment(shown),
@@ -127,10 +143,23 @@ def change(
     reason: str = "",
     version: str | None = None,
 ) -> Bench:
-    """Make changes: on the trial if one is open, else kept at once as a revision.
+    """Make changes: on the trial if one is open, else kept at once as a revision. What was done and measured (RECORDS)
+    is kept at once in either case: a fall does not come undone with the what-if that was open.
 
     version: what the caller looked at (Bench.version); ConflictError if the build has moved on.
     """
+    return change_by(house, build_id, lambda _: changes, reason, version)
+
+
+def change_by(
+    house: House,
+    build_id: str,
+    changes_of: Callable[[Any], list[dict[str, Any]]],
+    reason: str = "",
+    version: str | None = None,
+) -> Bench:
+    """As change, the changes made of the document as shown in the same transaction: of two who add to one list none is
+    lost."""
     kept = None
     with session(house.path) as db:
         with transaction(db):
@@ -145,14 +174,24 @@ def change(
                 )
             base = doc_at(db, build_id, row.head)
             trial = table.get_trial(db, build_id)
-            changes = _of_its_log(with_changes(base, trial or []), changes)
-            if trial is not None:
-                merged = _merge(trial, changes)
+            shown = with_changes(base, trial or [])
+            changes = _of_its_log(shown, changes_of(shown))
+            if trial is None:
+                kept = _commit(house, db, build_id, base, changes, reason)
+            else:
+                done = [c for c in changes if is_record(str(c["path"]))]
+                if done:
+                    kept = _commit(house, db, build_id, base, done, reason)
+                    base = kept.doc if kept else base
+                merged = [c for c in _merge(trial, changes) if c not in done]
                 house.storable(build_of(with_changes(base, merged), row.name))
                 table.put_trial(db, build_id, row.head, merged, house.now())
-            else:
-                kept = _commit(house, db, build_id, base, changes, reason)
         return _bench(house, db, build_id, kept)
+
+
+def is_record(path: str) -> bool:
+    """Whether a field holds what was done or measured on the bike that is there."""
+    return any(path == r or path.startswith(f"{r}.") for r in RECORDS)
 
 
 OF_A_LOG = (
@@ -238,12 +277,50 @@ def keep_trial(house: House, build_id: str) -> Bench:
 
 
 def drop_trial(house: House, build_id: str) -> Bench:
-    """Forget what is on trial."""
+    """Put away what is on trial; until another one is dropped it can be taken back."""
     with session(house.path) as db:
         with transaction(db):
-            table.get_build(db, build_id)
+            row = table.get_build(db, build_id)
+            trial = table.get_trial(db, build_id)
+            if trial:
+                table.put_dropped(db, build_id, row.head, trial, house.now())
             table.drop_trial(db, build_id)
         return _bench(house, db, build_id)
+
+
+def trial_back(house: House, build_id: str) -> Bench:
+    """Put what was dropped last on trial again, on the build as it stands now. Raises ConflictError while another
+    what-if is open or where none was dropped, InputError where it does not go onto this build any more."""
+    with session(house.path) as db:
+        with transaction(db):
+            row = table.get_build(db, build_id)
+            if table.get_trial(db, build_id) is not None:
+                raise ConflictError("A what-if is open.", todo="Keep or drop it first.")
+            gone = table.get_dropped(db, build_id)
+            if gone is None:
+                raise ConflictError("There is no dropped what-if to take back.")
+            changes = gone[1]
+            house.storable(
+                build_of(with_changes(doc_at(db, build_id, row.head), changes), row.name)
+            )
+            table.put_trial(db, build_id, row.head, changes, house.now())
+            table.forget_dropped(db, build_id)
+        return _bench(house, db, build_id)
+
+
+def only_kept(house: House, build_id: str, todo: str) -> None:
+    """What a what-if must not touch. Raises ConflictError while one is open."""
+    with session(house.path) as db:
+        table.get_build(db, build_id)
+        if table.get_trial(db, build_id):
+            raise ConflictError("A what-if is open: this is not the bike that is there.", todo=todo)
+
+
+def kept_build(house: House, build_id: str) -> Build:
+    """The build without what is on trial: the bike that is there."""
+    with session(house.path) as db, snapshot(db):
+        row = table.get_build(db, build_id)
+        return build_of(doc_at(db, build_id, row.head), row.name)
 
 
 def version(house: House, build_id: str) -> str:
@@ -381,3 +458,11 @@ def shown_build(house: House, build_id: str) -> Build:
         row = table.get_build(db, build_id)
         doc = doc_at(db, build_id, row.head)
         return build_of(with_changes(doc, table.get_trial(db, build_id) or []), row.name)
+
+
+def on_paper(house: House, build_id: str) -> Build:
+    """The build as shown, for a file that leaves the house: one that is only tried is named so."""
+    with session(house.path) as db:
+        tried = bool(table.get_trial(db, build_id))
+    build = shown_build(house, build_id)
+    return dataclasses.replace(build, name=f"{build.name}{WHAT_IF}") if tried else build

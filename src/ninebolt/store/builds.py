@@ -204,3 +204,24 @@ def put_trial(
 
 def drop_trial(db: sqlite3.Connection, build_id: str) -> None:
     db.execute("DELETE FROM trial WHERE build_id = ?", (build_id,))
+
+
+def put_dropped(
+    db: sqlite3.Connection, build_id: str, base_seq: int, changes: list[dict[str, Any]], now: str
+) -> None:
+    """What was on trial when it was dropped; of the last one only."""
+    db.execute(
+        "INSERT OR REPLACE INTO dropped (build_id, base_seq, changes, at) VALUES (?, ?, ?, ?)",
+        (build_id, base_seq, json.dumps(changes), now),
+    )
+
+
+def get_dropped(db: sqlite3.Connection, build_id: str) -> tuple[int, list[dict[str, Any]]] | None:
+    """(head when it was dropped, the changes), or None."""
+    find = "SELECT base_seq, changes FROM dropped WHERE build_id = ?"
+    row = db.execute(find, (build_id,)).fetchone()
+    return (row["base_seq"], json.loads(row["changes"])) if row else None
+
+
+def forget_dropped(db: sqlite3.Connection, build_id: str) -> None:
+    db.execute("DELETE FROM dropped WHERE build_id = ?", (build_id,))

@@ -32,7 +32,7 @@ export function Prove() {
   const { bench, prefs } = useWorkshop()
   const d = bench.assessment.drawings.prove
   const [file, setFile] = useState<File | null>(null)
-  const tools = <FilePick tone="choice" label="Import a log" name="Log file" reads="ride" pick={setFile} disabled={!!bench.trial} />
+  const tools = <FilePick tone="choice" label="Import a log" name="Log file" reads="ride" pick={setFile} />
   return (
     <Workbench parts={['prove', 'goal']} tools={tools} under={d && <Below d={d} />}>
       {file ? (

@@ -1,0 +1,6 @@
+CREATE TABLE dropped (
+  build_id TEXT PRIMARY KEY REFERENCES build(id) ON DELETE CASCADE,
+  base_seq INTEGER NOT NULL,
+  changes  TEXT NOT NULL,
+  at       TEXT NOT NULL
+) STRICT;
