@@ -311,6 +311,9 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
     ("drive.stuck", {"drive.controller.lvc_v": 112.0}, "stop", "let go at"),
     ("drive.lvc_high", {"drive.controller.lvc_v": 112.0}, "stop", "does not run"),
     ("pack.strap_crash", {"pack.strap_n": 1500.0}, "note", "walls of the tray"),
+    ("goal.half.hill", {"goal.hill_speed_m_s": None}, "note", "how fast"),
+    ("goal.half.speed", {"goal.hill_pct": None}, "note", "how steep"),
+    ("goal.rider_open", {"goal.rider_kg": None}, "note", "Step on a scale"),
     ("guard.isolation_off", {"guard.isolation.minus_v": 610.0}, "caution", "together more"),
     ("guard.isolation_off", {"guard.isolation.loaded_v": 80.0}, "caution", "rose to"),
     (

@@ -79,7 +79,7 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
         "110/90",
     ),
     ("pack.sides_open", {"donor.bays": []}, "note", "whole pack"),
-    ("goal.deadline", {"goal.deadline": "2031-06-30"}, "caution", "day"),
+    ("goal.deadline", {"goal.deadline": "2031-06-30"}, "caution", "comes late"),
     ("pack.taps_open", {"pack.tap_v": []}, "note", "unplugged"),
     ("pack.groups_open", {"pack.source": "salvaged_cells", "pack.group_v": []}, "caution", "fire"),
     ("drive.from_label", {"drive.motor.r_phase_ohm": None}, "note", "give or take half"),

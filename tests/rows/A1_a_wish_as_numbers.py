@@ -76,6 +76,33 @@ def test_the_day_goes_on_while_the_program_runs(demo: House) -> None:
     assert said() == "The date has passed"
 
 
+def test_dangerous_what_is_known_is_enough_to_say_no(bike: Outside) -> None:
+    """A date that has passed has passed, and forty days of delivery do not go into three weeks."""
+    bike.put(("goal.deadline", "2031-05-01"))
+    assert "has passed" in bike.words("goal.deadline")
+    bike.put(("goal.deadline", "2031-05-25"), ("goal.lead_days", 40))  # 21 days from 4 May
+    words = bike.words("goal.deadline")
+    assert "does not hold" in words and "21 from today" in words and "hours of work left" in words
+    bike.put(("goal.start_on", "2031-06-01"))
+    assert "before the work starts" in bike.words("goal.deadline")
+
+
+def test_stunt_is_a_use_of_its_own(bike: Outside) -> None:
+    """Short pulls on one wheel: slower and hungrier than a street ride."""
+    bike.put(("goal.cruise_m_s", None), ("road.crr", None), ("goal.use", "street"))
+    street = bike.head
+    bike.put(("goal.use", "stunt"))
+    assert bike.head["cruise_m_s"] < street["cruise_m_s"]
+    assert (bike.head["range_m"] or 0.0) < (street["range_m"] or 0.0)
+
+
+def test_unknown_half_a_wish_and_a_rider_that_nobody_weighed(bike: Outside) -> None:
+    bike.put(("goal.hill_speed_m_s", None))
+    assert "how fast" in bike.words("goal.half")
+    bike.put(("goal.hill_speed_m_s", 9.0), ("goal.rider_kg", None))
+    assert bike.says("goal.half") == "" and "80" in bike.words("goal.rider_open")
+
+
 def test_unknown_a_date_without_the_work_left_is_not_silent(bike: Outside) -> None:
     bike.put(*DATES)
     assert bike.says("goal.deadline") == "caution"

@@ -112,7 +112,7 @@ def test_a_fix_says_what_it_does_and_does_it(bench: Page) -> None:
     expect(finding).to_have_count(1)
 
 
-def test_what_if_shows_old_and_new_then_drop_then_keep(bench: Page) -> None:
+def test_what_if_shows_old_and_new_is_dropped_taken_back_and_kept(bench: Page) -> None:
     open_build(bench, "Moss 84", 5)
     bench.locator("body").press("w")
     expect(bench.get_by_text("What if: 0 on trial")).to_be_visible()
@@ -126,9 +126,11 @@ def test_what_if_shows_old_and_new_then_drop_then_keep(bench: Page) -> None:
     bench.get_by_role("button", name="Drop").click()
     expect(strip).not_to_contain_text("was")
     expect(strip).to_contain_text("7.91")
-    bench.get_by_role("button", name="What if …").click()
-    part(bench, "Controller")
-    give(bench, "Phase amps, setting", "300")
+    bench.get_by_role("button", name="Take the what-if back (1)").click()
+    expect(strip).to_contain_text("was 7.9")
+    bench.locator("body").press("x")
+    expect(strip).not_to_contain_text("was")
+    bench.locator("body").press("b")
     bench.get_by_role("button", name="Keep", exact=True).click()
     expect(strip).not_to_contain_text("was")
     expect(strip).to_contain_text("6.1")

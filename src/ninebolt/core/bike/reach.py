@@ -26,6 +26,9 @@ USE_WH_KM = {
     "trail": Limit(45.0, "ratio", "Wh/km on a trail: soft ground, climbs, braking"),
     "hill_climb": Limit(50.0, "ratio", "Wh/km of hill climbing, the way there and back included"),
     "supermoto": Limit(45.0, "ratio", "Wh/km of supermoto: braking and pulling out"),
+    "stunt": Limit(
+        50.0, "ratio", "Wh/km of stunt riding: short pulls on one wheel, braking, turning"
+    ),
 }
 USE_KG = 150.0
 # What a roller will weigh more once it has a drive, while none is chosen. Common practice.

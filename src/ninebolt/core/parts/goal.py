@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 from ninebolt.core.value import Value, choice, count, num, text
 
-USES = ("trail", "street", "supermoto", "commute", "hill_climb", "drag")
+USES = ("trail", "street", "supermoto", "commute", "hill_climb", "drag", "stunt")
 # Taken while unknown, where the use asks for another than the usual. Common practice, no source.
-USE_SPEED_M_S = {"trail": 9.7222, "hill_climb": 8.3333, "commute": 12.5}
+USE_SPEED_M_S = {"trail": 9.7222, "hill_climb": 8.3333, "commute": 12.5, "stunt": 8.3333}
 USE_CRR = {"trail": 0.030, "hill_climb": 0.035}
 DUTIES = ("steady", "stop_and_go", "hill_runs", "logged")
 

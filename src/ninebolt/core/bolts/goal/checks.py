@@ -11,7 +11,7 @@ from ninebolt.core.bolts.common import day_of
 from ninebolt.core.bolts.goal.need import need_of
 from ninebolt.core.bolts.goal.wishes import Check, Give, spent, wishes
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.finding import Change, Fix, Source, q
+from ninebolt.core.finding import Change, Fix, Source, listed, q
 from ninebolt.core.limits import Limit
 from ninebolt.core.parts.goal import ride_speed
 
@@ -58,18 +58,8 @@ def deadline(bike: Bike) -> Says | None:
     goal = bike.build.goal
     if not goal.deadline.strip():
         return None
-    start, end = day_of(goal.start_on), day_of(goal.deadline)
-    counts = (goal.lead_days, goal.work_hours, goal.week_hours)
-    if start is None or end is None or None in counts:
-        return Says(
-            "caution",
-            "Nobody can say whether the date holds",
-            "Give both dates as year-month-day, the longest delivery that is open, the hours of work left "
-            "and the hours a week: what is not known is what comes late.",
-        )
-    today = day_of(bike.today)
-    late = today is not None and today > start
-    if today is not None and today > end:
+    start, end, today = day_of(goal.start_on), day_of(goal.deadline), day_of(bike.today)
+    if today is not None and end is not None and today > end:
         return Says(
             "caution",
             "The date has passed",
@@ -77,21 +67,97 @@ def deadline(bike: Bike) -> Says | None:
             float((today - end).days),
             0.0,
         )
-    start = today if late and today is not None else start
-    lead, work, week = (float(n or 0) for n in counts)
-    build_days = lead + math.ceil(7.0 * work / week)
-    have = float((end - start).days)
-    spare = have - build_days
+    if start is not None and end is not None and start > end:
+        return Says(
+            "caution",
+            "The date lies before the work starts",
+            f"Work starts on {goal.start_on.strip()}, it is to be ready by {goal.deadline.strip()}. Is a year wrong?",
+            0.0,
+            float((start - end).days),
+        )
+    late = today is not None and (start is None or today > start)
+    begin = today if late else start
+    lead, work, week = goal.lead_days, goal.work_hours, goal.week_hours
+    known = float(lead or 0) + (math.ceil(7.0 * work / week) if work is not None and week else 0.0)
+    have = float((end - begin).days) if begin is not None and end is not None else None
+    blank = [
+        words
+        for words, there in (
+            ("when work starts (year-month-day)", begin is not None),
+            ("the date itself (year-month-day)", end is not None),
+            ("the longest delivery that is open", lead is not None),
+            ("the hours of work left", work is not None),
+            ("the hours a week", week is not None),
+        )
+        if not there
+    ]
+    if blank and (have is None or known <= have):
+        return Says(
+            "caution",
+            "Nobody can say whether the date holds",
+            f"Unknown: {listed(blank, 5)}. What is not known is what comes late.",
+        )
+    have = have or 0.0
+    spare = have - known
     if spare >= TEST_DAYS:
         return None
+    parts = [f"{lead} days of delivery"] if lead is not None else []
+    parts += [f"{work} h at {week} h a week"] if work is not None and week else []
     return Says(
         "caution",
         "The date does not hold" if spare < 0 else "No time is left to test",
-        f"{lead:.0f} days of delivery and {work:.0f} h at {week:.0f} h a week are {build_days:.0f} days; "
-        f"there are {have:.0f}{' from today on' if late else ''}, and {float(TEST_DAYS):.0f} belong to test and fit. "
-        "Order what takes longest now, take what is on the shelf, or move the date.",
-        build_days + TEST_DAYS,
+        f"{' and '.join(parts)} are {known:.0f} days; there are {have:.0f}{' from today on' if late else ''}, and "
+        f"{float(TEST_DAYS):.0f} belong to test and fit. "
+        + (f"Unknown yet: {listed(blank, 5)}. " if blank else "")
+        + "Order what takes longest now, take what is on the shelf, or move the date.",
+        known + TEST_DAYS,
         have,
+    )
+
+
+@check("goal.half", "a wish is given by half", source=WISH)
+def half(bike: Bike) -> list[Says]:
+    goal = bike.build.goal
+    rows = (
+        (
+            "hill",
+            goal.hill_pct.known,
+            goal.hill_speed_m_s.known,
+            "A hill",
+            "how fast it is to be climbed",
+        ),
+        (
+            "speed",
+            goal.hill_speed_m_s.known,
+            goal.hill_pct.known,
+            "A speed on the hill",
+            "how steep it is",
+        ),
+    )
+    return [
+        Says(
+            "note",
+            f"{what} is wished, and not {rest}",
+            "Until both are given nothing is judged of it.",
+            at=key,
+        )
+        for key, given, other, what, rest in rows
+        if given and not other
+    ]
+
+
+@check("goal.rider_open", "nobody says what the rider weighs", source=WISH)
+def rider_open(bike: Bike) -> Says | None:
+    rider = bike.build.goal.rider_kg
+    if rider.known or performance_of(bike) is None:
+        return None
+    return Says(
+        "note",
+        "What the rider weighs is not known",
+        f"{q(rider.taken, 'kg')} is taken. On a light bike the rider is more than half of what is moved: times, range, "
+        "springs and brakes all hang on it. Step on a scale, in riding gear.",
+        0,
+        1,
     )
 
 
