@@ -314,6 +314,12 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
     ("goal.half.hill", {"goal.hill_speed_m_s": None}, "note", "how fast"),
     ("goal.half.speed", {"goal.hill_pct": None}, "note", "how steep"),
     ("goal.rider_open", {"goal.rider_kg": None}, "note", "Step on a scale"),
+    (
+        "donor.scale_half",
+        {"donor.front_scale_kg": 60.0, "donor.rear_scale_kg": None},
+        "note",
+        "on a block",
+    ),
     ("guard.isolation_off", {"guard.isolation.minus_v": 610.0}, "caution", "together more"),
     ("guard.isolation_off", {"guard.isolation.loaded_v": 80.0}, "caution", "rose to"),
     (

@@ -7,7 +7,7 @@ from rows.conftest import Outside
 MOTOR = {
     "name": "Wreck motor",
     "kind": "motor",
-    "rated_w": 3000,
+    "rated_w": 9000,
     "volts_v": 60,
     "pole_pairs": 5,
     "sensor": "hall",
@@ -85,8 +85,9 @@ def test_none(bike: Outside) -> None:
 
 READ = {
     **PACK,
-    "volts_v": 86.4,
-    "rested_v": 90.0,
+    "series": 23,
+    "volts_v": 82.8,
+    "rested_v": 86.25,
     "lowest_v": 3.74,
     "highest_v": 3.76,
     "has_bms": True,
@@ -99,12 +100,12 @@ def test_ordinary_readings_that_agree(bike: Outside) -> None:
 
 
 def test_dangerous_readings_that_contradict_each_other(bike: Outside) -> None:
-    """24 x 3.74 = 89.8 V is the least that these groups can make at the terminals."""
+    """23 x 3.74 = 86.0 V is the least that these groups can make at the terminals."""
     for more, words in (
         ({"lowest_v": 3.9, "highest_v": 3.5}, "its highest 3.50"),
         ({"rested_v": 80.0}, "no group is under 3.74"),
-        ({"rested_v": 98.0}, "no group is over 3.76"),
-        ({"volts_v": 51.8}, "2.16 V a cell"),
+        ({"rested_v": 92.0}, "no group is over 3.76"),
+        ({"volts_v": 51.8}, "2.25 V a cell"),
     ):
         verdict, why = judged(bike, **{**READ, **more})
         assert verdict == "open" and words in why and "sound" not in why, more
@@ -112,7 +113,7 @@ def test_dangerous_readings_that_contradict_each_other(bike: Outside) -> None:
 
 
 def test_a_label_of_the_full_pack_is_no_contradiction(bike: Outside) -> None:
-    assert judged(bike, **{**READ, "volts_v": 100.8})[0] == "go"
+    assert judged(bike, **{**READ, "volts_v": 96.6})[0] == "go"
 
 
 def test_dangerous_more_watts_than_volts_and_amps_can_make(bike: Outside) -> None:
@@ -123,3 +124,37 @@ def test_dangerous_more_watts_than_volts_and_amps_can_make(bike: Outside) -> Non
     assert verdict == "open" and "50 kW cannot come of" in why
     assert bike.says("donor.salvage_odd") == "caution"
     assert judged(bike, **{**motor, "rated_w": 50000, "amps_a": None})[0] == "go"
+
+
+def test_the_verdict_follows_what_is_planned_of_it(bike: Outside) -> None:
+    """Moss puts 9.7 kW on the road: 1.9 times a label of 5 kW is for seconds, 3.9 times one of 2.5 kW only
+    with a sensor and a roll-back, and a 1 kW motor is none."""
+    assert judged(bike, **{**FULL, "rated_w": 9000})[0] == "go"
+    for watts, verdict, words in (
+        (5000, "only with work", "for seconds"),
+        (2500, "only with work", "roll-back"),
+        (1000, "no", "a 10th of what is planned"),
+    ):
+        got, why = judged(bike, **{**FULL, "rated_w": watts})
+        assert got == verdict and words in why, (watts, got, why)
+
+
+def test_dangerous_a_group_that_is_apart_is_no_go(bike: Outside) -> None:
+    """0.3 V between groups at rest: one leaks or is weak, whatever else is in order."""
+    pack = {
+        **READ,
+        "series": 20,
+        "volts_v": 72.0,
+        "rested_v": 74.0,
+        "highest_v": 3.85,
+        "lowest_v": 3.55,
+    }
+    verdict, why = judged(bike, **pack)
+    assert verdict == "only with work" and "weak or leaking" in why
+
+
+def test_dangerous_a_pack_over_the_controllers_ceiling(bike: Outside) -> None:
+    """30 x 4.2 = 126 V full; the controller of Moss stands 100."""
+    pack = {**READ, "series": 30, "volts_v": 108.0, "rested_v": 112.5}
+    verdict, why = judged(bike, **pack)
+    assert verdict == "only with work" and "126.0 V full is over" in why

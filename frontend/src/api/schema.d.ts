@@ -4967,7 +4967,7 @@ export interface components {
         };
         /**
          * Judged
-         * @description One candidate. verdict: go, no or open.
+         * @description One candidate. verdict: go, only with work, no or open.
          */
         Judged: {
             /** Name */

@@ -6,8 +6,8 @@ import { useLines } from '../../ui/useLines'
 import { Rows } from '../../ui/Rows'
 import type { D } from './SideView'
 
-const WORDS: Record<string, string> = { go: 'go', no: 'no', open: 'not enough known' }
-const TONE: Record<string, string> = { go: 'ink', no: 'stop', open: 'caution' }
+const WORDS: Record<string, string> = { go: 'go', no: 'no', open: 'not enough known', 'only with work': 'only with work' }
+const TONE: Record<string, string> = { go: 'ink', no: 'stop', open: 'caution', 'only with work': 'caution' }
 
 /** Chassis side by side: the leader of each row is marked, the unknown is shown as unknown. */
 export function Candidates({ d }: { d: D }) {

@@ -23,6 +23,8 @@ from ninebolt.core.vehicle.road import Body, road_load
 from ninebolt.core.vehicle.tyre import symbol_speed
 from ninebolt.units import GRAVITY_M_S2, KM_H_PER_M_S
 
+OVER_LABEL = Limit(1.5, "ratio", "shaft power over the motor's label: caution")
+FAR_OVER_LABEL = Limit(3.0, "ratio", "the same: stop without a sensor and roll-back")
 STOP_WATCH = Limit(1.0, "ratio", "energy of a stop over what the brakes were made for: watch")
 STOP_BEFORE = Limit(1.15, "ratio", "the same: change before riding")
 ROTOR_WATCH_C = Limit(400.0, "c", "a brake rotor from which on most pads fade")

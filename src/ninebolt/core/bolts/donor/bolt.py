@@ -102,7 +102,7 @@ def drawing(bike: Bike) -> DonorDrawing:
         must_change(bike),
         questions(bike),
         compare(bike),
-        envelopes(build),
+        envelopes(bike),
     )
 
 

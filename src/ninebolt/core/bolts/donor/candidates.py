@@ -1,5 +1,5 @@
 """Candidates before money changes hands: chassis side by side, and what a salvaged motor's or
-pack's label proves. Unknown is shown as unknown; verdicts are go, no or open."""
+pack's label proves. Unknown is shown as unknown; verdicts are go, only with work, no or open."""
 
 from __future__ import annotations
 
@@ -11,8 +11,15 @@ from ninebolt.core.bike.cells import DEAD_V, SUM_OFF
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.mass import total_kg
 from ninebolt.core.bike.opening import performance_of
+from ninebolt.core.bike.running import FAR_OVER_LABEL, OVER_LABEL, STOP_BEFORE
 from ninebolt.core.bike.shape import body_of
-from ninebolt.core.bolts.donor.limits import FRAME_NO, FRAME_OPEN, ODD_LABEL, SPREAD_V
+from ninebolt.core.bolts.donor.limits import (
+    FRAME_NO,
+    FRAME_OPEN,
+    MOTOR_NO,
+    ODD_LABEL,
+    SPREAD_V,
+)
 from ninebolt.core.build import Build
 from ninebolt.core.drive.constants import amps_peak, most_w, torque_nm
 from ninebolt.core.finding import q
@@ -48,7 +55,7 @@ class Attribute:
 
 @dataclass(frozen=True, slots=True)
 class Judged:
-    """One candidate. verdict: go, no or open."""
+    """One candidate. verdict: go, only with work, no or open."""
 
     name: str
     verdict: str
@@ -187,15 +194,30 @@ def _judge(build: Build, perf: Performance | None, c: Chassis, places: int | Non
             *against,
             f"made for {q(c.power_w.amount or 0.0, 'w')}, a {ratio:.0f}th of what is planned",
         )
-    work = (ratio is not None and ratio > FRAME_OPEN) or c.condition == "worn" or bool(c.crashed)
+    work = (
+        (ratio is not None and ratio > FRAME_OPEN) or c.condition == "worn" or _over(build, perf, c)
+    )
     verdict = "no" if against else "open" if unknown else "only with work" if work else "go"
     return Judged(c.name or "candidate", verdict, against, weak, unknown)
 
 
 def _power_ratio(build: Build, perf: Performance | None, c: Chassis) -> float | None:
     """Planned power over what the frame was made for; by the goal while nothing computes."""
-    power = perf.headline.peak_wheel_w if perf else build.goal.power_w.amount
+    power = _planned_w(build, perf)
     return power / c.power_w.amount if power and c.power_w.amount else None
+
+
+def _over(build: Build, perf: Performance | None, c: Chassis) -> bool:
+    """Whether speed, mass or a crash ask for work before it is ridden as planned: brakes by the square of the speed."""
+    speed, kg = perf.headline.top_speed_m_s if perf else None, total_kg(build)
+    fast = bool(speed and c.speed_m_s.amount and (speed / c.speed_m_s.amount) ** 2 > STOP_BEFORE)
+    heavy = bool(c.gross_kg.amount and kg > c.gross_kg.amount)
+    return fast or heavy or bool(c.crashed)
+
+
+def _planned_w(build: Build, perf: Performance | None) -> float | None:
+    """Power at the wheel that is planned; by the goal while nothing computes."""
+    return perf.headline.peak_wheel_w if perf else build.goal.power_w.amount
 
 
 def _against(build: Build, c: Chassis, places: int | None) -> tuple[str, ...]:
@@ -219,6 +241,9 @@ def _against(build: Build, c: Chassis, places: int | None) -> tuple[str, ...]:
         out.append(f"{c.papers}, and it is meant for {goal.use}: ask the authority before paying")
     if places is not None and needed is not None and places < needed:
         out.append(f"the bay takes {places} of {needed:.0f} bodies")
+    most, kg = goal.mass_max_kg.amount, c.mass_kg.amount
+    if most is not None and kg is not None and kg > most:
+        out.append(f"{q(kg, 'kg')} by itself is over the {q(most, 'kg')} that the bike may weigh")
     if cost is not None and budget is not None and cost > budget:
         out.append(f"{cost:,.0f} is over the whole budget of {budget:,.0f}")
     return tuple(out)
@@ -242,9 +267,16 @@ def _weak(build: Build, perf: Performance | None, c: Chassis) -> tuple[str, ...]
     return tuple(out)
 
 
-def envelopes(build: Build) -> tuple[Salvaged, ...]:
+@fact
+def envelopes(bike: Bike) -> tuple[Salvaged, ...]:
     """Every salvaged motor or pack looked at."""
-    return tuple(_motor(s) if s.kind == "motor" else _pack(s, build) for s in build.donor.salvage)
+    build, perf = bike.build, performance_of(bike)
+    if not build.donor.salvage:
+        return ()
+    planned = _planned_w(build, perf)
+    return tuple(
+        _motor(s, planned) if s.kind == "motor" else _pack(s, build) for s in build.donor.salvage
+    )
 
 
 def _number(label: str, value: Value | int | None, quantity: str, todo: str) -> Proof:
@@ -264,15 +296,21 @@ def _words(label: str, text: str, todo: str) -> Proof:
 
 
 def _verdict(
-    s: Salvage, proofs: tuple[Proof, ...], against: list[str], odd: tuple[str, ...]
+    s: Salvage,
+    proofs: tuple[Proof, ...],
+    against: list[str],
+    odd: tuple[str, ...],
+    work: list[str],
 ) -> str:
     if s.damage in DAMAGED or against:
         return "no"
     missing = sum(p.state == "missing" for p in proofs)
-    return "open" if missing or odd or s.damage == "unknown" else "go"
+    if missing or odd or s.damage == "unknown":
+        return "open"
+    return "only with work" if work else "go"
 
 
-def _motor(s: Salvage) -> Salvaged:
+def _motor(s: Salvage, planned_w: float | None) -> Salvaged:
     proofs = (
         _words(
             "Serial or part number", s.serial, "read it off the housing: it finds the datasheet"
@@ -314,7 +352,19 @@ def _motor(s: Salvage) -> Salvaged:
     against = [f"its shaft: {s.shaft[:60]}; it may let go under torque"] if hurt else []
     if gone and not hurt:
         usable.append(f"to be found or made before it can drive anything: {s.shaft[:60]}")
-    return _envelope(s, proofs, usable, against, _odd_motor(s))
+    work = [usable[-1]] if gone and not hurt else []
+    ratio = planned_w / s.rated_w.amount if planned_w and s.rated_w.amount else None
+    if ratio is not None and ratio > MOTOR_NO:
+        against.append(
+            f"sold with {s.rated_w.amount or 0.0:,.0f} W, a {ratio:.0f}th of what is planned"
+        )
+    elif ratio is not None and ratio > FAR_OVER_LABEL:
+        work.append(
+            f"{ratio:.1f} times its label as planned: only with a temperature sensor in the winding and a roll-back"
+        )
+    elif ratio is not None and ratio > OVER_LABEL:
+        work.append(f"{ratio:.1f} times its label as planned: for seconds, with its heat watched")
+    return _envelope(s, proofs, usable, against, _odd_motor(s), work)
 
 
 def _odd_motor(s: Salvage) -> tuple[str, ...]:
@@ -373,13 +423,24 @@ def _pack(s: Salvage, build: Build) -> Salvaged:
         usable += _per(s, wh / 1000.0, "a kWh when new", "kWh/kg when new")
     against = _pack_against(s, chemistry, per_cell)
     odd = _odd_pack(s, per_cell, nominal)
+    work = []
     if s.lowest_v.amount is not None and s.highest_v.amount is not None and not odd:
         spread = s.highest_v.amount - s.lowest_v.amount
-        usable.append(
-            f"groups {spread * 1000:.0f} mV apart"
-            + (": a weak or leaking group" if spread > SPREAD_V else ": sound")
+        apart = f"groups {spread * 1000:.0f} mV apart"
+        if spread > SPREAD_V:
+            work.append(
+                f"{apart}: a weak or leaking group; only once each group is charged alike, rested two weeks and "
+                "the one that falls is out"
+            )
+        else:
+            usable.append(f"{apart}: sound")
+    top = build.drive.controller.v_max_v.amount
+    full_v = s.series * FULL_V.get(chemistry, FULL_V["nickel_rich"]) if s.series else None
+    if full_v is not None and top is not None and full_v > top:
+        work.append(
+            f"{full_v:.1f} V full is over the controller's ceiling of {top:.0f} V: only with another one"
         )
-    return _envelope(s, proofs, usable, against, odd)
+    return _envelope(s, proofs, usable, against, odd, work)
 
 
 def _odd_pack(s: Salvage, per_cell: float | None, nominal: float) -> tuple[str, ...]:
@@ -438,14 +499,15 @@ def _envelope(
     usable: list[str],
     against: list[str],
     odd: tuple[str, ...],
+    work: list[str],
 ) -> Salvaged:
     missing = sum(p.state == "missing" for p in proofs)
     return Salvaged(
         s.name or s.kind,
         s.kind,
-        _verdict(s, proofs, against, odd),
+        _verdict(s, proofs, against, odd, work),
         proofs,
-        (*against, *odd, *usable),
+        tuple(dict.fromkeys((*against, *odd, *work, *usable))),
         missing,
         odd,
     )

@@ -88,9 +88,7 @@ def unplaced(bike: Bike) -> Says | None:
 
 @check("donor.salvage", "a salvaged motor or pack is not fit to be used", parts=("donor",))
 def salvage(bike: Bike) -> Iterator[Says]:
-    for i, (part, found) in enumerate(
-        zip(bike.build.donor.salvage, envelopes(bike.build), strict=True)
-    ):
+    for i, (part, found) in enumerate(zip(bike.build.donor.salvage, envelopes(bike), strict=True)):
         if found.verdict != "no":
             continue
         seen = part.damage if part.damage in DAMAGED else ""
@@ -113,7 +111,7 @@ def salvage(bike: Bike) -> Iterator[Says]:
     parts=("donor",),
 )
 def salvage_odd(bike: Bike) -> Iterator[Says]:
-    for i, found in enumerate(envelopes(bike.build)):
+    for i, found in enumerate(envelopes(bike)):
         if found.odd:
             yield Says(
                 "caution",
@@ -250,6 +248,21 @@ def no_bay(bike: Bike) -> Says | None:
         "before money is spent.",
         0,
         1,
+    )
+
+
+@check("donor.scale_half", "one axle was weighed and the other not", parts=("donor",))
+def scale_half(bike: Bike) -> Says | None:
+    front, rear = bike.build.donor.front_scale_kg.known, bike.build.donor.rear_scale_kg.known
+    if front == rear:
+        return None
+    return Says(
+        "note",
+        f"The {'rear' if front else 'front'} axle was not weighed",
+        "One axle says neither what the bike weighs nor how it is shared. Weigh the other, the first one on a block of "
+        "the scale's height: until then the ledger is not checked.",
+        1,
+        2,
     )
 
 

@@ -20,6 +20,7 @@ MASS_BEFORE = Limit(1.08, "ratio", "the same: change before riding")
 SPEED_WATCH = Limit(0.95, "ratio", "top speed over what the tyres stand: watch")
 SPEED_BEFORE = Limit(1.0, "ratio", "the same: change before riding")
 FRAME_OPEN = Limit(2.0, "ratio", "power over what a frame was made for: only with work")
+MOTOR_NO = Limit(8.0, "ratio", "planned power over a salvaged motor's label: no")
 FRAME_NO = Limit(4.0, "ratio", "power over what a frame was made for: no")
 ODD_LABEL = (
     Limit(0.85, "ratio", "a label's volts a cell over its chemistry's nominal ones, lower end"),

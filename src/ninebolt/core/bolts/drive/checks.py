@@ -11,15 +11,13 @@ from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import phase_setting_a, used_down_to_v
 from ninebolt.core.bike.reach import unused_wh
 from ninebolt.core.bike.ride import pack_facts
-from ninebolt.core.bike.running import AIR_C
+from ninebolt.core.bike.running import AIR_C, FAR_OVER_LABEL, OVER_LABEL
 from ninebolt.core.bolts.drive.limits import (
     CEILING_SHARE,
-    FAR_OVER_LABEL,
     LABEL_SHARE,
     LINE_STOP,
     LVC_LOW_V,
     LVC_SHARE,
-    OVER_LABEL,
     PHASE_SLACK,
     PHASE_STOP,
 )

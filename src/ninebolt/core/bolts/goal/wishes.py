@@ -103,7 +103,7 @@ def _checks(bike: Bike, perf: Performance | None, need: Need) -> tuple[Check, ..
             True,
         ),
         ("power", goal.power_w.amount, head.peak_wheel_w if head else None, "w", True),
-        ("mass", goal.mass_max_kg.amount, None if math.isnan(kg) else kg, "kg", False),
+        ("mass", goal.mass_max_kg.amount, kg if kg > 0 else None, "kg", False),
     ]
     if need.run_wh is not None and goal.runs:
         have = usable / need.run_wh if usable else None
