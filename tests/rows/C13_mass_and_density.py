@@ -25,5 +25,4 @@ def test_dangerous_grams_typed_as_kilograms(bike: Outside) -> None:
 
 def test_not_there_no_counts_no_mass(bike: Outside) -> None:
     bike.put(("pack.parallel", None))
-    pack = next(b for b in bike.body["assessment"]["bolts"] if b["bolt"] == "pack")
-    assert "mass" not in [f["key"] for f in pack["figures"]]
+    assert bike.figure("pack", "mass") is None

@@ -80,7 +80,7 @@ def _energy(builds: list[Build]) -> tuple[list[Build], list[str]]:
     out, words = [builds[0]], []
     for b in builds[1:]:
         facts = facts_of(b.pack)
-        if first is None or facts is None or not facts.energy_wh:
+        if first is None or facts is None or not first.energy_wh > 0 or not facts.energy_wh > 0:
             out.append(b)
             words.append(f"{b.name}: not known, left as it is")
             continue

@@ -215,7 +215,7 @@ def template_file(build: Build, kind: str, paper: str = "a4") -> tuple[str, byte
 def power_of(build: Build, power_w: float) -> AtPower:
     """The pack at a power. Raises InputError while it does not compute."""
     facts = facts_of(build.pack)
-    if facts is None:
+    if facts is None or math.isnan(facts.capacity_ah):
         raise InputError(
             "The pack does not compute yet.",
             where="pack",

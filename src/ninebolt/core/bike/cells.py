@@ -107,20 +107,24 @@ def joints_ohm(pack: Pack) -> float:
 
 
 def facts_of(pack: Pack) -> PackFacts | None:
-    """Whole-pack values; None while the cell or the numbers in series and parallel are unknown."""
-    s, p, cell = pack.series, pack.parallel, pack.cell
+    """Whole-pack values; None while the number in series or the chemistry is unknown, for without volts nothing can be
+    judged. What else is unknown is nan, and currents inf: a pack of unknown Ah is no less live."""
+    s, cell = pack.series, pack.cell
     curve = cell_curve(cell)
-    ah = cell_ah(pack)
-    if s is None or p is None or ah is None or not curve:
+    if s is None or not curve:
         return None
+    p = math.nan if pack.parallel is None else float(pack.parallel)
+    ah = cell_ah(pack)
+    ah = math.nan if ah is None else ah
+    known = not math.isnan(p)
     return PackFacts(
         full_v=s * cell_full_v(cell),
         nominal_v=s * cell_nominal_v(cell),
         empty_v=s * cell_empty_v(cell),
         capacity_ah=p * ah,
         energy_wh=s * p * energy_between(curve, ah),
-        cont_a=p * cell.i_cont_a.or_else(math.inf),
-        peak_a=p * cell_peak_a(cell),
+        cont_a=p * cell.i_cont_a.or_else(math.inf) if known else math.inf,
+        peak_a=p * cell_peak_a(cell) if known else math.inf,
         r_ohm=s / p * cell_r0_ohm(pack) + joints_ohm(pack),
         slow_ohm=s / p * cell.r1_ohm.taken,
     )

@@ -17,7 +17,7 @@ from ninebolt.core.simulate.headline import Performance, performance
 
 @fact
 def pack_facts(bike: Bike) -> PackFacts | None:
-    """Whole-pack values; None while the cell or the numbers in series and parallel are unknown."""
+    """Whole-pack values; None while the number in series or the chemistry is unknown. nan is unknown."""
     return facts_of(bike.build.pack)
 
 

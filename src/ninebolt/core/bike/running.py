@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.mass import rider_kg, total_kg
+from ninebolt.core.bike.reach import planned_body
 from ninebolt.core.bike.ride import bare_performance, look
 from ninebolt.core.build import Build, Drive
 from ninebolt.core.limits import Limit
@@ -110,10 +111,24 @@ def made_for(bike: Bike) -> MadeFor:
 
 
 @fact
+def ridden_body(bike: Bike) -> Body | None:
+    """The bike on the road; while its run does not compute, with what a drive weighs. None without a mass."""
+    perf = bare_performance(bike)
+    return planned_body(bike) if perf is None else perf.case.body
+
+
+@fact
+def fastest(bike: Bike) -> float | None:
+    """Speed that brakes and tyres are judged at (m/s): what the bike reaches, else what is wished."""
+    perf = bare_performance(bike)
+    return perf.top.speed_m_s if perf else bike.build.goal.top_speed_m_s.amount
+
+
+@fact
 def stop_ratio(bike: Bike) -> float | None:
     """Energy of one stop from top speed over that of the donor, m v²; None where either is unknown."""
-    perf = bare_performance(bike)
-    return None if perf is None else _stop_ratio_from(bike, perf.top.speed_m_s)
+    speed = fastest(bike)
+    return None if speed is None else _stop_ratio_from(bike, speed)
 
 
 def _stop_ratio_from(bike: Bike, speed_m_s: float) -> float | None:
@@ -167,9 +182,9 @@ class Braking:
 
 @fact
 def brakes(bike: Bike) -> Braking | None:
-    """What both brakes take up at this mass and speed; None while the bike does not compute."""
-    perf = bare_performance(bike)
-    return None if perf is None else _brakes_from(bike, perf.case.body, perf.top.speed_m_s)
+    """What both brakes take up at this mass and speed; None while one of the two is unknown."""
+    body, speed = ridden_body(bike), fastest(bike)
+    return None if body is None or speed is None else _brakes_from(bike, body, speed)
 
 
 def _brakes_from(bike: Bike, body: Body, speed_m_s: float) -> Braking:
@@ -235,8 +250,8 @@ class TopMode:
 @fact
 def top_mode(bike: Bike) -> TopMode | None:
     """The speed that brakes and tyres are judged fit for (None: nothing stands against any)."""
-    perf = bare_performance(bike)
-    return None if perf is None else top_mode_at(bike, perf.top.speed_m_s)
+    speed = fastest(bike)
+    return None if speed is None or ridden_body(bike) is None else top_mode_at(bike, speed)
 
 
 def top_mode_at(bike: Bike, top_m_s: float) -> TopMode:
@@ -250,10 +265,10 @@ def top_mode_at(bike: Bike, top_m_s: float) -> TopMode:
 @fact
 def _fit(bike: Bike) -> tuple[tuple[float, str], ...]:
     """(speed, what stands against more) of each brake and tyre, whatever the bike reaches."""
-    perf, build = bare_performance(bike), bike.build
-    if perf is None:
+    body, build = ridden_body(bike), bike.build
+    if body is None:
         return ()
-    body, limits = perf.case.body, []
+    limits = []
     done = {u.what for u in build.donor.upgrades if u.fitted}
     found = _brakes_from(bike, body, SLOW_M_S)
     ends = found.ends

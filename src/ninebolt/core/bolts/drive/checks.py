@@ -251,7 +251,7 @@ def lvc_low(bike: Bike) -> Says | None:
 )
 def lvc_high(bike: Bike) -> Says | None:
     facts, lvc, pack = pack_facts(bike), bike.build.drive.controller.lvc_v.amount, bike.build.pack
-    if facts is None or lvc is None or math.isnan(facts.empty_v) or math.isnan(facts.r_ohm):
+    if facts is None or lvc is None or math.isnan(facts.empty_v):
         return None
     other, never = lvc > facts.nominal_v, lvc >= facts.full_v
     high = (
@@ -259,7 +259,8 @@ def lvc_high(bike: Bike) -> Says | None:
     )
     if lvc <= high and not other:
         return None
-    unused, without = unused_wh(bike, facts, lvc)
+    told = not math.isnan(facts.r_ohm) and not math.isnan(facts.capacity_ah)
+    unused, without = unused_wh(bike, facts, lvc) if told else (math.nan, math.nan)
     return Says(
         "stop" if other else "caution",
         "The low-voltage cut-off is above the full pack"
@@ -276,7 +277,11 @@ def lvc_high(bike: Bike) -> Says | None:
             if other
             else ""
         )
-        + f"{q(unused, 'wh')} of {q(without, 'wh')} stay in the pack at the speed of the ride.",
+        + (
+            f"{q(unused, 'wh')} of {q(without, 'wh')} stay in the pack at the speed of the ride."
+            if told
+            else "How much stays in the pack is not known."
+        ),
         lvc,
         facts.nominal_v if other else high,
         "v",

@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.gearing import wheel_radius_m
 from ninebolt.core.bike.ride import bare_performance
-from ninebolt.core.bike.running import made_for
+from ninebolt.core.bike.running import fastest, made_for, ridden_body
 from ninebolt.core.bolts.gear.limits import BOOT_M, SAG_SHARE
+from ninebolt.core.finding import q
 from ninebolt.core.parts.chassis import Suspension
 from ninebolt.core.parts.rolling import Gear, Tyre
 from ninebolt.core.simulate.thrust import instant
@@ -99,13 +100,18 @@ class Seat:
     spare_m: float | None
 
 
+def reaches(bike: Bike) -> str:
+    """What the bike reaches, or is wished to, in words, without an end."""
+    speed = q(fastest(bike) or 0.0, "m_s")
+    return f"the bike reaches {speed}" if bare_performance(bike) else f"{speed} is wished"
+
+
 @fact
 def axle_loads(bike: Bike) -> tuple[AxleLoad, ...]:
-    """Both axles, ridden; empty while the bike does not compute."""
-    perf, gear = bare_performance(bike), bike.build.gear
-    if perf is None:
+    """Both axles, ridden; empty while the mass is unknown."""
+    body, gear, speed = ridden_body(bike), bike.build.gear, fastest(bike)
+    if body is None:
         return ()
-    body = perf.case.body
     shares = (
         ("rear", 1.0 - body.front_share, gear.tyre),
         ("front", body.front_share, gear.front_tyre),
@@ -115,7 +121,7 @@ def axle_loads(bike: Bike) -> tuple[AxleLoad, ...]:
             end,
             body.mass_kg * share,
             index_load_kg(tyre.load_index),
-            grown_m(tyre.code.strip(), perf.top.speed_m_s),
+            grown_m(tyre.code.strip(), speed) if speed is not None else None,
         )
         for end, share, tyre in shares
     )
@@ -123,11 +129,10 @@ def axle_loads(bike: Bike) -> tuple[AxleLoad, ...]:
 
 @fact
 def springs(bike: Bike) -> tuple[Springs, ...]:
-    """Front and rear; empty while the bike does not compute."""
-    perf, gear, was = bare_performance(bike), bike.build.gear, made_for(bike)
-    if perf is None:
+    """Front and rear; empty while the mass is unknown."""
+    body, gear, was = ridden_body(bike), bike.build.gear, made_for(bike)
+    if body is None:
         return ()
-    body = perf.case.body
     rake = gear.steering.rake_deg.or_else(0.0)
     return (
         _springs("front", gear.fork, body.mass_kg, body.front_share, was.kg, rake),

@@ -59,7 +59,7 @@ def assess(bike: Bike) -> Result:
     build, goal, body, perf = bike.build, bike.build.goal, planned_body(bike), performance_of(bike)
     need = need_of(bike)
     if body is None or need is None:
-        return Result((), (), ("donor.mass_kg",), nothing)
+        return Result((), judge("goal", bike), ("donor.mass_kg",), nothing)
     target, hill = goal.top_speed_m_s.amount, goal.hill_pct.amount
     named = target or goal.to_time_s.known or need.ride_wh is not None
     missing = () if named else ("goal.top_speed_m_s",)

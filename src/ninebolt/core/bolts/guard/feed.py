@@ -21,7 +21,7 @@ def charge_of(bike: Bike) -> Charge | None:
     amps, end = build.guard.charger.i_a.amount, charger_v(build.guard.charger)
     if build.guard.charger.there is False or facts is None or amps is None:
         return None
-    if math.isnan(end) or math.isnan(facts.r_ohm):
+    if math.isnan(end) or math.isnan(facts.r_ohm) or math.isnan(facts.capacity_ah):
         return None
     volts, series = interpolator(cell_curve(build.pack.cell)), build.pack.series or 1
     cut = build.guard.charger.cut_a.or_else(0.05 * facts.capacity_ah)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bike.running import (
     HILL_M,
     HILL_PCT,
@@ -14,9 +13,11 @@ from ninebolt.core.bike.running import (
     STOPS_EACH_S,
     STOPS_FROM,
     brakes,
+    fastest,
     stop_ratio,
     top_mode,
 )
+from ninebolt.core.bolts.gear.chassis import reaches
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Source, q
 
@@ -140,15 +141,14 @@ def brake_energy(bike: Bike) -> Says | None:
 
 @check("gear.top_mode", "the bike is faster than its brakes and tyres are judged fit for")
 def locked(bike: Bike) -> Says | None:
-    mode, perf = top_mode(bike), bare_performance(bike)
-    if mode is None or perf is None or mode.speed_m_s is None:
+    mode, top = top_mode(bike), fastest(bike)
+    if mode is None or top is None or mode.speed_m_s is None:
         return None
-    top = perf.top.speed_m_s
     return Says(
         "caution",
         "The top mode stays locked",
         (
-            f"Fit for {q(mode.speed_m_s, 'm_s')}, the bike reaches {q(top, 'm_s')}: {'; '.join(mode.why)}. "
+            f"Fit for {q(mode.speed_m_s, 'm_s')}, {reaches(bike)}: {'; '.join(mode.why)}. "
             "Tune recommends this as the speed cap until that is settled."
             if mode.speed_m_s > 0
             else f"Not fit to be ridden: {'; '.join(mode.why)}."

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bike.ride import bare_performance
-from ninebolt.core.bolts.gear.chassis import axle_loads, tyres
+from ninebolt.core.bike.running import fastest, ridden_body
+from ninebolt.core.bolts.gear.chassis import axle_loads, reaches, tyres
 from ninebolt.core.bolts.gear.ladder import ladder
 from ninebolt.core.bolts.gear.limits import (
     AXLE_WATCH,
@@ -37,23 +37,23 @@ from ninebolt.core.vehicle.tyre import (
     source=Source("memory", "speed symbols of UN R75, from memory"),
 )
 def speed(bike: Bike) -> list[Says]:
-    perf, out = bare_performance(bike), []
+    top, out = fastest(bike), []
     for end, path, tyre in tyres(bike.build.gear):
         stands = symbol_speed(tyre.speed_symbol)
-        if perf is None or stands is None or perf.top.speed_m_s <= stands:
+        if top is None or stands is None or top <= stands:
             continue
         out.append(
             Says(
                 "stop",
                 f"The {end} tyre is not made for this speed",
-                f"Symbol {tyre.speed_symbol.upper()} stands {q(stands, 'm_s')}, the bike reaches "
-                f"{q(perf.top.speed_m_s, 'm_s')}. Fit a faster tyre, or gear it down.",
-                perf.top.speed_m_s,
+                f"Symbol {tyre.speed_symbol.upper()} stands {q(stands, 'm_s')}, {reaches(bike)}. Fit a faster tyre, or "
+                "gear it down.",
+                top,
                 stands,
                 "m_s",
                 parts=(path,),
                 at="" if end == "rear" else end,
-                fixes=(*_faster(bike, path, tyre, perf.top.speed_m_s), *_slower(bike, stands)),
+                fixes=(*_faster(bike, path, tyre, top), *_slower(bike, stands)),
             )
         )
     return out
@@ -184,15 +184,15 @@ def radius_off(bike: Bike) -> Iterator[Says]:
 
 @check("gear.tyre_unknown", "a tyre's speed symbol is not known", parts=("gear.tyre",))
 def unknown(bike: Bike) -> Iterator[Says]:
-    perf = bare_performance(bike)
+    top = fastest(bike)
     for end, path, tyre in tyres(bike.build.gear):
-        if perf is None or symbol_speed(tyre.speed_symbol) is not None:
+        if top is None or ridden_body(bike) is None or symbol_speed(tyre.speed_symbol) is not None:
             continue
         yield Says(
             "caution" if end == "rear" else "note",
             f"The {end} tyre's speed symbol is not known",
-            f"The bike reaches {q(perf.top.speed_m_s, 'm_s')}. Read the letter after the size on the wall.",
-            perf.top.speed_m_s,
+            f"{reaches(bike)[0].upper()}{reaches(bike)[1:]}. Read the letter after the size on the wall.",
+            top,
             None,
             "m_s",
             parts=(path,),

@@ -266,7 +266,7 @@ def balance(bike: Bike) -> Says | None:
     if not amps or facts is None:
         return None
     seconds = 0.1 * facts.capacity_ah / amps * 3600.0
-    if seconds <= BALANCE_S:
+    if not seconds > BALANCE_S:
         return None
     return Says(
         "note",

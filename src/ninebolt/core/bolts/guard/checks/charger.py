@@ -51,10 +51,11 @@ def charger_takes(bike: Bike) -> Says | None:
     rows = [Blank("what the cells take", cell.i_charge_a.known)]
     if g.bms.there:
         rows.append(Blank("what the BMS lets in", g.bms.i_charge_a.known, heavy=False))
+    rate = "" if math.isnan(facts.capacity_ah) else f", {amps / facts.capacity_ah:.2f} C"
     return blank_says(
         "What charge current cells and BMS take is not all known",
         rows,
-        f"The charger gives {q(amps, 'a')}, {amps / facts.capacity_ah:.2f} C. Too much plates lithium and "
+        f"The charger gives {q(amps, 'a')}{rate}. Too much plates lithium and "
         "warms the cells from inside, unseen. Their sheet says; without one stay under 0.5 C.",
     )
 
