@@ -320,6 +320,14 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
         "note",
         "on a block",
     ),
+    ("gear.chain_odd", {"gear.run.links": 117}, "note", "half link"),
+    (
+        "gear.no_brake.rear",
+        {f"gear.{e}_brake.presence": "not there" for e in ("front", "rear")},
+        "stop",
+        "its motor",
+    ),
+    ("goal.range_open", {"road.grade_pct": -25.0}, "note", "road drives the bike"),
     ("guard.isolation_off", {"guard.isolation.minus_v": 610.0}, "caution", "together more"),
     ("guard.isolation_off", {"guard.isolation.loaded_v": 80.0}, "caution", "rose to"),
     (

@@ -147,3 +147,19 @@ def test_not_there_neither_chain_nor_belt(bike: Outside) -> None:
     bike.put(("gear.chain", "none"))
     assert bike.body["assessment"]["drawings"]["gear"]["chassis"]["chain"] is None
     assert bike.says("gear.belt_pull") == bike.says("gear.belt_mesh") == ""
+
+
+def test_unknown_room_for_the_axle_is_no_room(bike: Outside) -> None:
+    """122 links are 6.6 mm long for this run; each two less are 12.9 mm of axle (a link is half a pitch of centre)."""
+    bike.put(("gear.run.forward_m", None), ("gear.run.links", 118))
+    assert bike.says("gear.chain_length") == "caution" and "not measured" in bike.words(
+        "gear.chain_length"
+    )
+    bike.put(("gear.run.links", 100))
+    assert bike.says("gear.chain_length") == "stop"
+    bike.put(("gear.run.slot_m", None), ("gear.run.links", 124))
+    assert bike.says("gear.chain_length") == "note"
+    bike.put(("gear.run.links", 140))
+    assert bike.says("gear.chain_length") == "caution" and "any slot" in bike.words(
+        "gear.chain_length"
+    )

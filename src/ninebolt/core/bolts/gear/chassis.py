@@ -9,7 +9,7 @@ from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.gearing import wheel_radius_m
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bike.running import fastest, made_for, ridden_body
-from ninebolt.core.bolts.gear.limits import BOOT_M, SAG_SHARE
+from ninebolt.core.bolts.gear.limits import AXLE_STAYS_M, BOOT_M, SAG_SHARE
 from ninebolt.core.finding import q
 from ninebolt.core.parts.chassis import Suspension
 from ninebolt.core.parts.rolling import Gear, Tyre
@@ -217,7 +217,7 @@ def chain_pull(bike: Bike) -> ChainPull | None:
 
 
 def _fit(gear: Gear, pitch: float, front: int, rear: int, at: float) -> tuple[int, float] | None:
-    room = gear.run.slot_m.or_else(pitch), gear.run.forward_m.or_else(0.5 * pitch)
+    room = gear.run.slot_m.or_else(pitch), gear.run.forward_m.or_else(float(AXLE_STAYS_M))
     step = 1 if gear.chain in BELT_PITCH_M else 2
     found = new_chain(pitch, front, rear, at, room, step)
     return (found.links, found.move_m) if found else None

@@ -6,7 +6,7 @@ import math
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import performance_of
-from ninebolt.core.bike.reach import estimated_kg
+from ninebolt.core.bike.reach import estimated_kg, reach
 from ninebolt.core.bolts.common import day_of
 from ninebolt.core.bolts.goal.need import need_of
 from ninebolt.core.bolts.goal.wishes import Check, Give, spent, wishes
@@ -207,6 +207,14 @@ def range_open(bike: Bike) -> Says | None:
     perf = performance_of(bike)
     if missed is None or missed.met != "unknown" or missed.want is None or perf is None:
         return None
+    far = reach(bike)
+    if far is not None and far.range_m is None:
+        return Says(
+            "note",
+            "Down this grade no range can be told",
+            "The road drives the bike: it draws nothing, and on the way back it pays. Plan the ride on the flat, or as "
+            "the whole loop.",
+        )
     speed, top = perf.headline.cruise_m_s, perf.top.speed_m_s
     beyond = speed is not None and speed > top
     return Says(

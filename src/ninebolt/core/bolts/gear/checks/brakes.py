@@ -32,13 +32,16 @@ def no_brake(bike: Bike) -> Iterator[Says]:
         if brake.there is not False:
             continue
         front = end == "front"
+        none = gear.front_brake.there is False and gear.rear_brake.there is False
         yield Says(
-            "stop" if front else "caution",
+            "stop" if front or none else "caution",
             f"There is no {end} brake",
             stops
             + (
                 "The front wheel does most of the stopping. No ride, not even a first one."
                 if front
+                else "Nothing stops the bike but its motor, and that lets go on a full pack."
+                if none
                 else "One brake alone is one failure from none, and most road law asks for two."
             ),
             0,

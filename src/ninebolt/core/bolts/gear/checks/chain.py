@@ -7,6 +7,7 @@ from ninebolt.core.bolts.blank import Blank, blank_says
 from ninebolt.core.bolts.gear.chassis import chain_pull
 from ninebolt.core.bolts.gear.checks.ratio import current
 from ninebolt.core.bolts.gear.limits import (
+    AXLE_STAYS_M,
     BELT_STOP,
     BELT_WATCH,
     CHAIN_LINE_M,
@@ -16,6 +17,7 @@ from ninebolt.core.bolts.gear.limits import (
     LENGTH_SOURCE,
     MESH_STOP,
     MESH_WATCH,
+    SLOT_MOST_M,
     TENSILE_SOURCE,
 )
 from ninebolt.core.bolts.register import Says, check
@@ -175,7 +177,55 @@ def length(bike: Bike) -> Says | None:
         )
     if forward is not None and -now.move_m > forward:
         return _says_short(bike, found.links, found.links_exact)
+    return _slot_open(bike, now.move_m, found.links, found.links_exact)
+
+
+def _slot_open(bike: Bike, move_m: float, links: int | None, exact: float | None) -> Says | None:
+    """The axle has to go where nobody has measured whether it can: further than any slot is long, it cannot."""
+    run, what = bike.build.gear.run, _what(bike)
+    if move_m < -AXLE_STAYS_M and not run.forward_m.known:
+        if -move_m > SLOT_MOST_M:
+            return _says_short(bike, links, exact)
+        return Says(
+            "caution",
+            f"Whether the {what} reaches round is not known",
+            f"With {run.links} {_pieces(bike)} the axle has to go forward {q(-move_m, 'm')}; how far the slot lets it "
+            f"is not measured. {_instead(links, bike)}",
+            -move_m,
+            None,
+            "m",
+            fixes=_links(links, bike),
+        )
+    if move_m > AXLE_STAYS_M and not run.slot_m.known:
+        never = move_m > SLOT_MOST_M
+        return Says(
+            "caution" if never else "note",
+            f"The {what} is too long for any slot"
+            if never
+            else f"Whether the slot takes up the {what} is not known",
+            f"With {run.links} {_pieces(bike)} the axle goes back {q(move_m, 'm')}; how much slot is left is not "
+            f"measured. {_instead(links, bike)}",
+            move_m,
+            None,
+            "m",
+            fixes=_links(links, bike),
+        )
     return None
+
+
+@check("gear.chain_odd", "a chain of an odd number of links", parts=("gear.run",))
+def odd(bike: Bike) -> Says | None:
+    links = bike.build.gear.run.links
+    if links is None or links % 2 == 0 or _what(bike) == "belt" or current(bike) is None:
+        return None
+    return Says(
+        "note",
+        f"{links} links are an odd number",
+        "Inner and outer links take turns: an odd number closes only with a cranked half link, which stands about a "
+        "fifth less. Count again, or take one more or one less and move the axle.",
+        links,
+        links + 1,
+    )
 
 
 def _what(bike: Bike) -> str:

@@ -112,7 +112,8 @@ def isolator_a(bike: Bike) -> Says | None:
     return Says(
         "caution",
         f"The {iso.kind} is small for the line amps",
-        f"{q(worked, 'a')} RMS flow against {q(cont, 'a')} continuous: its contacts heat and tire.",
+        f"{q(worked, 'a')} {'RMS flow' if run else 'are set'} against {q(cont, 'a')} continuous: its contacts heat and "
+        "tire.",
         worked,
         cont,
         "a",
