@@ -100,3 +100,10 @@ def test_two_values_with_their_unit_in_the_shell(capsys: pytest.CaptureFixture[s
     assert main(["percent", "96 V to 72 W"]) == 2 and "same unit" in capsys.readouterr().err
     assert main(["percent", "10 to 4,000"]) == 2  # four, or four thousand
     assert main(["percent", "0 kW to 40 kW"]) == 2
+
+
+def test_dangerous_less_than_nothing_has_no_percentage(bike: Outside) -> None:
+    got = bike.client.get("/api/sums/percent", params={"a": -5, "b": 5})
+    assert got.status_code == 422 and "none is less than nothing" in got.json()["message"]
+    same = bike.client.get("/api/sums/percent", params={"a": 10, "b": 10}).json()["words"]
+    assert "neither more nor less" in same

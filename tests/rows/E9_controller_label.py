@@ -70,3 +70,18 @@ def test_the_shell_reads_the_same(bike: Outside) -> None:
         check=True,
     )
     assert json.loads(done.stdout) == read(bike, text)
+
+
+def test_dangerous_words_behind_the_numbers(bike: Outside) -> None:
+    """Read as a phase limit, 200 A of the battery would be set two to four times too high, or too low."""
+    rows = read(bike, "96V 450A peak phase 200A battery")
+    assert values(rows, "drive.controller.line_max_a") == [200]
+    assert values(rows, "drive.controller.phase_max_a") == [450]
+
+
+@pytest.mark.parametrize("text", ["72V 150A phase 350A", "72V 350A phase 150A"])
+def test_a_word_between_two_numbers_is_the_larger_ones(bike: Outside, text: str) -> None:
+    """Phase amps are the more: nobody writes a controller with fewer of them than line amps."""
+    rows = read(bike, text)
+    assert [r["sure"] for r in rows if r["value"] == 350] == [0.9]
+    assert max(r["sure"] for r in rows if r["value"] == 150) < 0.9, "the other one stays open"

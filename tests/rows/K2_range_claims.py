@@ -52,4 +52,4 @@ def test_dangerous_a_range_in_another_unit(bike: Outside) -> None:
     """60 m for 60 km is 60 000 Wh/km: no ride, not a pessimistic one."""
     c = claim(bike, range_m=60, usable_wh=3600)
     assert c["verdict"] == "impossible" and "another unit" in c["sentence"]
-    assert "0.06 km" in c["sentence"]
+    assert "{{60|m}}" in c["sentence"]

@@ -55,3 +55,10 @@ def test_unknown_the_same_current_twice_says_nothing(bike: Outside) -> None:
 
 def test_not_there_a_missing_reading_is_asked_for(bike: Outside) -> None:
     assert bike.client.get("/api/sums/resistance", params={"v1": 96, "a1": 20}).status_code == 422
+
+
+def test_dangerous_amps_a_hair_apart_tell_nothing(bike: Outside) -> None:
+    """4 V between 10.0 and 10.2 A would be 20 Ω; a clamp is off by 2 % of 10 A, as much as lies between the two."""
+    params = {"v1": 84, "a1": 10, "v2": 80, "a2": 10.2}
+    got = bike.client.get("/api/sums/resistance", params=params)
+    assert got.status_code == 422 and "further apart" in got.json()["todo"]

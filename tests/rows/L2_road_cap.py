@@ -30,8 +30,8 @@ def test_dangerous_over_the_limit_is_refused(bike: Outside) -> None:
 
 def test_dangerous_loose_ground_takes_longer(bike: Outside) -> None:
     assert (
-        cap(bike, sight_m=100, wanted_m_s=40, loose=True)["speed_m_s"]
-        < cap(bike, sight_m=100, wanted_m_s=40)["speed_m_s"]
+        cap(bike, sight_m=100, wanted_m_s=40, loose=True, closed=True)["speed_m_s"]
+        < cap(bike, sight_m=100, wanted_m_s=40, closed=True)["speed_m_s"]
     )
 
 
@@ -41,3 +41,9 @@ def test_unknown_limit_of_an_open_road(bike: Outside) -> None:
 
 def test_not_there_no_sight_no_test(bike: Outside) -> None:
     cap(bike, 422, sight_m=0)
+
+
+def test_unknown_whether_it_is_closed_is_an_open_road(bike: Outside) -> None:
+    over = cap(bike, sight_m=300, wanted_m_s=25, limit_m_s=13.9)
+    assert over["speed_m_s"] == 0 and "over the limit" in over["refused"]
+    assert "no place for a test" in cap(bike, sight_m=300, wanted_m_s=25)["refused"]

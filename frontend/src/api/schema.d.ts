@@ -2618,7 +2618,8 @@ export interface paths {
         };
         /**
          * Road Cap
-         * @description A speed that can be stopped from within half of what is seen; an open road's limit holds.
+         * @description A speed that can be stopped from within half of what is seen; an open road's limit holds, and a road of which
+         *     nobody says that it is closed is open.
          */
         get: operations["road_cap_api_sums_road_cap_get"];
         put?: never;
@@ -13923,7 +13924,7 @@ export interface operations {
                 wanted_m_s?: number;
                 limit_m_s?: number | null;
                 loose?: boolean;
-                closed?: boolean;
+                closed?: boolean | null;
             };
             header?: never;
             path?: never;

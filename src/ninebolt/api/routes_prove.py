@@ -316,7 +316,8 @@ def road_cap(
     wanted_m_s: Finite = 20.0,
     limit_m_s: Finite | None = None,
     loose: bool = False,
-    closed: bool = True,
+    closed: bool | None = None,
 ) -> Cap:
-    """A speed that can be stopped from within half of what is seen; an open road's limit holds."""
+    """A speed that can be stopped from within half of what is seen; an open road's limit holds, and a road of which
+    nobody says that it is closed is open."""
     return claims.road_cap(sight_m, limit_m_s, wanted_m_s, loose, closed)

@@ -54,11 +54,21 @@ class Claim:
 
 
 def percent(a: float, b: float) -> Percent:
-    """Both readings of two numbers. Raises InputError if the base is zero."""
+    """Both readings of two numbers. Raises InputError if the base is zero, or one is less than nothing."""
     if b == 0:
         raise InputError("A percentage of nothing means nothing.", where="base", got="0")
+    if a < 0 or b < 0:
+        raise InputError(
+            "A percentage compares sizes, and none is less than nothing.",
+            got=f"{a:g} of {b:g}",
+            todo="Leave the sign out, or say the difference itself.",
+        )
     of, change = 100.0 * a / b, 100.0 * (a - b) / b
-    more = f"{abs(change):.4g} % {'more' if change >= 0 else 'less'} than {b:g}"
+    more = (
+        f"{abs(change):.4g} % {'more' if change > 0 else 'less'} than {b:g}"
+        if change
+        else "neither more nor less"
+    )
     return Percent(of, change, f"{a:g} is {of:.4g} % of {b:g}, which is {more}")
 
 

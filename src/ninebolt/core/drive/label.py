@@ -51,10 +51,12 @@ def read_label(text: str) -> tuple[Reading, ...]:
     for match in _RANGE.finditer(text):
         found += _range(match, text)
         taken.append(match.span())
-    for match in _UNIT.finditer(text):
-        if not any(a <= match.start() < b for a, b in taken):
-            found += _one(match, _near(text, match))
-            taken.append(match.span())
+    units = [m for m in _UNIT.finditer(text) if not any(a <= m.start() < b for a, b in taken)]
+    amps = _words_of_amps(text, [m for m in units if m.group(2).lower() == "a"])
+    for match in units:
+        words = amps.get(match.start())
+        found += _one(match, _near(text, match) if words is None else words)
+        taken.append(match.span())
     for match in _NAME.finditer(text):
         if not any(a <= match.start() < b for a, b in taken):
             found.append(_name(match.group(0)))
@@ -73,6 +75,40 @@ def _near(text: str, match: re.Match[str]) -> set[str]:
     if ":" in behind:
         behind = behind[: behind.rfind(" ", 0, behind.index(":"))]
     return _said(before) or _said(behind)
+
+
+def _words_of_amps(text: str, found: list[re.Match[str]]) -> dict[int, set[str]]:
+    """Where several amps stand in a row, whose word is whose, by where each begins: labels put the word before each
+    number ("battery 60A phase 180A") or behind it ("180A phase 60A battery"). A word that stands between two and may be
+    of either goes to the larger where it says phase, to the smaller where it says battery: phase amps are the more."""
+    out: dict[int, set[str]] = {}
+    for run in _in_a_row(text, found):
+        ends = [text[a.end() : b.start()] for a, b in zip(run, run[1:], strict=False)]
+        before = _said(re.split(r"[,;|\n]|\d[^\s]*", text[: run[0].start()])[-1])
+        behind = _said(re.split(r"[,;|\n]|\d", text[run[-1].end() :])[0])
+        gaps = [_said(x) for x in ends]
+        if before:
+            said = [before, *gaps]
+        elif behind:
+            said = [*gaps, behind]
+        else:
+            said = [set() for _ in run]
+            for i, words in enumerate(gaps):
+                smaller, larger = sorted((i, i + 1), key=lambda k: _number(run[k].group(1)))
+                said[smaller if "line" in words else larger if "phase" in words else i] |= words
+        out |= {m.start(): words for m, words in zip(run, said, strict=True)}
+    return out
+
+
+def _in_a_row(text: str, found: list[re.Match[str]]) -> list[list[re.Match[str]]]:
+    """Amps with nothing but words between them, two or more."""
+    rows: list[list[re.Match[str]]] = []
+    for m in found:
+        if rows and not re.search(r"[,;|\n\d]", text[rows[-1][-1].end() : m.start()]):
+            rows[-1].append(m)
+        else:
+            rows.append([m])
+    return [r for r in rows if len(r) > 1]
 
 
 def _said(words: str) -> set[str]:

@@ -12,6 +12,10 @@ TELLS = (
 )
 
 
+CLAMP = 0.02  # of its reading, by which a clamp meter is off; common practice, no source
+AC_V = 0.003  # by which a meter's AC volts are off near nothing; common practice, no source
+
+
 @dataclass(frozen=True, slots=True)
 class Measured:
     """A value with the half-width of its uncertainty (relative) and how it was worked."""
@@ -31,7 +35,8 @@ def kv_from_spin(
 def kv_from_drill(rpm: float, volts_ac_rms: float) -> Measured:
     """KV from the back-EMF between two leads on a drill: peak is √2 times what an AC meter shows. The shape of
     the wave (a trapezoid) leaves some percent."""
-    return Measured(rpm / (volts_ac_rms * math.sqrt(2.0)), 0.04, "rpm / (√2 V), line to line")
+    spread = math.hypot(0.04, AC_V / volts_ac_rms)
+    return Measured(rpm / (volts_ac_rms * math.sqrt(2.0)), spread, "rpm / (√2 V), line to line")
 
 
 def phase_ohm(
@@ -51,14 +56,18 @@ def phase_ohm(
 
 
 def pack_ohm(v1: float, a1: float, v2: float, a2: float, reading_v: float = 0.1) -> Measured:
-    """Resistance between two readings under load: (V1 - V2) / (I2 - I1). Raises ValueError where they do not
-    say one."""
+    """Resistance between two readings under load: (V1 - V2) / (I2 - I1), the meter off by reading_v and the clamp by
+    CLAMP of each reading. Raises ValueError where they do not say one."""
     if abs(a2 - a1) < 1e-9 or (v1 - v2) / (a2 - a1) <= 0.0:
         raise ValueError("volts must fall as amps rise")
     drop = abs(v1 - v2)
     return Measured(
         (v1 - v2) / (a2 - a1),
-        math.hypot(math.sqrt(2.0) * reading_v / max(drop, 1e-6), 0.03),
+        math.hypot(
+            math.sqrt(2.0) * reading_v / max(drop, 1e-6),
+            math.hypot(CLAMP * a1, CLAMP * a2) / abs(a2 - a1),
+            0.03,
+        ),
         "(V1 - V2) / (I2 - I1)",
     )
 

@@ -129,7 +129,7 @@ def range_claim(range_m: float, usable_wh: float) -> RangeGuess:
         verdict, why = "usual", f"between an easy road ({low:g}) and trail or fast road ({high:g})"
     else:
         verdict, why = "pessimistic", f"more than trail or fast road take ({high:g})"
-    words = f"{range_m / 1e3:.3g} km from {usable_wh:.4g} Wh is {each:.3g} Wh/km: {verdict}, {why}."
+    words = f"{q(range_m, 'm')} from {q(usable_wh, 'wh')} is {q(each, 'wh_km')}: {verdict}, {why}."
     return RangeGuess(each, verdict, words)
 
 
@@ -153,7 +153,7 @@ class Cap:
 
 
 def road_cap(
-    sight_m: float, limit_m_s: float | None, wanted_m_s: float, loose: bool, closed: bool
+    sight_m: float, limit_m_s: float | None, wanted_m_s: float, loose: bool, closed: bool | None
 ) -> Cap:
     """The speed from which half of what is seen is enough to stop; never over a limit of an open road. Raises
     InputError."""
