@@ -89,7 +89,20 @@ def test_a_reading_where_a_reading_is_wanted(bike: Outside) -> None:
     assert "wants a reading" in enter(bike, "cell_spread", 422, passed=True)["message"]
 
 
-def test_not_there_a_bike_without_a_contactor_has_no_gate_for_it(bike: Outside) -> None:
+def test_a_breaker_with_a_resistor_past_it_is_watched_too(bike: Outside) -> None:
+    """Capacitors fill before any contact closes on them, whatever its name."""
     bike.put(("guard.isolator.kind", "breaker"))
+    assert "before the breaker closes" in gates(bike)["precharge"]["gate"]["do"]
+
+
+def test_dangerous_alone_is_not_with_the_inverter_joined(bike: Outside) -> None:
+    """96.6 V x 500 Ω/V = 48.3 kΩ (UN R100, R136): 20 kΩ pass the pack alone, and not the whole bike."""
+    gate = gates(bike)["isolation_all"]["gate"]
+    assert gate["low"] == pytest.approx(500 * 96.6) and gate["hold"]
+    assert gates(bike)["isolation"]["gate"]["low"] == pytest.approx(100 * 96.6)
+
+
+def test_not_there_a_bike_without_precharge_has_no_gate_for_it(bike: Outside) -> None:
+    bike.put(("guard.isolator.kind", "breaker"), ("guard.precharge.presence", "not there"))
     assert "precharge" not in gates(bike)
     assert enter(bike, "precharge", 404, value=90)["message"]

@@ -28,13 +28,13 @@ def prove(
 @AT
 def test_gates_are_entered_in_their_order(bench: Page, server: str, width: int) -> None:
     prove(bench, server, "First power", width=width)
-    expect(bench.get_by_text("0 of 26 gates are passed").first).to_be_visible()
+    expect(bench.get_by_text("0 of 28 gates are passed").first).to_be_visible()
     bench.get_by_role("button", name=re.compile("Plus is plus")).click()
     expect(bench.get_by_text("A gate before it is not passed")).to_be_visible()
     bench.get_by_role("button", name=re.compile("Groups stand together")).click()
     bench.get_by_label("Reading, V").fill("12 mV")
     bench.get_by_role("button", name="Enter", exact=True).click()
-    expect(bench.get_by_text("1 of 26 gates are passed").first).to_be_visible()
+    expect(bench.get_by_text("1 of 28 gates are passed").first).to_be_visible()
     bench.get_by_role("button", name=re.compile("Plus is plus")).click()
     expect(bench.get_by_text("Must read 64.4 V to 97.1 V")).to_be_visible()
     bench.get_by_label("Reading, V").fill("-92")

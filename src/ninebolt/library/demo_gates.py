@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 READ = {
-    "cell_spread": 0.012, "polarity": 108.4, "isolation": 2.6e6, "precharge": 104.0, "drop_out": 1.2, "live_off": 0.4,
+    "cell_spread": 0.012, "polarity": 108.4, "isolation": 2.6e6, "isolation_all": 1.9e6, "precharge": 104.0,
+    "drop_out": 1.2, "live_off": 0.4,
     "throttle_rest": 0.86, "throttle_full": 4.14, "free_amps": 3.1, "slow_ride": 48.0, "plug_warm": 9.0,
     "retorque": 0.05, "spread_after": 0.016, "case_after": 1.8,
 }  # fmt: skip

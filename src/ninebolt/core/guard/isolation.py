@@ -5,7 +5,8 @@ Sources: UN Regulations 100 and 136, ISO 6469-1 and -3: at least 100 Ω per volt
 
 from __future__ import annotations
 
-MIN_OHM_PER_V = 100.0
+MIN_OHM_PER_V = 100.0  # DC side alone; UN R100, R136, ISO 6469-3
+JOINED_OHM_PER_V = 500.0  # with the inverter joined; the same
 
 
 def isolation_ohm(pack_v: float, first_v: float, loaded_v: float, known_ohm: float) -> float:

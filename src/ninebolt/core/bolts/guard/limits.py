@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ninebolt.core.finding import Source
+from ninebolt.core.guard.isolation import JOINED_OHM_PER_V, MIN_OHM_PER_V
 from ninebolt.core.limits import Limit
 
 ISO_DC = Source("standard", "UN R100 / R136, ISO 6469-3: at least 100 Ω/V for DC alone")
@@ -71,8 +72,8 @@ TRIM_V = Limit(0.05, "v", "how fine a converter can be set")
 
 # Isolation
 READ_MORE = Limit(1.05, "ratio", "what two meter readings of one voltage may stand apart")
-DC_ALONE = Limit(100.0, "ratio", "ohms per volt, DC side alone", ISO_DC)
-JOINED = Limit(500.0, "ratio", "ohms per volt, inverter joined", ISO_JOINED)
+DC_ALONE = Limit(MIN_OHM_PER_V, "ratio", "ohms per volt, DC side alone", ISO_DC)
+JOINED = Limit(JOINED_OHM_PER_V, "ratio", "ohms per volt, inverter joined", ISO_JOINED)
 
 BREAKING_A = (10_000.0, 20_000.0, 30_000.0, 50_000.0, 100_000.0)  # usual capacities of DC fuses
 VOLTS_DC = (80.0, 100.0, 125.0, 150.0, 250.0, 500.0, 1000.0)  # usual DC ratings

@@ -23,7 +23,7 @@ from ninebolt.core.bolts.prove.finder import (
 )
 from ninebolt.core.build import GateEntry
 from ninebolt.core.finding import q
-from ninebolt.core.guard.isolation import MIN_OHM_PER_V
+from ninebolt.core.guard.isolation import JOINED_OHM_PER_V, MIN_OHM_PER_V
 from ninebolt.core.limits import Limit
 from ninebolt.core.vehicle.chain import BELT_PITCH_M, slack_m
 
@@ -89,7 +89,7 @@ def _span(bike: Bike) -> tuple[float | None, float | None]:
 def _cold(bike: Bike) -> list[Gate | None]:
     low, high = _span(bike)
     facts = pack_facts(bike)
-    ohm = MIN_OHM_PER_V * facts.full_v if facts else None
+    alone, joined = (x * facts.full_v if facts else None for x in (MIN_OHM_PER_V, JOINED_OHM_PER_V))
     return [
         Gate(
             "marks_cold",
@@ -141,7 +141,7 @@ def _cold(bike: Bike) -> list[Gate | None]:
             "Pack alone, controller unplugged: two readings pole to frame, one with a known resistor; what follows.",
             "meter and a resistor, or an insulation tester",
             "ohm",
-            ohm,
+            alone,
             None,
             True,
             "100 Ω a volt is the least for the DC side alone (ISO 6469-3, UN R136); a wet or worn lead reads less.",
@@ -165,6 +165,25 @@ def _cold(bike: Bike) -> list[Gate | None]:
             ("a pin pushed back", "a seal in the way"),
         ),
         Gate(
+            "isolation_all",
+            "cold",
+            "Nothing touches the frame, all plugged",
+            "Controller, motor and converter plugged, key off: the same two readings, or the tester from both poles to "
+            "the frame.",
+            "meter and a resistor, or an insulation tester under the controller's volts",
+            "ohm",
+            joined,
+            None,
+            True,
+            "500 Ω a volt is the least with the inverter joined (ISO 6469-3, UN R136). A tester of more volts than the "
+            "controller stands destroys it.",
+            (
+                "a wet or pinched motor plug",
+                "a phase lead rubbed through",
+                "a converter that ties minus to the frame",
+            ),
+        ),
+        Gate(
             "brake_cold",
             "cold",
             "Both brakes hold",
@@ -184,18 +203,20 @@ def _power(bike: Bike) -> list[Gate | None]:
     b, facts = bike.build, pack_facts(bike)
     t = b.tune
     filled = FILLED * facts.empty_v if facts and not math.isnan(facts.empty_v) else None
-    contactor = b.guard.isolator.kind == "contactor"
+    iso, pre = b.guard.isolator, b.guard.precharge
+    fills = iso.kind == "contactor" or (pre.there is True and pre.r_ohm.known)
+    what = iso.kind if iso.kind in ("contactor", "breaker") else "main contact"
     precharge = Gate(
         "precharge",
         "first power",
         "The capacitors fill before it closes",
-        "Meter at the controller's terminals, key on: volts just before the contactor closes.",
+        f"Meter at the controller's terminals: volts just before the {what} closes.",
         "meter with a peak or a second person",
         "v",
         filled,
         None,
         True,
-        "A contactor that closes on empty capacitors welds. Stand aside.",
+        f"A {what} that closes on empty capacitors welds or burns. Stand aside.",
         ("resistor open", "something draws behind it", "the delay is too short"),
     )
     drop = Gate(
@@ -246,7 +267,7 @@ def _power(bike: Bike) -> list[Gate | None]:
             "Stand aside; never lean over the pack.",
             ("a short behind the fuse", "capacitors filled without precharge"),
         ),
-        precharge if contactor else None,
+        precharge if fills else None,
         drop,
         Gate(
             "live_off",
