@@ -328,6 +328,15 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
         "its motor",
     ),
     ("goal.range_open", {"road.grade_pct": -25.0}, "note", "road drives the bike"),
+    ("tune.curve_short", {"tune.throttle": [[0, 0], [1, 0.6]]}, "note", "computed with all of it"),
+    ("tune.curve_short", {"tune.throttle": [[0, 0]]}, "stop", "lost its points"),
+    (
+        "tune.unknown_name",
+        {"tune.chosen": [{"name": "phase_amps", "value": 300}]},
+        "caution",
+        "no set that is written",
+    ),
+    ("wire.confirm", {"wire.phases": []}, "note", "by mark and"),
     ("guard.isolation_off", {"guard.isolation.minus_v": 610.0}, "caution", "together more"),
     ("guard.isolation_off", {"guard.isolation.loaded_v": 80.0}, "caution", "rose to"),
     (

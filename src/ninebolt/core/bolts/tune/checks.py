@@ -9,7 +9,8 @@ from ninebolt.core.bolts.tune.limits import TRIP_LEAST
 from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
 from ninebolt.core.bolts.tune.windows import windows
 from ninebolt.core.build import Build
-from ninebolt.core.finding import Change, Fix, Source, q
+from ninebolt.core.finding import Change, Fix, Source, listed, q
+from ninebolt.core.setting.ours import PARAMS
 
 HARD = (
     "line_a", "phase_a", "lvc_v", "ovc_v", "pole_pairs", "creep_pct", "regen_line_a", "motor_stop_c",
@@ -32,6 +33,24 @@ def _wrong(row: ParamRow) -> bool:
 @check("tune.param", "a value set by hand is outside its constraint", parts=("tune",))
 def param(bike: Bike) -> list[Says]:
     return [_outside(bike, row) for row in rows_of(bike) if _wrong(row)]
+
+
+@check(
+    "tune.unknown_name", "a value is set by hand for a parameter that there is not", parts=("tune",)
+)
+def unknown_name(bike: Bike) -> Says | None:
+    known = {spec.name for spec in PARAMS}
+    lost = [p.name for p in bike.build.tune.chosen if p.name not in known]
+    if not lost:
+        return None
+    return Says(
+        "caution",
+        "A value that was set by hand is for no parameter",
+        f"{listed(lost, 4)}: kept in the build, and in no set that is written. A slip in the name, or of another "
+        "version: set it again under the name that the table has.",
+        len(lost),
+        0,
+    )
 
 
 def _outside(bike: Bike, row: ParamRow) -> Says:

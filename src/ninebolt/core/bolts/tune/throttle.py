@@ -68,6 +68,28 @@ def curve_early(bike: Bike) -> Says | None:
     )
 
 
+@check("tune.curve_short", "full twist asks for less than all of the torque")
+def curve_short(bike: Bike) -> Says | None:
+    points = bike.build.tune.throttle
+    most = max((y for _, y in points), default=1.0)
+    if most >= FULL_SHARE:
+        return None
+    none = most <= PUSH_SHARE
+    return Says(
+        "stop" if none else "note",
+        "The throttle curve gives no torque"
+        if none
+        else "Full twist does not ask for all of the torque",
+        "At no twist does the bike drive: the curve has lost its points, or was never drawn."
+        if none
+        else f"At most {most:.0%}. Times, power and top speed here are computed with all of it: a bike set so is "
+        "slower than what stands above, and a log of it does not bear the prediction out.",
+        most,
+        FULL_SHARE,
+        fixes=(STRAIGHT,),
+    )
+
+
 @check("tune.curve_push", "torque with the throttle closed")
 def curve_push(bike: Bike) -> Says | None:
     points = bike.build.tune.throttle

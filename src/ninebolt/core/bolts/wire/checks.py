@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from ninebolt.core.bike.cells import CLASS_B_V
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.bolts.usual import Usual, span, unusual_says
 from ninebolt.core.bolts.wire.sheet import LeadRow, phase_rows, steps_of
@@ -14,6 +14,7 @@ from ninebolt.core.build import Build
 from ninebolt.core.finding import Change, Fix, Source, q
 from ninebolt.core.limits import Limit
 
+PHASES = 3
 # Inputs that keep the wheel from starting by itself.
 SAFETY_INPUTS = ("brake cut-off", "side stand", "tip-over")
 LIVE_M = span("m", 0.05, 1.2, "height of the lowest live point of a motorcycle")
@@ -60,6 +61,15 @@ def colour(bike: Bike) -> Says | None:
 @check("wire.confirm", "phase or hall order not confirmed", parts=("wire",))
 def confirm(bike: Bike) -> Says | None:
     rows = phase_rows(bike.build)
+    if len(rows) < PHASES and (rows or bare_performance(bike) is not None):
+        return Says(
+            "note",
+            "Not every phase lead is in the map",
+            f"{len(rows)} of {PHASES}. Write down which of the controller's goes to which of the motor's, by mark and "
+            "by colour, before they are joined: two changed over run backwards, or stutter at full current.",
+            len(rows),
+            PHASES,
+        )
     loose = [r for r in rows if not r.confirmed]
     halls = [h for h in bike.build.wire.halls if not h.confirmed]
     if not loose and halls:
