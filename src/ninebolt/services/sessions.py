@@ -166,7 +166,7 @@ def _edited(
         row = get_session(db, build_id, session_id)
         row = dataclasses.replace(row, doc=edit(db, row.doc))
         put_session(db, row, house.now())
-    return _view(house, build, row)
+    return _seen(house, build, row)
 
 
 def _one_of(doc: dict[str, Any], where: str, setup: str) -> None:
@@ -253,8 +253,21 @@ def book(house: House, build_id: str) -> list[SessionView]:
     """Every session of a build, newest first. Raises NotFoundError."""
     build = workshop.shown_build(house, build_id)
     with opened(house.path) as db:
-        rows = list_sessions(db, build_id)
-    return [_view(house, build, r) for r in rows]
+        rows = list_sessions(db, build_id, damaged=True)
+    return [_seen(house, build, r) for r in rows]
+
+
+def _seen(house: House, build: Build, row: SessionRow) -> SessionView:
+    """One session; one that cannot be read stands in the list by its name and hides no other."""
+    if row.doc:
+        try:
+            return _view(house, build, row)
+        except (KeyError, TypeError, ValueError, AttributeError):
+            pass
+    why = "What is stored of this session cannot be read. Put a backup back, or remove it; the others are whole."
+    return SessionView(
+        row.id, row.name, row.at, "", False, (), (), {}, (), None, None, (), why, "", ""
+    )  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)

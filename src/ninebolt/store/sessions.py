@@ -31,7 +31,33 @@ def put_session(db: sqlite3.Connection, s: SessionRow, now: str) -> None:
 
 
 def _row(r: sqlite3.Row) -> SessionRow:
-    return SessionRow(r["id"], r["build_id"], r["at"], r["name"], json.loads(r["doc"]))
+    return SessionRow(r["id"], r["build_id"], r["at"], r["name"], _doc(r["doc"]))
+
+
+def _doc(text: str) -> dict[str, Any]:
+    """The document; {} where what is stored is none, as after a disk that failed."""
+    try:
+        doc = json.loads(text)
+    except ValueError:
+        return {}
+    return doc if isinstance(doc, dict) and _whole(doc) else {}
+
+
+def _whole(doc: dict[str, Any]) -> bool:
+    """Whether everything is there that whoever lists sessions reads."""
+    trials = doc.get("trials")
+    return (
+        isinstance(doc.get("protocol"), str)
+        and isinstance(doc.get("asked"), dict)
+        and isinstance(doc.get("setups"), list)
+        and isinstance(trials, list)
+        and all(
+            isinstance(t, dict)
+            and isinstance(t.get("setup"), str)
+            and isinstance(t.get("value"), int | float)
+            for t in trials
+        )
+    )
 
 
 def get_session(db: sqlite3.Connection, build_id: str, session_id: str) -> SessionRow:
@@ -42,16 +68,22 @@ def get_session(db: sqlite3.Connection, build_id: str, session_id: str) -> Sessi
     ).fetchone()
     if row is None:
         raise NotFoundError(f"This build has no session {session_id[:40]!a}.")
-    return _row(row)
+    made = _row(row)
+    if not made.doc:
+        raise NotFoundError(
+            f"The session {made.name[:40]!r} cannot be read.",
+            todo="Put a backup back, or remove it.",
+        )
+    return made
 
 
-def list_sessions(db: sqlite3.Connection, build_id: str) -> list[SessionRow]:
-    """Newest first."""
+def list_sessions(db: sqlite3.Connection, build_id: str, damaged: bool = False) -> list[SessionRow]:
+    """Newest first. damaged: also those whose document cannot be read; it is empty then."""
     rows = db.execute(
         "SELECT * FROM session WHERE build_id = ? AND removed_at IS NULL ORDER BY at DESC, id",
         (build_id,),
     )
-    return [_row(r) for r in rows]
+    return [s for s in map(_row, rows) if s.doc or damaged]
 
 
 def set_removed(db: sqlite3.Connection, build_id: str, session_id: str, at: str | None) -> None:

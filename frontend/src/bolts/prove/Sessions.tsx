@@ -50,7 +50,7 @@ export function Sessions() {
       </Flex>
       {(problem || call.error) && <Trouble text={problem || problemText(call.error)} />}
       {verdict && <Shown v={verdict} />}
-      {here && <One key={here.id} s={here} />}
+      {here && (here.setups.length ? <One key={here.id} s={here} /> : <Trouble text={here.problem} />)}
     </Flex>
   )
 }
