@@ -249,7 +249,7 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     (
         "guard.phase_leads",
         {"guard.phase_cable.section_m2": 4e-6, "guard.phase_cable.temp_max_c": 80},
-        "caution",
+        "stop",
         "RMS",
     ),
     ("guard.bend.cable", {"guard.cable.bend_m": 0.02}, "caution", "strands"),

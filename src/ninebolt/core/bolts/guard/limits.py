@@ -72,6 +72,8 @@ TRIM_V = Limit(0.05, "v", "how fine a converter can be set")
 
 # Isolation
 READ_MORE = Limit(1.05, "ratio", "what two meter readings of one voltage may stand apart")
+BURNT_C = Limit(300.0, "c", "any insulation is gone; hotter than that no number is worth saying")
+INSULATION_C = Limit(180.0, "c", "insulation of a silicone lead, the best that is usual")
 DC_ALONE = Limit(MIN_OHM_PER_V, "ratio", "ohms per volt, DC side alone", ISO_DC)
 JOINED = Limit(JOINED_OHM_PER_V, "ratio", "ohms per volt, inverter joined", ISO_JOINED)
 

@@ -34,6 +34,9 @@ TAP_ZERO_V = Limit(0.1, "v", "how near to nothing the first balance lead reads")
 SIDES_V = Limit(25.0, "v", "neighbours further apart get a sheet of their own")
 CELL_LIFE_SHARE = Limit(0.8, "ratio", "of the peak current: run there often, cells age fast")
 STRIP_STOP_K = Limit(120.0, "k", "steady rise of a strip over which wraps melt and cells vent")
+STRIP_PARTS_K = Limit(
+    600.0, "k", "rise of a strip from which on it glows; more is not worth a number"
+)
 STRIP_BURST = Limit(1.5, "ratio", "line amps over what strips carry for good: bursts only")
 HOLD_G = Limit(5.0, "ratio", "times its weight that straps and tray hold while riding")
 CRASH_G = (

@@ -11,7 +11,7 @@ from ninebolt.core.bike.path import TERMINAL_C, cable_cont_a, cable_limit_c
 from ninebolt.core.bike.ride import load_a, pack_facts
 from ninebolt.core.bike.warm import cable_peak_c, leads_peak_c
 from ninebolt.core.bolts.blank import Blank, blank_says
-from ninebolt.core.bolts.guard.limits import PVC_C
+from ninebolt.core.bolts.guard.limits import BURNT_C, INSULATION_C, PVC_C
 from ninebolt.core.bolts.guard.sizes import larger_cable, section
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.drive.constants import amps_peak
@@ -137,6 +137,11 @@ def cable(bike: Bike) -> Says | None:
     )
 
 
+def _reached(hot_c: float) -> str:
+    """A temperature of copper; from BURNT_C on the number says nothing more."""
+    return q(hot_c, "c") if hot_c <= BURNT_C else f"more than {q(float(BURNT_C), 'c')}"
+
+
 @check(
     "guard.cable_run", "the cable overheats along the run", parts=("guard.cable",), source=WARMTH
 )
@@ -156,7 +161,7 @@ def cable_run(bike: Bike) -> Says | None:
     return Says(
         "stop",
         "The battery cable overheats while riding",
-        f"{run.words} it reaches {q(hot, 'c')}; with its lugs and terminals it stands "
+        f"{run.words} it reaches {_reached(hot)}; with its lugs and terminals it stands "
         f"{q(limit, 'c')}.",
         hot,
         limit,
@@ -186,11 +191,17 @@ def phase_leads(bike: Bike) -> Says | None:
     if hot is None or hot <= limit or ambient >= limit:
         return None
     cont = continuous_amps(m2, limit - ambient, ambient)
+    burns = hot > cable.temp_max_c.or_else(INSULATION_C)
     return Says(
-        "caution",
+        "stop" if burns else "caution",
         "The phase leads overheat while riding",
         f"{q(max(amps), 'a')} RMS at most, {q(run.worked_phase_a / math.sqrt(2.0), 'a')} over the time; for good "
-        f"they carry {q(cont, 'a')}. {run.words} they reach {q(hot, 'c')}.",
+        f"they carry {q(cont, 'a')}. {run.words} they reach {_reached(hot)}."
+        + (
+            " Bare phases that touch lock the wheel and take the controller with them."
+            if burns
+            else ""
+        ),
         hot,
         limit,
         "c",

@@ -282,7 +282,18 @@ def coil_v(bike: Bike) -> Says | None:
 @check("guard.coil_diode", "the coil's spike goes nowhere, or nobody knows", parts=PARTS)
 def coil_diode(bike: Bike) -> Says | None:
     iso = _fitted(bike)
-    if iso is None or iso.kind != "contactor" or iso.suppression not in ("none", "unknown"):
+    if iso is None or iso.kind != "contactor":
+        return None
+    if iso.suppression == "diode":
+        return Says(
+            "note",
+            "A bare diode slows the contacts",
+            "The coil's current dies away slowly in it, the contacts part slowly, and a DC arc burns the longer. A "
+            "zener in line with the diode lets go fast; its volts must suit the key switch.",
+            1,
+            2,
+        )
+    if iso.suppression not in ("none", "unknown"):
         return None
     none = iso.suppression == "none"
     return Says(

@@ -22,6 +22,7 @@ from ninebolt.core.bolts.pack.limits import (
     QUARTER,
     SAG_SHARE,
     STRIP_BURST,
+    STRIP_PARTS_K,
     STRIP_STOP_K,
 )
 from ninebolt.core.bolts.pack.power import thickness_for
@@ -233,8 +234,13 @@ def strips(bike: Bike) -> Says | None:
         "stop" if rise > STRIP_STOP_K else "caution",
         "The strips between the groups are thin",
         f"All strips of a step carry {q(found[0], 'a')} for a rise of {q(STRIP_RISE_K, 'k')}; full "
-        f"throttle asks {q(load, 'a')}, which warms them by about "
-        f"{q(rise, 'k')}. They heat the cells they are welded to.",
+        f"throttle asks {q(load, 'a')}, which warms them by "
+        + (
+            f"about {q(rise, 'k')}. "
+            if rise <= STRIP_PARTS_K
+            else f"more than {q(float(STRIP_PARTS_K), 'k')}: they glow and part. "
+        )
+        + "They heat the cells they are welded to.",
         load,
         found[0],
         "a",
