@@ -340,6 +340,7 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
     ("guard.coil_diode", {"guard.isolator.suppression": "diode"}, "note", "zener"),
     ("guard.phase_leads", {"guard.phase_cable.section_m2": 4e-6}, "stop", "lock the wheel"),
     ("guard.phase_leads", {"guard.phase_cable.section_m2": 1e-5}, "caution", "RMS"),
+    ("donor.gear_open", {"pack.cell.r0_ohm": None}, "caution", "does not compute yet"),
     ("guard.isolation_off", {"guard.isolation.minus_v": 610.0}, "caution", "together more"),
     ("guard.isolation_off", {"guard.isolation.loaded_v": 80.0}, "caution", "rose to"),
     (

@@ -7,6 +7,8 @@ from collections.abc import Iterator
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.mass import fitted_unweighed, moved_kg, rider_kg
+from ninebolt.core.bike.opening import performance_of
+from ninebolt.core.bike.running import made_for
 from ninebolt.core.bolts.common import day_of
 from ninebolt.core.bolts.donor.candidates import DAMAGED, envelopes
 from ninebolt.core.bolts.donor.compare import BEFORE, OPEN, legal_open, must_change, questions
@@ -495,6 +497,16 @@ def gear_open(bike: Bike) -> Says | None:
     unknown = [c.what for c in rows if c.verdict == OPEN]
     if not unknown or bike.build.donor.mass_kg.amount is None:
         return None
+    was = made_for(bike)
+    if performance_of(bike) is None and was.kg and was.speed_m_s and was.power_w:
+        return Says(
+            "caution",
+            "What the running gear will be asked for is not known yet",
+            f"The run does not compute yet, so nothing can be said of: {listed(unknown, 5)}. What the bike was made "
+            "for is known; each bolt names what it still misses.",
+            len(unknown),
+            0,
+        )
     return Says(
         "caution",
         "What the running gear was made for is unknown",
