@@ -16,6 +16,7 @@ from ninebolt.core.bike.shape import body_of
 from ninebolt.core.bolts.donor.limits import (
     FRAME_NO,
     FRAME_OPEN,
+    FRAME_WEAK,
     MOTOR_NO,
     ODD_LABEL,
     SPREAD_V,
@@ -187,32 +188,47 @@ def _judge(build: Build, perf: Performance | None, c: Chassis, places: int | Non
         )
         if gone
     )
-    weak = _weak(build, perf, c)
-    ratio = _power_ratio(build, perf, c)
-    if ratio is not None and ratio > FRAME_NO:
+    asked = _asked(build, perf, c)
+    if asked.power is not None and asked.power > FRAME_NO:
         against = (
             *against,
-            f"made for {q(c.power_w.amount or 0.0, 'w')}, a {ratio:.0f}th of what is planned",
+            f"made for {q(c.power_w.amount or 0.0, 'w')}, a {asked.power:.0f}th of what is planned",
         )
-    work = (
-        (ratio is not None and ratio > FRAME_OPEN) or c.condition == "worn" or _over(build, perf, c)
-    )
+    work = c.condition == "worn" or bool(c.crashed) or asked.work
     verdict = "no" if against else "open" if unknown else "only with work" if work else "go"
-    return Judged(c.name or "candidate", verdict, against, weak, unknown)
+    return Judged(c.name or "candidate", verdict, against, _weak(asked, c), unknown)
 
 
-def _power_ratio(build: Build, perf: Performance | None, c: Chassis) -> float | None:
-    """Planned power over what the frame was made for; by the goal while nothing computes."""
-    power = _planned_w(build, perf)
-    return power / c.power_w.amount if power and c.power_w.amount else None
+@dataclass(frozen=True, slots=True)
+class _Asked:
+    """What is planned over what a chassis was made for: power, speed, mass; None where either is unknown."""
+
+    power: float | None
+    speed: float | None
+    mass: float | None
+
+    @property
+    def work(self) -> bool:
+        """Whether it asks for work before it is ridden as planned; brakes by the square of the speed."""
+        return (
+            (self.power or 0.0) > FRAME_OPEN
+            or (self.speed or 0.0) ** 2 > STOP_BEFORE
+            or (self.mass or 0.0) > 1.0
+        )
 
 
-def _over(build: Build, perf: Performance | None, c: Chassis) -> bool:
-    """Whether speed, mass or a crash ask for work before it is ridden as planned: brakes by the square of the speed."""
-    speed, kg = perf.headline.top_speed_m_s if perf else None, total_kg(build)
-    fast = bool(speed and c.speed_m_s.amount and (speed / c.speed_m_s.amount) ** 2 > STOP_BEFORE)
-    heavy = bool(c.gross_kg.amount and kg > c.gross_kg.amount)
-    return fast or heavy or bool(c.crashed)
+def _asked(build: Build, perf: Performance | None, c: Chassis) -> _Asked:
+    speed = (perf.headline.top_speed_m_s if perf else None) or build.goal.top_speed_m_s.amount
+    mass = total_kg(build)
+    return _Asked(
+        _over(_planned_w(build, perf), c.power_w.amount),
+        _over(speed, c.speed_m_s.amount),
+        _over(None if math.isnan(mass) else mass, c.gross_kg.amount),
+    )
+
+
+def _over(planned: float | None, made: float | None) -> float | None:
+    return planned / made if planned and made else None
 
 
 def _planned_w(build: Build, perf: Performance | None) -> float | None:
@@ -249,19 +265,15 @@ def _against(build: Build, c: Chassis, places: int | None) -> tuple[str, ...]:
     return tuple(out)
 
 
-def _weak(build: Build, perf: Performance | None, c: Chassis) -> tuple[str, ...]:
+def _weak(asked: _Asked, c: Chassis) -> tuple[str, ...]:
     """Parts that the planned power, speed and mass ask more of than they were made for."""
-    head = perf.headline if perf else None
-    mass = total_kg(build)
-    power = head.peak_wheel_w if head else None
-    speed = (head.top_speed_m_s if head else None) or build.goal.top_speed_m_s.amount
     out = []
-    if c.power_w.amount and power and power > 1.3 * c.power_w.amount:
-        out.append(f"chain, mounts and wheels: {power / c.power_w.amount:.1f} times the power")
-    if c.speed_m_s.amount and speed and speed > c.speed_m_s.amount:
-        out.append(f"brakes and tyres: {speed / c.speed_m_s.amount:.2f} times the speed")
-    if c.gross_kg.amount and not math.isnan(mass) and mass > c.gross_kg.amount:
-        out.append(f"fork and shock: {mass / c.gross_kg.amount:.2f} times the mass")
+    if (asked.power or 0.0) > FRAME_WEAK:
+        out.append(f"chain, mounts and wheels: {asked.power:.1f} times the power")
+    if (asked.speed or 0.0) > 1.0:
+        out.append(f"brakes and tyres: {asked.speed:.2f} times the speed")
+    if (asked.mass or 0.0) > 1.0:
+        out.append(f"fork and shock: {asked.mass:.2f} times the mass")
     if c.crashed:
         out.append("crashed: check head bearing, fork tubes and wheel line")
     return tuple(out)
@@ -353,7 +365,7 @@ def _motor(s: Salvage, planned_w: float | None) -> Salvaged:
     if gone and not hurt:
         usable.append(f"to be found or made before it can drive anything: {s.shaft[:60]}")
     work = [usable[-1]] if gone and not hurt else []
-    ratio = planned_w / s.rated_w.amount if planned_w and s.rated_w.amount else None
+    ratio = _over(planned_w, s.rated_w.amount)
     if ratio is not None and ratio > MOTOR_NO:
         against.append(
             f"sold with {s.rated_w.amount or 0.0:,.0f} W, a {ratio:.0f}th of what is planned"

@@ -19,9 +19,10 @@ MASS_WATCH = Limit(1.02, "ratio", "ridden mass over what fork and shock were mad
 MASS_BEFORE = Limit(1.08, "ratio", "the same: change before riding")
 SPEED_WATCH = Limit(0.95, "ratio", "top speed over what the tyres stand: watch")
 SPEED_BEFORE = Limit(1.0, "ratio", "the same: change before riding")
+FRAME_WEAK = Limit(1.3, "ratio", "power over what a frame was made for: chain, mounts and wheels")
 FRAME_OPEN = Limit(2.0, "ratio", "power over what a frame was made for: only with work")
-MOTOR_NO = Limit(8.0, "ratio", "planned power over a salvaged motor's label: no")
 FRAME_NO = Limit(4.0, "ratio", "power over what a frame was made for: no")
+MOTOR_NO = Limit(8.0, "ratio", "planned power over a salvaged motor's label: no")
 ODD_LABEL = (
     Limit(0.85, "ratio", "a label's volts a cell over its chemistry's nominal ones, lower end"),
     Limit(1.20, "ratio", "the same, upper end: some labels give the full pack's"),
