@@ -7,9 +7,9 @@ import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
 import { NumberField, useNumber } from '../../ui/NumberField'
 
-/** Everything that was ridden, done and that happened; searched, with what is due and what is best. */
 const CHARGES = 30 // shown; the mean is over all
 
+/** Everything that was ridden, done and that happened; searched, with what is due and what is best. */
 export function RunBook() {
   const { bench, prefs } = useWorkshop()
   const [text, setText] = useState('')

@@ -70,11 +70,18 @@ def _number(text: str) -> float:
 def _near(text: str, match: re.Match[str]) -> set[str]:
     """Words that belong to a number: those before it back to the last mark or number; where they say nothing,
     those behind it up to the next."""
-    before = re.split(r"[,;|\n]|\d[^\s]*", text[: match.start()])[-1]
-    behind = re.split(r"[,;|\n]|\d", text[match.end() :])[0]
-    if ":" in behind:
-        behind = behind[: behind.rfind(" ", 0, behind.index(":"))]
-    return _said(before) or _said(behind)
+    return _said(_before(text[: match.start()])) or _said(_behind(text[match.end() :]))
+
+
+def _before(text: str) -> str:
+    """The end of what stands before a number, back to the last mark or number."""
+    return re.split(r"[,;|\n]|\d[^\s]*", text)[-1]
+
+
+def _behind(text: str) -> str:
+    """The start of what stands behind a number, up to the next mark or number; a word with a colon is of the next."""
+    words = re.split(r"[,;|\n]|\d", text)[0]
+    return words[: words.rfind(" ", 0, words.index(":"))] if ":" in words else words
 
 
 def _words_of_amps(text: str, found: list[re.Match[str]]) -> dict[int, set[str]]:
@@ -84,8 +91,8 @@ def _words_of_amps(text: str, found: list[re.Match[str]]) -> dict[int, set[str]]
     out: dict[int, set[str]] = {}
     for run in _in_a_row(text, found):
         ends = [text[a.end() : b.start()] for a, b in zip(run, run[1:], strict=False)]
-        before = _said(re.split(r"[,;|\n]|\d[^\s]*", text[: run[0].start()])[-1])
-        behind = _said(re.split(r"[,;|\n]|\d", text[run[-1].end() :])[0])
+        before = _said(_before(text[: run[0].start()]))
+        behind = _said(_behind(text[run[-1].end() :]))
         gaps = [_said(x) for x in ends]
         if before:
             said = [before, *gaps]

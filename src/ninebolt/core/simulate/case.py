@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 import numpy.typing as npt
 
-from ninebolt.core.battery.ocv import Curve
+from ninebolt.core.battery.ocv import Curve, interpolator
 from ninebolt.core.drive.point import Machine, machine_numbers
 from ninebolt.core.kernel import point as at
 from ninebolt.core.vehicle.road import Body
@@ -83,6 +83,11 @@ class RunCase:
     @property
     def pack_ah(self) -> float:
         return self.capacity_ah * self.parallel
+
+    @property
+    def rests_v(self) -> float:
+        """Open-circuit volts of the pack at its start charge."""
+        return self.series * interpolator(self.ocv)(self.start_soc)
 
     @property
     def effective_kg(self) -> float:

@@ -6,7 +6,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ninebolt.core.battery.ocv import interpolator
 from ninebolt.core.copper import copper_factor
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.vehicle.road import road_load
@@ -39,7 +38,7 @@ def braking(case: RunCase, share: float, limit: ChargeLimit, speeds: Sequence[fl
     behind its resistance without passing amps or full volts; the rear tyre holds what its load lets it.
     """
     out = Braking([], [], [], [])
-    e = case.series * interpolator(case.ocv)(case.start_soc)
+    e = case.rests_v
     ohm = case.pack_ohm + case.slow_ohm
     room = max(0.0, (limit.full_v - e) / ohm) if ohm > 0 else math.inf
     into = min(limit.amps, room)
@@ -110,7 +109,7 @@ def most_share(
     case: RunCase, limit: ChargeLimit, grip_share: float, most: float, speeds: Sequence[float]
 ) -> tuple[float, str]:
     """Most of the phase amps that braking may use at any of the speeds, and what ends it."""
-    e = case.series * interpolator(case.ocv)(case.start_soc)
+    e = case.rests_v
     ohm = case.pack_ohm + case.slow_ohm
     back = min(iq_for(case, v, limit.amps, e, ohm) for v in speeds)
     slides = grip_share * min(iq_at_grip(case, v) for v in speeds)

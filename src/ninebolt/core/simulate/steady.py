@@ -8,7 +8,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ninebolt.core.battery.ocv import interpolator
 from ninebolt.core.battery.pack import usable_wh
 from ninebolt.core.copper import copper_factor
 from ninebolt.core.drive.point import Solver, Supply
@@ -117,7 +116,7 @@ def drawn(case: RunCase, speed_m_s: float) -> Drawn | None:
     load = road_load(case.body, speed_m_s).total_n
     eta = case.efficiency if load >= 0.0 else 1.0 / case.efficiency
     shaft = load / (gear * eta) + case.drag_nm + case.drag_nm_s_rad * motor
-    e = case.series * interpolator(case.ocv)(case.start_soc)
+    e = case.rests_v
     point = Solver(case.machine).at_torque(
         case.machine.r_ohm * copper_factor(case.start_temp_c),
         motor * case.machine.pole_pairs,

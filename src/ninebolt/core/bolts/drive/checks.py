@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ninebolt.core.battery.pack import PackFacts
 from ninebolt.core.bike.cells import LVC_HIGH_V
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.hold import hold_s
@@ -253,40 +254,45 @@ def lvc_high(bike: Bike) -> Says | None:
     facts, lvc, pack = pack_facts(bike), bike.build.drive.controller.lvc_v.amount, bike.build.pack
     if facts is None or lvc is None or math.isnan(facts.empty_v):
         return None
-    other, never = lvc > facts.nominal_v, lvc >= facts.full_v
+    other = lvc > facts.nominal_v
     high = (
         LVC_HIGH_V * (pack.series or 0) if pack.cell.chemistry == "nickel_rich" else facts.nominal_v
     )
     if lvc <= high and not other:
         return None
-    told = not math.isnan(facts.r_ohm) and not math.isnan(facts.capacity_ah)
-    unused, without = unused_wh(bike, facts, lvc) if told else (math.nan, math.nan)
+    against = f"{q(lvc, 'v')} against {q(facts.nominal_v, 'v')} nominal: "
+    if lvc >= facts.full_v:
+        title = "The low-voltage cut-off is above the full pack"
+        words = (
+            f"{q(lvc, 'v')} against {q(facts.full_v, 'v')} full: the controller never lets go of its cut-off, the bike "
+            "does not run. A setting left from another pack."
+        )
+    elif other:
+        title = "The low-voltage cut-off is above the pack's nominal"
+        words = (
+            f"{against}it cuts out long before the pack is empty. A setting left from another pack. "
+            f"{_unused(bike, facts, lvc)}"
+        )
+    else:
+        title = "The low-voltage cut-off leaves energy unused"
+        words = against + _unused(bike, facts, lvc)
     return Says(
         "stop" if other else "caution",
-        "The low-voltage cut-off is above the full pack"
-        if never
-        else "The low-voltage cut-off is above the pack's nominal"
-        if other
-        else "The low-voltage cut-off leaves energy unused",
-        f"{q(lvc, 'v')} against {q(facts.full_v, 'v')} full: the controller never lets go of its cut-off, "
-        "the bike does not run. A setting left from another pack."
-        if never
-        else f"{q(lvc, 'v')} against {q(facts.nominal_v, 'v')} nominal: "
-        + (
-            "it cuts out long before the pack is empty. A setting left from another pack. "
-            if other
-            else ""
-        )
-        + (
-            f"{q(unused, 'wh')} of {q(without, 'wh')} stay in the pack at the speed of the ride."
-            if told
-            else "How much stays in the pack is not known."
-        ),
+        title,
+        words,
         lvc,
         facts.nominal_v if other else high,
         "v",
         fixes=(_to_empty(facts.empty_v),),
     )
+
+
+def _unused(bike: Bike, facts: PackFacts, lvc: float) -> str:
+    """What a cut-off leaves in the pack, in words."""
+    if math.isnan(facts.r_ohm) or math.isnan(facts.capacity_ah):
+        return "How much stays in the pack is not known."
+    unused, without = unused_wh(bike, facts, lvc)
+    return f"{q(unused, 'wh')} of {q(without, 'wh')} stay in the pack at the speed of the ride."
 
 
 @check("drive.lvc_open", "no low-voltage cut-off is set, or nobody knows", parts=CONTROLLER)

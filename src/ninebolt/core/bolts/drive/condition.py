@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 import statistics
 
-from ninebolt.core.battery.ocv import interpolator
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bolts.blank import Blank, blank_says
@@ -199,15 +198,14 @@ def stuck(bike: Bike) -> Says | None:
     phase = perf.top.choke == "phase"
     have, need = (case.phase_a, amps) if phase else (line, watts / max(perf.envelope.bus_v[0], 1.0))
     ground = perf.top.choke in ("grip", "wheelie")
-    rests = case.series * interpolator(case.ocv)(case.start_soc)
-    below = rests <= case.floor_v
+    below = case.rests_v <= case.floor_v
     held = "the cut-off" if below else perf.top.choke
     return Says(
         "stop",
         "It does not move",
         f"{q(load, 'n')} are asked of the tyre at walking pace and {held} holds it: "
         + (
-            f"the pack rests at {q(rests, 'v')} and is let go at {q(case.floor_v, 'v')}."
+            f"the pack rests at {q(case.rests_v, 'v')} and is let go at {q(case.floor_v, 'v')}."
             if below
             else "no drive climbs that, the tyre slips or the front wheel lifts."
             if ground

@@ -200,11 +200,9 @@ def _energy_gives(bike: Bike, perf: Performance, need: Need, c: Check) -> list[G
             out.append(_give(c, what, ends, facts.empty_v, "v", True))
         if starts < 1.0:
             out.append(_give(c, "charge at the start", 100.0 * starts, 100.0, "pct", True))
+    step, wanted = pack.cell.body_parallel, 0
     if whole > 1.0 and need.ride_wh and pack.parallel:
-        step = pack.cell.body_parallel
         wanted = math.ceil(pack.parallel * need.ride_wh / whole / step) * step
-    else:
-        wanted = 0
     if wanted > (pack.parallel or 0):
         room = _room(bike)
         fits = room is None or room.parallel >= wanted

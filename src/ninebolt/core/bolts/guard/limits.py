@@ -34,6 +34,8 @@ PLUG_HOT_K = Limit(90.0, "k", "a contact's rise at the used current: it melts")
 
 CONTACT_V = Limit(0.1, "v", "drop of a sound contact or fuse at its rated current, most")
 CONTACT_WORN = Limit(4.0, "ratio", "times that drop: worn, loose, or misread")
+BURNT_C = Limit(300.0, "c", "any insulation is gone; hotter than that no number is worth saying")
+INSULATION_C = Limit(180.0, "c", "insulation of a silicone lead, the best that is usual")
 PVC_C = Limit(70.0, "c", "conductor temperature that plain PVC insulation stands")
 
 # Precharge
@@ -72,8 +74,6 @@ TRIM_V = Limit(0.05, "v", "how fine a converter can be set")
 
 # Isolation
 READ_MORE = Limit(1.05, "ratio", "what two meter readings of one voltage may stand apart")
-BURNT_C = Limit(300.0, "c", "any insulation is gone; hotter than that no number is worth saying")
-INSULATION_C = Limit(180.0, "c", "insulation of a silicone lead, the best that is usual")
 DC_ALONE = Limit(MIN_OHM_PER_V, "ratio", "ohms per volt, DC side alone", ISO_DC)
 JOINED = Limit(JOINED_OHM_PER_V, "ratio", "ohms per volt, inverter joined", ISO_JOINED)
 

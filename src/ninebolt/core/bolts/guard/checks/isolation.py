@@ -102,7 +102,7 @@ def isolation_open(bike: Bike) -> Says | None:
     if isolation_of(bike.build) is not None or facts is None or facts.full_v <= CLASS_B_V:
         return None
     test = bike.build.guard.isolation
-    if 0.0 in (max(test.minus_v.or_else(1.0), test.plus_v.or_else(1.0)), test.loaded_v.amount):
+    if test.loaded_v.amount == 0.0 or (test.minus_v.amount == 0.0 and test.plus_v.amount == 0.0):
         return Says(
             "caution",
             "The meter read no volts to the frame",

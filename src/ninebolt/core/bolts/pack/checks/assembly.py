@@ -183,18 +183,27 @@ def hold(bike: Bike) -> Says | None:
     )
 
 
+def _pulls(bike: Bike) -> tuple[float, list[tuple[str, float]]] | None:
+    """What straps and tray must hold (N): while riding, and each way in a crash; None while the pack is unweighed."""
+    weight = pack_kg(bike.build) * GRAVITY_M_S2
+    return (HOLD_G * weight, [(word, g * weight) for word, g in CRASH_G]) if weight else None
+
+
+def _each(pulls: list[tuple[str, float]]) -> str:
+    return ", ".join(f"{word} {q(n, 'n')}" for word, n in pulls)
+
+
 @check("pack.strap", "the straps do not hold the pack", parts=("pack",))
 def strap(bike: Bike) -> Says | None:
-    force, kg = bike.build.pack.strap_n.amount, pack_kg(bike.build)
-    if not kg or force is None or force >= HOLD_G * kg * GRAVITY_M_S2:
+    force, pulls = bike.build.pack.strap_n.amount, _pulls(bike)
+    if pulls is None or force is None or force >= pulls[0]:
         return None
-    need = HOLD_G * kg * GRAVITY_M_S2
-    crash = ", ".join(f"{word} {q(g * kg * GRAVITY_M_S2, 'n')}" for word, g in CRASH_G)
+    need, crash = pulls
     return Says(
         "caution",
         "The straps do not hold the pack",
-        f"They stand {q(force, 'n')}; {HOLD_G:.0f} times {q(kg, 'kg')} while riding is {q(need, 'n')}. "
-        f"In a crash the tray itself must hold: {crash}.",
+        f"They stand {q(force, 'n')}; {HOLD_G:.0f} times {q(pack_kg(bike.build), 'kg')} while riding is "
+        f"{q(need, 'n')}. In a crash the tray itself must hold: {_each(crash)}.",
         force,
         need,
         "n",
@@ -204,18 +213,17 @@ def strap(bike: Bike) -> Says | None:
 
 @check("pack.strap_crash", "the straps hold the pack while riding, not in a crash", parts=("pack",))
 def strap_crash(bike: Bike) -> Says | None:
-    force, kg = bike.build.pack.strap_n.amount, pack_kg(bike.build)
-    if not kg or force is None or force < HOLD_G * kg * GRAVITY_M_S2:
+    force, pulls = bike.build.pack.strap_n.amount, _pulls(bike)
+    if pulls is None or force is None or force < pulls[0]:
         return None
-    short = [(word, g * kg * GRAVITY_M_S2) for word, g in CRASH_G if g * kg * GRAVITY_M_S2 > force]
+    short = [(word, n) for word, n in pulls[1] if n > force]
     if not short:
         return None
-    asked = ", ".join(f"{word} {q(n, 'n')}" for word, n in short)
     return Says(
         "note",
         "In a crash the straps alone do not hold the pack",
-        f"They stand {q(force, 'n')}, enough while riding. In a crash it is {asked}: what they lack the walls of the "
-        "tray must take, and its bolts; a pack that leaves the bike tears its leads and meets the rider.",
+        f"They stand {q(force, 'n')}, enough while riding. In a crash it is {_each(short)}: what they lack the walls "
+        "of the tray must take, and its bolts; a pack that leaves the bike tears its leads and meets the rider.",
         force,
         max(n for _, n in short),
         "n",
@@ -224,15 +232,13 @@ def strap_crash(bike: Bike) -> Says | None:
 
 @check("pack.strap_open", "how the pack is held is not written down", parts=("pack",))
 def strap_open(bike: Bike) -> Says | None:
-    kg = pack_kg(bike.build)
-    if not kg or bike.build.pack.strap_n.known or pack_facts(bike) is None:
+    pulls = _pulls(bike)
+    if pulls is None or bike.build.pack.strap_n.known or pack_facts(bike) is None:
         return None
-    crash = ", ".join(f"{word} {q(g * kg * GRAVITY_M_S2, 'n')}" for word, g in CRASH_G)
     return Says(
         "note",
         "How the pack is held down is not written down",
-        f"Straps and tray: {q(HOLD_G * kg * GRAVITY_M_S2, 'n')} in every direction while riding; in a "
-        f"crash {crash}.",
+        f"Straps and tray: {q(pulls[0], 'n')} in every direction while riding; in a crash {_each(pulls[1])}.",
         0,
         1,
     )
