@@ -294,8 +294,7 @@ def trial_back(house: House, build_id: str) -> Bench:
     with session(house.path) as db:
         with transaction(db):
             row = table.get_build(db, build_id)
-            if table.get_trial(db, build_id) is not None:
-                raise ConflictError("A what-if is open.", todo="Keep or drop it first.")
+            _none_open(db, build_id, "Keep or drop it first.")
             gone = table.get_dropped(db, build_id)
             if gone is None:
                 raise ConflictError("There is no dropped what-if to take back.")
@@ -308,25 +307,15 @@ def trial_back(house: House, build_id: str) -> Bench:
         return _bench(house, db, build_id)
 
 
-def only_kept(house: House, build_id: str, todo: str) -> None:
-    """What a what-if must not touch. Raises ConflictError while one is open."""
-    with session(house.path) as db:
-        table.get_build(db, build_id)
-        if table.get_trial(db, build_id):
-            raise ConflictError("A what-if is open: this is not the bike that is there.", todo=todo)
-
-
-def kept_build(house: House, build_id: str) -> Build:
-    """The build without what is on trial: the bike that is there."""
-    with session(house.path) as db, snapshot(db):
-        row = table.get_build(db, build_id)
-        return build_of(doc_at(db, build_id, row.head), row.name)
-
-
 def version(house: House, build_id: str) -> str:
     """What a page compares with its own, to learn of changes made elsewhere."""
     with session(house.path) as db:
         return table.version_of(db, build_id)
+
+
+def _none_open(db: sqlite3.Connection, build_id: str, todo: str) -> None:
+    if table.get_trial(db, build_id) is not None:
+        raise ConflictError("A what-if is open.", todo=todo)
 
 
 def undo(house: House, build_id: str, redo: bool = False) -> Bench:
@@ -334,8 +323,7 @@ def undo(house: House, build_id: str, redo: bool = False) -> Bench:
     with session(house.path) as db:
         with transaction(db):
             row = table.get_build(db, build_id)
-            if table.get_trial(db, build_id) is not None:
-                raise ConflictError("A what-if is open.", todo="Keep or drop it first.")
+            _none_open(db, build_id, "Keep or drop it first.")
             find = table.newest_child if redo else table.parent_of
             target = find(db, build_id, row.head)
             if target is None:
@@ -360,8 +348,7 @@ def sign(house: House, build_id: str, bolt: str, note: str = "") -> Bench:
     with session(house.path) as db:
         with transaction(db):
             row = table.get_build(db, build_id)
-            if table.get_trial(db, build_id) is not None:
-                raise ConflictError("A what-if is open.", todo="Keep or drop it, then sign off.")
+            _none_open(db, build_id, "Keep or drop it, then sign off.")
             base = doc_at(db, build_id, row.head)
             build = build_of(base, row.name)
             _signable(house.assessment(build).bolt(bolt))
@@ -426,9 +413,8 @@ class Preview:
 
 def preview(house: House, build_id: str, options: list[list[dict[str, Any]]]) -> list[Preview]:
     """The effect of each option on the build as shown (trial included), nothing kept."""
-    with session(house.path) as db, snapshot(db):
-        row = table.get_build(db, build_id)
-        doc = with_changes(doc_at(db, build_id, row.head), table.get_trial(db, build_id) or [])
+    name, kept, trial = _read(house, build_id)
+    doc = with_changes(kept, trial)
     out = []
     end = time.monotonic() + PREVIEW_S
     for changes in options[:24]:
@@ -436,7 +422,7 @@ def preview(house: House, build_id: str, options: list[list[dict[str, Any]]]) ->
             out.append(Preview(None, {}, 0, "Not looked at: this takes too long. Ask for fewer."))
             continue
         try:
-            made: Build = build_of(with_changes(doc, changes), row.name)
+            made: Build = build_of(with_changes(doc, changes), name)
             a = house.assessable(made)
         except InputError as error:
             out.append(Preview(None, {}, 0, error.message()))
@@ -452,17 +438,33 @@ def history(house: House, build_id: str) -> list[table.RevisionRow]:
         return table.revisions(db, build_id)
 
 
-def shown_build(house: House, build_id: str) -> Build:
-    """The build with its trial, as the bench shows it."""
+def _read(house: House, build_id: str) -> tuple[str, Any, list[dict[str, Any]]]:
+    """(name, document as kept, changes on trial) of one moment. Raises NotFoundError."""
     with session(house.path) as db, snapshot(db):
         row = table.get_build(db, build_id)
-        doc = doc_at(db, build_id, row.head)
-        return build_of(with_changes(doc, table.get_trial(db, build_id) or []), row.name)
+        return row.name, doc_at(db, build_id, row.head), table.get_trial(db, build_id) or []
+
+
+def shown_build(house: House, build_id: str) -> Build:
+    """The build with its trial, as the bench shows it."""
+    name, doc, trial = _read(house, build_id)
+    return build_of(with_changes(doc, trial), name)
+
+
+def kept_build(house: House, build_id: str) -> Build:
+    """The build without what is on trial: the bike that is there."""
+    name, doc, _ = _read(house, build_id)
+    return build_of(doc, name)
 
 
 def on_paper(house: House, build_id: str) -> Build:
     """The build as shown, for a file that leaves the house: one that is only tried is named so."""
-    with session(house.path) as db:
-        tried = bool(table.get_trial(db, build_id))
-    build = shown_build(house, build_id)
-    return dataclasses.replace(build, name=f"{build.name}{WHAT_IF}") if tried else build
+    name, doc, trial = _read(house, build_id)
+    build = build_of(with_changes(doc, trial), name)
+    return dataclasses.replace(build, name=f"{build.name}{WHAT_IF}") if trial else build
+
+
+def only_kept(house: House, build_id: str, todo: str) -> None:
+    """What a what-if must not touch. Raises ConflictError while one tries anything."""
+    if _read(house, build_id)[2]:
+        raise ConflictError("A what-if is open: this is not the bike that is there.", todo=todo)

@@ -13,7 +13,7 @@ from ninebolt.core.bolts.goal.wishes import Check, Give, spent, wishes
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Change, Fix, Source, listed, q
 from ninebolt.core.limits import Limit
-from ninebolt.core.parts.goal import ride_speed
+from ninebolt.core.parts.goal import Goal, ride_speed
 
 TEST_DAYS = Limit(7.0, "ratio", "days kept for test and fit before the date")
 RIDE_TWICE = Limit(0.05, "ratio", "how far a ride by way and by time may stand apart")
@@ -77,32 +77,20 @@ def deadline(bike: Bike) -> Says | None:
         )
     late = today is not None and (start is None or today > start)
     begin = today if late else start
-    lead, work, week = goal.lead_days, goal.work_hours, goal.week_hours
-    known = float(lead or 0) + (math.ceil(7.0 * work / week) if work is not None and week else 0.0)
-    have = float((end - begin).days) if begin is not None and end is not None else None
-    blank = [
-        words
-        for words, there in (
-            ("when work starts (year-month-day)", begin is not None),
-            ("the date itself (year-month-day)", end is not None),
-            ("the longest delivery that is open", lead is not None),
-            ("the hours of work left", work is not None),
-            ("the hours a week", week is not None),
-        )
-        if not there
-    ]
-    if blank and (have is None or known <= have):
+    blank = [] if begin else ["when work starts (year-month-day)"]
+    blank += [] if end else ["the date itself (year-month-day)"]
+    known, parts, open_work = _work(goal)
+    blank += open_work
+    have = float((end - begin).days) if begin and end else None
+    if have is None or (blank and known <= have):
         return Says(
             "caution",
             "Nobody can say whether the date holds",
             f"Unknown: {listed(blank, 5)}. What is not known is what comes late.",
         )
-    have = have or 0.0
     spare = have - known
     if spare >= TEST_DAYS:
         return None
-    parts = [f"{lead} days of delivery"] if lead is not None else []
-    parts += [f"{work} h at {week} h a week"] if work is not None and week else []
     return Says(
         "caution",
         "The date does not hold" if spare < 0 else "No time is left to test",
@@ -113,6 +101,22 @@ def deadline(bike: Bike) -> Says | None:
         known + TEST_DAYS,
         have,
     )
+
+
+def _work(goal: Goal) -> tuple[float, list[str], list[str]]:
+    """(days until it is built as far as is known, of what they are, what is not known)."""
+    lead, work, week = goal.lead_days, goal.work_hours, goal.week_hours
+    days, parts, blank = 0.0, [], []
+    if lead is None:
+        blank.append("the longest delivery that is open")
+    else:
+        days, parts = float(lead), [f"{lead} days of delivery"]
+    if work is not None and week:
+        days += math.ceil(7.0 * work / week)
+        parts.append(f"{work} h at {week} h a week")
+    blank += ["the hours of work left"] if work is None else []
+    blank += [] if week else ["the hours a week"]
+    return days, parts, blank
 
 
 @check("goal.half", "a wish is given by half", source=WISH)
