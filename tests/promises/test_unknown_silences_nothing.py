@@ -59,6 +59,16 @@ def test_a_danger_is_said_whatever_else_is_open(key: str, change: dict[str, Any]
         assert left.get(key) == whole[key], path
 
 
+def test_what_is_judged_at_a_wished_speed_says_so() -> None:
+    """A bike that does not compute has no top speed: its brakes are judged at the one that is wished."""
+    open_ = assess(changed(brakka(), {"pack.parallel": None, "gear.front_brake.rotor_kg": 0.15}))
+    words = {f.key: f"{f.title} {f.reason}" for b in open_.bolts for f in b.findings}
+    assert "from the wished speed" in words["gear.brake_heat.front"]
+    assert (
+        "is not known" in words["goal.time_open"] and "not reached" not in words["goal.time_open"]
+    )
+
+
 def test_a_mass_that_nobody_knows_hides_no_date() -> None:
     late = {"goal.deadline": "2031-05-01", "donor.mass_kg": None}
     assert said(changed(brakka(), late))["goal.deadline"] == "caution"

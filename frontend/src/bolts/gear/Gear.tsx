@@ -1,6 +1,7 @@
 import { Box } from '@chakra-ui/react'
 import { type PointerEvent, useState } from 'react'
 import type { Drawings } from '../../api/client'
+import { type Flat, settle } from '../../lib/labels'
 import { at } from '../../lib/path'
 import { show } from '../../lib/units'
 import { DIGITS, paint } from '../../theme/paint'
@@ -87,6 +88,7 @@ function Ladder({ d: whole }: { d: G }) {
   const lines: [number, string, string][] = [[XL(d.wheelie_n), 'front wheel lifts', paint('choke')]]
   if (d.target_m_s) lines.push([XR(d.target_m_s), 'wanted', paint('choice')])
   if (d.tyre_m_s && d.tyre_m_s <= topV) lines.push([XR(d.tyre_m_s), 'tyre', paint('stop')])
+  const taken: Flat[] = []
   return (
     <Box ref={ref} flex="1" minH="inherit" position="relative">
       <svg width={w} height={h} role="group" aria-label="Gear ladder" {...dragHandlers(held, follow, drop)} style={{ position: 'absolute', inset: 0, touchAction: held ? 'none' : 'pan-y' }}>
@@ -138,14 +140,19 @@ function Ladder({ d: whole }: { d: G }) {
             </g>
           )
         })}
-        {lines.map(([x, label, colour]) => (
-          <g key={label} pointerEvents="none">
-            <path d={`M${x} 30V${40 + rows * rh}`} stroke={colour} strokeWidth="2.5" strokeDasharray="6 3" />
-            <T x={Math.min(Math.max(x, 58), w - 40)} y={54 + rows * rh} textAnchor="middle" fontSize={14} fontWeight="600" fill={colour}>
-              {label}
-            </T>
-          </g>
-        ))}
+        {[...lines].reverse().map(([x, label, colour]) => {
+          const mid = Math.min(Math.max(x, 58), w - 40)
+          const spots = (['middle', 'end', 'start'] as const).map((anchor) => ({ px: anchor === 'middle' ? mid : anchor === 'end' ? x - 4 : x + 4, py: 54 + rows * rh, anchor }))
+          const spot = settle(label, spots, taken)
+          return (
+            <g key={label} pointerEvents="none">
+              <path d={`M${x} 30V${40 + rows * rh}`} stroke={colour} strokeWidth="2.5" strokeDasharray="6 3" />
+              <T x={spot.px} y={spot.py} textAnchor={spot.anchor} fontSize={14} fontWeight="600" fill={colour}>
+                {label}
+              </T>
+            </g>
+          )
+        })}
       </svg>
     </Box>
   )

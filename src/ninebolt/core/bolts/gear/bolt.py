@@ -8,7 +8,15 @@ from dataclasses import dataclass
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
 from ninebolt.core.bike.ride import assembled, bare_performance
-from ninebolt.core.bike.running import Braking, TopMode, brakes, made_for, top_mode
+from ninebolt.core.bike.running import (
+    Braking,
+    TopMode,
+    brakes,
+    fastest,
+    made_for,
+    ridden_body,
+    top_mode,
+)
 from ninebolt.core.bolts.common import Result, figure, nothing, term
 from ninebolt.core.bolts.gear import checks
 from ninebolt.core.bolts.gear.chassis import (
@@ -119,6 +127,7 @@ def _figures(bike: Bike, perf: Performance | None) -> tuple[Figure, ...]:
     gear, ratio, radius = build.gear, gear_ratio(build), wheel_radius_m(build)
     push = instant(perf.case, 0.0).free_n if perf else None
     now, found, mode = current(bike), brakes(bike), top_mode(bike)
+    top, body = fastest(bike), ridden_body(bike)
     return (
         figure(
             "ratio",
@@ -179,25 +188,19 @@ def _figures(bike: Bike, perf: Performance | None) -> tuple[Figure, ...]:
             found.stop_j if found else None,
             "j",
             "½ (m + J / r²) v², air and road counted as nothing",
-            term("v", "Top speed", perf.top.speed_m_s if perf else None, "m_s"),
+            term("v", "Top speed", top, "m_s"),
             term(
                 "m",
                 "Ridden mass, rotating parts too",
-                perf.case.effective_kg if perf else None,
+                body.mass_kg + body.rotating_kg if body else None,
                 "kg",
             ),
         ),
         figure(
             "fit_speed",
             "Brakes and tyres fit for",
-            _fit(mode, perf),
+            None if mode is None else top if mode.speed_m_s is None else mode.speed_m_s,
             "m_s",
             "the least of the tyres' symbols and what the brakes stand; the top speed if nothing is against it",
         ),
     )
-
-
-def _fit(mode: TopMode | None, perf: Performance | None) -> float | None:
-    if mode is None or perf is None:
-        return None
-    return perf.top.speed_m_s if mode.speed_m_s is None else mode.speed_m_s

@@ -106,6 +106,11 @@ def reaches(bike: Bike) -> str:
     return f"the bike reaches {speed}" if bare_performance(bike) else f"{speed} is wished"
 
 
+def from_top(bike: Bike) -> str:
+    """Of a stop: from where."""
+    return "from top speed" if bare_performance(bike) else "from the wished speed"
+
+
 @fact
 def axle_loads(bike: Bike) -> tuple[AxleLoad, ...]:
     """Both axles, ridden; empty while the mass is unknown."""

@@ -170,16 +170,23 @@ def time_open(bike: Bike) -> Says | None:
     missed = next((c for c in wishes(bike).checks if c.key == "time"), None)
     if missed is None or missed.met != "unknown" or missed.want is None:
         return None
-    perf = performance_of(bike)
-    opens = f"The {perf.headline.opens} opens before. " if perf and perf.headline.opens else ""
+    perf, wish = performance_of(bike), bike.build.goal.to_speed_m_s.taken
+    if perf is None:
+        return Says(
+            "note",
+            "Whether the standing start is met is not known",
+            "The build does not compute yet.",
+            None,
+            wish,
+            "m_s",
+        )
+    opens = f"The {perf.headline.opens} opens before. " if perf.headline.opens else ""
     return Says(
-        "caution" if perf else "note",
+        "caution",
         "The speed of the standing start is not reached",
-        f"{opens}The run does not get to that speed."
-        if perf
-        else "The build does not compute yet.",
-        perf.top.speed_m_s if perf else 0.0,
-        bike.build.goal.to_speed_m_s.taken,
+        f"{opens}The run does not get to that speed.",
+        perf.top.speed_m_s,
+        wish,
         "m_s",
     )
 

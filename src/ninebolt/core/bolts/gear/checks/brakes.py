@@ -17,7 +17,7 @@ from ninebolt.core.bike.running import (
     stop_ratio,
     top_mode,
 )
-from ninebolt.core.bolts.gear.chassis import reaches
+from ninebolt.core.bolts.gear.chassis import from_top, reaches
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Source, q
 
@@ -27,7 +27,7 @@ HEAT = Source("computed", "½ m v² into the rotor, cooling as a single node")
 @check("gear.no_brake", "a brake is not there")
 def no_brake(bike: Bike) -> Iterator[Says]:
     gear, found = bike.build.gear, brakes(bike)
-    stops = f"A stop from top speed is {q(found.stop_j, 'j')}. " if found else ""
+    stops = f"A stop {from_top(bike)} is {q(found.stop_j, 'j')}. " if found else ""
     for end, brake in (("front", gear.front_brake), ("rear", gear.rear_brake)):
         if brake.there is not False:
             continue
@@ -62,7 +62,7 @@ def brake_open(bike: Bike) -> Says | None:
     return Says(
         "caution",
         "Nobody has looked at the brakes",
-        f"A stop from top speed is {q(found.stop_j, 'j')}, and neither a rotor nor what the donor was made for "
+        f"A stop {from_top(bike)} is {q(found.stop_j, 'j')}, and neither a rotor nor what the donor was made for "
         "is known. Measure the rotors, or type the donor's mass and speed.",
         found.stop_j,
         None,
@@ -100,7 +100,7 @@ def brake_heat(bike: Bike) -> Iterator[Says]:
         yield Says(
             "stop" if stop else "caution",
             f"The {e.end} brake overheats" if stop else f"The {e.end} brake gets hot",
-            f"{q(e.one_c, 'c')} after one stop from top speed, {q(e.many_c, 'c')} after {STOPS:.0f} "
+            f"{q(e.one_c, 'c')} after one stop {from_top(bike)}, {q(e.many_c, 'c')} after {STOPS:.0f} "
             f"from {STOPS_FROM:.0%} of it {q(STOPS_EACH_S, 's')} apart, {q(e.hill_c, 'c')} after "
             f"{q(HILL_M, 'm')} of {HILL_PCT:.0f} % down, regeneration not counted: a full pack takes none. "
             + (
@@ -131,7 +131,7 @@ def brake_energy(bike: Bike) -> Says | None:
     return Says(
         "note" if known else "caution",
         "The brakes take up more than the donor's did",
-        f"{q(found.stop_j, 'j')} a stop from top speed, {ratio:.1f} times the donor's. "
+        f"{q(found.stop_j, 'j')} a stop {from_top(bike)}, {ratio:.1f} times the donor's. "
         + (
             f"Their own heat decides: the front {found.ends[0].what} comes to {q(found.ends[0].hottest_c or 0.0, 'c')}."
             if known
