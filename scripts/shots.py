@@ -94,7 +94,8 @@ def open_tab(page: Page, name: str) -> None:
         page.get_by_role("img", name="By the log").wait_for()
     if name == "prove-compare":
         page.get_by_label("Setups, ; between them").fill("12 front; 13 front")
-        page.get_by_role("button", name="Plan it").click()
+        with page.expect_response("**/sessions"):
+            page.get_by_role("button", name="Plan it").click()
         api = f"http://127.0.0.1:{PORT}/api/builds/brakka-96"
         session = page.request.get(f"{api}/sessions").json()[0]["id"]
         now = page.request.get(api).json()["seq"]
