@@ -21,7 +21,8 @@ from ninebolt.core.logs.compare import (
     trials_needed,
     welch,
 )
-from ninebolt.core.logs.session import PROTOCOLS, Trial, judge, plan
+from ninebolt.core.logs.protocols import PROTOCOLS
+from ninebolt.core.logs.session import Trial, judge, plan
 from ninebolt.errors import InputError
 
 # Published example: the two samples of "A1, A2" in the English encyclopedia's article on Welch's test (example 3),

@@ -154,3 +154,130 @@ def test_a_session_in_a_garage_is_compared_from_the_shell(
     assert main([*at[:2], "nobody's", *at[3:]]) == 2
     assert name in capsys.readouterr().err
     assert main(["compare", "--session", name]) == 2
+
+
+@pytest.mark.parametrize(
+    ("protocol", "better"),
+    [
+        ("between marks", "old"), ("hill", "old"), ("roll-on", "old"), ("drag splits", "old"),
+        ("top speed, flat, both ways", "new"), ("top speed, downhill", "new"), ("coast-down", "new"),
+        ("range loop", "new"),
+    ],
+)  # fmt: skip
+def test_which_way_is_better_says_the_protocol_everywhere(
+    bike: Outside, protocol: str, better: str
+) -> None:
+    """new has the larger values. A coast-down that takes longer has less drag; the best of top speeds is the highest:
+    verdict, best of a setup, book and paper say the same."""
+    values = [26.0, 26.2, 26.1], [27.0, 27.2, 27.1]
+    last = session(bike, *values, protocol=protocol)
+    more = better == "new"
+    assert f"new is {'better' if more else 'worse'} than old" in last["verdict"]["sentence"]
+    bests = [s["best"] for s in last["verdict"]["summaries"]]
+    assert bests == ([26.2, 27.2] if more else [26.0, 27.0])
+    book = [
+        b["value"]
+        for b in bike.client.get(f"{bike.url}/book").json()["bests"]
+        if b["protocol"] == protocol
+    ]
+    assert book == ([27.2, 26.2] if more else [26.0, 27.0])
+    page = bike.client.get(f"{bike.url}/sessions/{last['id']}/report.html").text
+    assert f"Runs ({'more' if more else 'less'} is better)" in page
+    if "speed" in protocol:
+        assert "best 97.92 km/h" in page  # 27.2 m/s
+        assert "27.2 m/s" not in page
+
+
+def test_dangerous_a_mass_that_cannot_be_taken_off_spoils_it(bike: Outside) -> None:
+    """Of one run nobody knows the mass, so nothing is taken off: ten kilograms may be all of the gap."""
+    made = planned(bike, setups=["old", "new"])
+    for i, (a, b) in enumerate(zip(SLOW, FAST, strict=True)):
+        ride(bike, made["id"], setup="old", value=a, mass_kg=None if i == 2 else 150)
+        last = ride(bike, made["id"], setup="new", value=b, mass_kg=140)
+    v = last["verdict"]
+    assert v["corrected"] is None and "mass differed too: that may be all of it" in v["sentence"]
+    assert any("mass was not written down of 1 of 8 runs" in s["sentence"] for s in v["spoilers"])
+
+
+def test_dangerous_values_of_another_unit_are_no_comparison(bike: Outside) -> None:
+    v = session(bike, fast=[1000 * x for x in FAST])["verdict"]
+    assert v["sentence"].startswith("No comparison") and "another unit" in v["sentence"]
+
+
+def test_dangerous_a_slip_is_pointed_at(bike: Outside) -> None:
+    v = session(bike, slow=[8.2, 8.1, 80.1, 8.2])["verdict"]
+    assert any("80.1 s far from its other runs" in s["sentence"] for s in v["spoilers"])
+
+
+def test_unknown_what_was_read_too_coarsely_is_said(bike: Outside) -> None:
+    """By hand to a tenth: four runs that read the same. It said that each needs two trials."""
+    v = session(bike, [8.2] * 4, [8.0] * 4)["verdict"]
+    assert "0.2 s each time" in v["sentence"] and "read them finer" in v["sentence"]
+    assert [s["half95"] for s in v["summaries"]] == [None, None]  # not ± 0
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "said"),
+    [
+        ({"rider": ["A", "A", "", ""]}, {"rider": "A"}, "rider was not written down of 2 of 8 runs"),
+        ({"rider": "A"}, {}, "rider was written down for old only"),
+        ({}, {}, "not written down of any run: rider, tyre, tyre pressure, surface"),
+        ({"soc": [0.9, None, 0.9, 0.9]}, {"soc": 0.9}, "charge was not written down of 1 of 8"),
+        ({"mass_kg": [150, None, 150, 150]}, {"mass_kg": 150}, "mass was not written down of 1"),
+    ],
+)  # fmt: skip
+def test_unknown_in_part_is_said(
+    bike: Outside, old: dict[str, Any], new: dict[str, Any], said: str
+) -> None:
+    made = planned(bike, setups=["old", "new"])
+    for i, (a, b) in enumerate(zip(SLOW, FAST, strict=True)):
+        under = {k: v[i] if isinstance(v, list) else v for k, v in old.items()}
+        ride(bike, made["id"], setup="old", value=a, **under)
+        last = ride(bike, made["id"], setup="new", value=b, **new)
+    assert any(said in s["sentence"] for s in last["verdict"]["spoilers"])
+
+
+def test_one_rider_typed_in_two_ways_is_one_rider(bike: Outside) -> None:
+    made = planned(bike, setups=["old", "new"])
+    for a, b in zip(SLOW, FAST, strict=True):
+        ride(bike, made["id"], setup="old", value=a, rider="Ann ")
+        last = ride(bike, made["id"], setup="new", value=b, rider="ann")
+    assert not any(s["what"] == "rider" for s in last["verdict"]["spoilers"])
+
+
+@pytest.mark.parametrize(
+    ("text", "quantity", "said"),
+    [
+        ("setup,speed [km/h]\nold,90\nold,91\nnew,99\nnew,100\n", "m_s", "new is better"),
+        ("setup,distance (km)\nold,30\nold,30.5\nnew,36\nnew,36.5\n", "m", "new is better"),
+        ("setup;time\nold;8,214\nold;8,3\nnew;7,1\nnew;7,15\n", "s", "new is better"),
+    ],
+)
+def test_a_file_of_speeds_or_ways_is_judged_as_such(
+    bike: Outside, text: str, quantity: str, said: str
+) -> None:
+    """A column of speeds was read as seconds: the faster bike came out worse."""
+    v = by_file(bike, text).json()
+    assert v["quantity"] == quantity and said in v["sentence"]
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("setup,speed\nold,90\nnew,99\n", "In which unit?"),
+        ('setup,time\nold,"8,214"\nnew,8.1\n', "read in two ways"),
+        ("setup,time [km]\nold,8\nnew,8.1\n", "In which unit?"),
+    ],
+)
+def test_unknown_units_of_a_file_are_asked_for(bike: Outside, text: str, said: str) -> None:
+    got = by_file(bike, text)
+    assert got.status_code == 422 and said in got.json()["message"]
+
+
+def test_a_file_of_speeds_is_no_time_between_marks(bike: Outside) -> None:
+    got = bike.client.post(
+        f"{bike.url}/compare-file",
+        params={"protocol": "between marks"},
+        files={"file": ("t.csv", b"setup,speed [mph]\nold,60\nnew,61\n")},
+    )
+    assert got.status_code == 422 and "top speed, flat" in got.json()["message"]

@@ -39,3 +39,18 @@ def test_unknown_charge_is_named(bike: Outside) -> None:
 
 def test_not_there_no_rides_no_verdict(bike: Outside) -> None:
     assert planned(bike, protocol="range loop")["verdict"] is None
+
+
+def test_ordinary_who_comes_farther_is_better_and_it_is_a_way(bike: Outside) -> None:
+    """The way until the same volts a cell, in the reader's unit: more of it is better. It was read as seconds."""
+    made = planned(bike, protocol="range loop", setups=["A", "B"], spread=300, gap=1000)
+    for a, b in ((30_000, 33_000), (30_500, 33_400), (29_800, 32_900)):
+        ride(bike, made["id"], setup="A", value=a)
+        last = ride(bike, made["id"], setup="B", value=b)
+    v = last["verdict"]
+    assert last["quantity"] == v["quantity"] == "m"
+    assert "B is better than A by {{3000|m}} (10.0 %)" in v["sentence"]
+    assert [s["best"] for s in v["summaries"]] == [30_500, 33_400]
+    assert "{{1000|m}}" in made["plan"]["sentence"]
+    bests = {b["setup"]: b for b in bike.client.get(f"{bike.url}/book").json()["bests"]}
+    assert (bests["B"]["value"], bests["B"]["quantity"]) == (33_400, "m")

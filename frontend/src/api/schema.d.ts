@@ -347,7 +347,7 @@ export interface paths {
         put?: never;
         /**
          * Compare File
-         * @description Trials of a CSV judged; nothing is stored.
+         * @description Trials of a CSV judged by a protocol, or by the first that measures what it holds; nothing is stored.
          */
         post: operations["compare_file_api_builds__build_id__compare_file_post"];
         delete?: never;
@@ -6050,6 +6050,23 @@ export interface components {
             why: string[];
         };
         /**
+         * Protocol
+         * @description A way of riding a comparison. rule: what it asks for beside what is held alike in all.
+         */
+        Protocol: {
+            /** More */
+            more: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "s" | "m_s" | "m";
+            /** Rule */
+            rule: string;
+        };
+        /**
          * ProveDrawing
          * @description Speed over time, predicted and logged, and the choke along the predicted run. held: what the
          *     predicted times take as closed, though it is computed to open.
@@ -6204,13 +6221,11 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["PartKind"][];
             /** Protocols */
-            protocols: string[];
+            protocols: components["schemas"]["Protocol"][];
             /** Readers */
             readers: components["schemas"]["FileReader"][];
             /** Ride Columns */
             ride_columns: components["schemas"]["RideColumn"][];
-            /** Speeds */
-            speeds: string[];
         };
         /**
          * Reject
@@ -6672,8 +6687,8 @@ export interface components {
         };
         /**
          * SessionVerdict
-         * @description What a session shows. corrected: the same with what was ridden under made equal by the model, None where nothing
-         *     was to take off or the model cannot; corrected_for: what was.
+         * @description What a session shows. quantity: of its values. corrected: the same with what was ridden under made equal by the
+         *     model, None where nothing was to take off or the model cannot; corrected_for: what was.
          */
         SessionVerdict: {
             /** Corrected */
@@ -6684,6 +6699,11 @@ export interface components {
             differences: components["schemas"]["Difference"][];
             /** Discarded */
             discarded: string[];
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "s" | "m_s" | "m";
             /** Sentence */
             sentence: string;
             /** Smallest Gap */
@@ -6695,9 +6715,8 @@ export interface components {
         };
         /**
          * SessionView
-         * @description A session with its trials and what they show; speeds: its values are speeds (m/s), else times (s);
-         *     ridden: the build and the parameter sets that the setups were. bound: the change that a
-         *     setup was said to be. problem: why nothing is shown yet.
+         * @description A session with its trials and what they show; quantity: of its values; ridden: the build and the parameter sets
+         *     that the setups were. bound: the change that a setup was said to be. problem: why nothing is shown yet.
          */
         SessionView: {
             /** At */
@@ -6721,12 +6740,15 @@ export interface components {
             problem: string;
             /** Protocol */
             protocol: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "s" | "m_s" | "m";
             /** Ridden */
             ridden: components["schemas"]["RiddenSetup"][];
             /** Setups */
             setups: string[];
-            /** Speeds */
-            speeds: boolean;
             /** Trials */
             trials: components["schemas"]["Trial"][];
             verdict: components["schemas"]["SessionVerdict"] | null;
@@ -7200,7 +7222,8 @@ export interface components {
         };
         /**
          * Summary
-         * @description A setup's trials. half95: half the 95 % interval of the mean, None for one trial. outliers: places in the list of
+         * @description A setup's trials. half95: half the 95 % interval of the mean, None for one
+         *     trial and where all read the same. outliers: places in the list of
          *     values that stand far from the rest; they count.
          */
         Summary: {
@@ -7603,8 +7626,8 @@ export interface components {
         };
         /**
          * UsualSpread
-         * @description Standard deviation of runs of one setup, pooled over the earlier sessions of a protocol (s or m/s); None where no
-         *     setup was ridden twice. runs: how many went into it.
+         * @description Standard deviation of runs of one setup, pooled over the earlier sessions of a protocol, in its unit; None where
+         *     no setup was ridden twice. runs: how many went into it.
          */
         UsualSpread: {
             /** Runs */
@@ -7896,7 +7919,7 @@ export interface components {
         };
         /**
          * Line
-         * @description One line of the book. value: of a run, in the unit of its protocol (s or m/s).
+         * @description One line of the book. value: of a run, of the quantity of its protocol.
          */
         ninebolt__services__book__Line: {
             /** At */

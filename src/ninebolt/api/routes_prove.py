@@ -13,7 +13,8 @@ from ninebolt.api.routes_builds import HouseDep, Shown, file_response
 from ninebolt.core.bolts.prove.finder import Hunt
 from ninebolt.core.logs import claims
 from ninebolt.core.logs.claims import Cap, PowerGuess, RangeGuess
-from ninebolt.core.logs.session import PROTOCOLS, SessionVerdict, Trial
+from ninebolt.core.logs.protocols import PROTOCOLS
+from ninebolt.core.logs.session import SessionVerdict, Trial
 from ninebolt.formats.trials_csv import read_trials
 from ninebolt.services import book, commission, reports, riding, sessions, workshop
 from ninebolt.services.book import Book
@@ -82,8 +83,8 @@ class SessionIn(Body):
         list[Annotated[str, Field(min_length=1, max_length=60)]], Field(min_length=2, max_length=8)
     ]
     trials: Annotated[int, Field(ge=2, le=60)] = 5
-    spread: Annotated[float, Field(gt=0, le=1e4)]
-    gap: Annotated[float, Field(gt=0, le=1e4)]
+    spread: Annotated[float, Field(gt=0, le=1e5)]
+    gap: Annotated[float, Field(gt=0, le=1e5)]
     masses: Annotated[dict[str, float], Field(default_factory=dict)]
     riders: Annotated[
         list[Annotated[str, Field(min_length=1, max_length=60)]],
@@ -96,7 +97,7 @@ class TrialIn(Body):
     stood when it was tapped, where it may come in later; left out, the newest."""
 
     setup: Annotated[str, Field(max_length=60)]
-    value: Annotated[float, Field(gt=0, le=1e5)]
+    value: Annotated[float, Field(gt=0, le=1e6)]
     soc: Annotated[float | None, Field(ge=0, le=1)] = None
     mass_kg: Annotated[float | None, Field(gt=0, le=1000)] = None
     wind_m_s: Annotated[float | None, Field(ge=-40, le=40)] = None
@@ -225,12 +226,15 @@ def get_book(
 
 @router.post("/compare-file")
 def compare_file(
-    house: HouseDep, build_id: str, file: UploadFile, protocol: str = PROTOCOLS[0]
+    house: HouseDep,
+    build_id: str,
+    file: UploadFile,
+    protocol: Annotated[str, Query(max_length=60)] = "",
 ) -> SessionVerdict:
-    """Trials of a CSV judged; nothing is stored."""
+    """Trials of a CSV judged by a protocol, or by the first that measures what it holds; nothing is stored."""
     build = workshop.shown_build(house, build_id)
     read = read_trials(file.file.read(), file.filename or "trials.csv")
-    return sessions.compared(read.rows, [protocol], build, read.unread)
+    return sessions.compared(read, protocol, build)
 
 
 LogId = Annotated[str, Field(max_length=60)]

@@ -6,8 +6,10 @@ import argparse
 from pathlib import Path
 
 from ninebolt.cli.common import build_at, house_at, plain, print_json, read_file
-from ninebolt.core.logs.session import PROTOCOLS, SessionVerdict
+from ninebolt.core.logs.protocols import PROTOCOLS
+from ninebolt.core.logs.session import SessionVerdict
 from ninebolt.errors import InputError
+from ninebolt.formats.spoken import say
 from ninebolt.formats.spoken import sentence as spoken
 from ninebolt.formats.trials_csv import read_trials
 from ninebolt.services.sessions import compared, of_name
@@ -20,8 +22,9 @@ def act(args: argparse.Namespace) -> int:
         print_json(plain(v))
     else:
         for s in v.summaries:
-            half = f" ± {s.half95:.3g} (95 %)" if s.half95 is not None else ""
-            print(f"{s.name}: {s.n} trials, mean {s.mean:.4g}{half}, best {s.best:.4g}")
+            half = f" ± {say(s.half95, v.quantity)} (95 %)" if s.half95 is not None else ""
+            mean, best = say(s.mean, v.quantity), say(s.best, v.quantity)
+            print(f"{s.name}: {s.n} trials, mean {mean}{half}, best {best}")
         for x in v.spoilers:
             print(f"  {x.weight}: {spoken(x.sentence)}")
         for t in v.discarded:
@@ -48,7 +51,7 @@ def _verdict(args: argparse.Namespace) -> SessionVerdict:
         raise InputError("What is compared?", expected="TRIALS.csv, or --session NAME --id BUILD")
     read = read_trials(read_file(args.trials), Path(args.trials).name)
     build = build_at(args.build) if args.build else None
-    return compared(read.rows, [args.protocol], build, read.unread)
+    return compared(read, args.protocol, build)
 
 
 def options(p: argparse.ArgumentParser) -> None:
@@ -58,4 +61,4 @@ def options(p: argparse.ArgumentParser) -> None:
     p.add_argument("--id", help="that build")
     p.add_argument("--data", default="data", help="that garage")
     p.add_argument("--build", help="takes masses off by its model")
-    p.add_argument("--protocol", default=PROTOCOLS[0], choices=PROTOCOLS)
+    p.add_argument("--protocol", default="", choices=PROTOCOLS)

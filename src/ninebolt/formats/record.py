@@ -11,7 +11,8 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ninebolt.core.codec import decode, encode
-from ninebolt.core.logs.session import PROTOCOLS, Trial, plan
+from ninebolt.core.logs.protocols import PROTOCOLS, protocol
+from ninebolt.core.logs.session import Trial, plan
 from ninebolt.core.setting.sets import Identity
 from ninebolt.errors import FieldError, InputError
 from ninebolt.formats.build_json import build_of, load_json
@@ -48,7 +49,8 @@ class Asked:
 
 @dataclass(frozen=True, slots=True)
 class SessionDoc:
-    """A test session: its setups, its plan, its runs. bound: the kept state that a setup was said to be."""
+    """A test session: its setups, its plan, its runs. bound: the kept state that a setup was said to be.
+    quantity: of its values, '' in a record from before it was kept."""
 
     protocol: str = ""
     setups: tuple[str, ...] = ()
@@ -57,6 +59,7 @@ class SessionDoc:
     build: str = ""
     bound: dict[str, int] = field(default_factory=dict)
     felt: str = ""
+    quantity: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -195,6 +198,11 @@ def check_session(s: KeptSession, states: set[int], where: str) -> None:
     if doc.protocol not in PROTOCOLS:
         raise _refuse(
             "This is no protocol.", f"{where}.protocol", doc.protocol, ", ".join(PROTOCOLS)
+        )
+    kinds = ("", "s", protocol(doc.protocol).quantity)
+    if doc.quantity not in kinds:
+        raise _refuse(
+            "A protocol does not measure this.", f"{where}.quantity", doc.quantity, ", ".join(kinds)
         )
     a = doc.asked
     try:  # what no plan can be made of would take the book down

@@ -8,10 +8,11 @@ from datetime import UTC, datetime
 from ninebolt.core.build import BOOK_KINDS, MISHAPS, Build
 from ninebolt.core.finding import listed
 from ninebolt.core.logs.claims import range_claim
-from ninebolt.core.logs.session import SPEEDS
+from ninebolt.core.logs.protocols import Measure
 from ninebolt.services import workshop
 from ninebolt.services.house import House
 from ninebolt.services.log_setup import WRITTEN, named
+from ninebolt.services.sessions import measured
 from ninebolt.services.settings import HistoryItem
 from ninebolt.services.settings import history as writings
 from ninebolt.store import builds as table
@@ -28,7 +29,7 @@ KINDS = ("run", "log", *BOOK_KINDS, "parameters", "change")
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """One line of the book. value: of a run, in the unit of its protocol (s or m/s)."""
+    """One line of the book. value: of a run, of the quantity of its protocol."""
 
     at: str
     kind: str
@@ -149,7 +150,7 @@ def _when(said: str) -> str:
 def _runs(sessions: list[SessionRow]) -> list[Line]:
     out = []
     for s in sessions:
-        quantity = "m_s" if s.doc["protocol"] in SPEEDS else "s"
+        quantity = measured(s.doc).quantity
         for t in s.doc["trials"]:
             note = " ".join(
                 x
@@ -175,15 +176,19 @@ def _bests(
     """Per protocol, setup and parameter set, best first; with what changed in bike and controller since the best of the
     protocol before it. sets: when each was written."""
     groups: dict[tuple[str, str, str], list[tuple[float, str]]] = {}
+    kinds: dict[str, Measure] = {}
     for s in sessions:
+        kind = measured(s.doc)
+        if kinds.setdefault(s.doc["protocol"], kind) != kind:
+            continue  # kept in another unit than the newest of its protocol: no best of both
         for t in s.doc["trials"]:
             if not t.get("discarded"):
                 key = (s.doc["protocol"], t["setup"], t.get("set_id", ""))
                 groups.setdefault(key, []).append((t["value"], t.get("at") or s.at))
     out: list[Best] = []
     for (protocol, setup, set_id), rows in groups.items():
-        fast = protocol in SPEEDS
-        value, at = max(rows) if fast else min(rows)
+        more = kinds[protocol].more
+        value, at = max(rows) if more else min(rows)
         earlier = [
             a
             for (p, name, other), r in groups.items()
@@ -193,23 +198,23 @@ def _bests(
         ]
         since = max(earlier, default="")
         changed = [words for when, words in changes if since and since < when < at]
-        if len(changed) > SAID_CHANGES:
-            more = len(changed) - SAID_CHANGES
-            changed = [*changed[:SAID_CHANGES], f"and {more} more; the book lists them"]
+        rest = len(changed) - SAID_CHANGES
+        if rest > 0:
+            changed = [*changed[:SAID_CHANGES], f"and {rest} more; the book lists them"]
         out.append(
             Best(
                 protocol,
                 setup,
                 sets.get(set_id, ""),
                 value,
-                "m_s" if fast else "s",
+                kinds[protocol].quantity,
                 at,
                 len(rows),
                 tuple(changed),
             )
         )
     return tuple(
-        sorted(out, key=lambda b: (b.protocol, -b.value if b.quantity == "m_s" else b.value))
+        sorted(out, key=lambda b: (b.protocol, -b.value if kinds[b.protocol].more else b.value))
     )
 
 

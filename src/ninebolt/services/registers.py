@@ -7,8 +7,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 
+from ninebolt.core.logs.protocols import EVERY, Protocol
 from ninebolt.core.logs.ride import Ride
-from ninebolt.core.logs.session import PROTOCOLS, SPEEDS
 from ninebolt.core.logs.traces import CHANNELS
 from ninebolt.core.parts.kinds import KINDS, LABELS
 from ninebolt.core.setting.sets import ParamSet, Profile
@@ -69,8 +69,7 @@ class Registers:
     logs: tuple[FileForm, ...]
     jobs: tuple[str, ...]
     ride_columns: tuple[RideColumn, ...]
-    protocols: tuple[str, ...]
-    speeds: tuple[str, ...]  # of the protocols, whose values are speeds
+    protocols: tuple[Protocol, ...]
 
 
 READERS = (
@@ -157,6 +156,5 @@ def registers() -> Registers:
         tuple(form for form, _ in LOGS.values()),
         JOBS,
         tuple(RideColumn(name, *WORDS[name]) for name in ALIASES),
-        PROTOCOLS,
-        SPEEDS,
+        EVERY,
     )

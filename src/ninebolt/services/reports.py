@@ -10,12 +10,14 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.gearing import gear_ratio
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.build import Build
+from ninebolt.core.logs.protocols import measure
 from ninebolt.core.logs.ride import RideReport, analyse
-from ninebolt.core.logs.session import SPEEDS, SessionVerdict, Trial
+from ninebolt.core.logs.session import SessionVerdict, Trial
 from ninebolt.errors import NineBoltError, NotFoundError
 from ninebolt.formats.report import Attached, Chapter, Table, Trace
 from ninebolt.formats.report_page import write_page
 from ninebolt.formats.report_pdf import write_report
+from ninebolt.formats.spoken import say
 from ninebolt.formats.spoken import sentence as spoken
 from ninebolt.services import sessions, workshop
 from ninebolt.services.house import House
@@ -117,7 +119,7 @@ def _runs(view: SessionView) -> Chapter:
         (
             str(i + 1),
             t.setup,
-            f"{t.value:.4g}",
+            say(t.value, view.quantity),
             _say(t.soc, " %", 100.0),
             _say(t.mass_kg, " kg"),
             _say(t.wind_m_s, " m/s"),
@@ -128,10 +130,10 @@ def _runs(view: SessionView) -> Chapter:
         )
         for i, t in enumerate(view.trials)
     )
-    unit = "m/s, more is better" if view.protocol in SPEEDS else "s, less is better"
+    better = "more" if measure(view.protocol, view.quantity).more else "less"
     heads = ("run", "setup", "value", "charge", "mass", "head wind", "air", "note")
     widths = (0.05, 0.2, 0.1, 0.11, 0.11, 0.11, 0.09, 0.23)
-    return Chapter(f"Runs ({unit})", table=Table(heads, widths, rows))
+    return Chapter(f"Runs ({better} is better)", table=Table(heads, widths, rows))
 
 
 def _under(t: Trial) -> str:
@@ -151,17 +153,22 @@ def _shown(view: SessionView) -> Chapter:
         return Chapter("What they show", (view.problem or "Nothing yet.",))
     words = [spoken(v.sentence)]
     for s in v.summaries:
-        half = f" ± {s.half95:.3g} (95 %)" if s.half95 is not None else ", one run only"
-        words.append(f"{s.name}: {s.n} runs, mean {s.mean:.4g}{half}, best {s.best:.4g}.")
+        half = f" ± {say(s.half95, v.quantity)} (95 %)" if s.half95 is not None else ""
+        half = half or (", one run only" if s.n == 1 else ", all read the same")
+        best = say(s.best, v.quantity)
+        words.append(f"{s.name}: {s.n} runs, mean {say(s.mean, v.quantity)}{half}, best {best}.")
     for d in v.differences:
-        span = f" ({d.low:.3g} to {d.high:.3g})" if d.low is not None and d.high is not None else ""
+        span = (
+            f" ({say(d.low, v.quantity)} to {say(d.high, v.quantity)})" if d.low is not None else ""
+        )
         p = f", p = {d.p:.3g}" if d.p is not None else ""
+        gap = ("+" if d.diff > 0 else "") + say(d.diff, v.quantity)
         words.append(
-            f"{d.first} to {d.second}: {d.diff:+.3g}{span}, {100 * d.share:+.1f} %{p} (Welch, Holm)."
+            f"{d.first} to {d.second}: {gap}{span}, {100 * d.share:+.1f} %{p} (Welch, Holm)."
         )
     if v.corrected:
         equal = f"With {' and '.join(v.corrected_for)} made equal by the model"
-        words += [f"{equal}: {d.sentence}" for d in v.corrected]
+        words += [f"{equal}: {spoken(d.sentence)}" for d in v.corrected]
     words += [f"{s.weight}: {spoken(s.sentence)}" for s in v.spoilers]
     words += [f"Discarded: {x}" for x in v.discarded]
     words += [p.sentence for p in view.percents]

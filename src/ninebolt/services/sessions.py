@@ -16,9 +16,8 @@ from ninebolt.core.bike.facts import Bike, Memory
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.build import Build
 from ninebolt.core.logs.compare import FourPercents, percents
+from ninebolt.core.logs.protocols import EVERY, SPEEDS, Measure, Quantity, measure
 from ninebolt.core.logs.session import (
-    PROTOCOLS,
-    SPEEDS,
     Model,
     Plan,
     SessionVerdict,
@@ -33,6 +32,7 @@ from ninebolt.core.simulate.run import Stop, reached_s, run
 from ninebolt.core.simulate.steady import top_speed
 from ninebolt.core.vehicle.splits import MILE_4_M
 from ninebolt.errors import ConflictError, InputError, NotFoundError
+from ninebolt.formats.trials_csv import Trials
 from ninebolt.services import workshop
 from ninebolt.services.docs import build_at
 from ninebolt.services.house import House
@@ -54,6 +54,7 @@ from ninebolt.store.sessions import (
     put_session,
     set_removed,
 )
+from ninebolt.units import QUANTITIES
 
 MOST_TRIALS = 2000
 PREDICTED = ("between marks", "drag splits", *SPEEDS)  # protocols of which the planner has a run
@@ -63,15 +64,14 @@ FOUR = {"between marks": "distance", "drag splits": "distance", "roll-on": "spee
 
 @dataclass(frozen=True, slots=True)
 class SessionView:
-    """A session with its trials and what they show; speeds: its values are speeds (m/s), else times (s);
-    ridden: the build and the parameter sets that the setups were. bound: the change that a
-    setup was said to be. problem: why nothing is shown yet."""
+    """A session with its trials and what they show; quantity: of its values; ridden: the build and the parameter sets
+    that the setups were. bound: the change that a setup was said to be. problem: why nothing is shown yet."""
 
     id: str
     name: str
     at: str
     protocol: str
-    speeds: bool
+    quantity: Quantity
     setups: tuple[str, ...]
     ridden: tuple[RiddenSetup, ...]
     bound: dict[str, int]
@@ -101,6 +101,7 @@ def make(
     build = workshop.shown_build(house, build_id)
     doc = {
         "protocol": protocol,
+        "quantity": measure(protocol).quantity,
         "setups": setups,
         "asked": asked,
         "trials": [],
@@ -266,14 +267,14 @@ def _seen(house: House, build: Build, row: SessionRow) -> SessionView:
             pass
     why = "What is stored of this session cannot be read. Put a backup back, or remove it; the others are whole."
     return SessionView(
-        row.id, row.name, row.at, "", False, (), (), {}, (), None, None, (), why, "", ""
+        row.id, row.name, row.at, "", "s", (), (), {}, (), None, None, (), why, "", ""
     )  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
 class UsualSpread:
-    """Standard deviation of runs of one setup, pooled over the earlier sessions of a protocol (s or m/s); None where no
-    setup was ridden twice. runs: how many went into it."""
+    """Standard deviation of runs of one setup, pooled over the earlier sessions of a protocol, in its unit; None where
+    no setup was ridden twice. runs: how many went into it."""
 
     spread: float | None
     runs: int
@@ -282,12 +283,12 @@ class UsualSpread:
 def usual_spread(house: House, build_id: str, protocol: str) -> UsualSpread:
     """What the earlier sessions of this bike say of its spread. Raises NotFoundError, InputError."""
     workshop.version(house, build_id)
-    if protocol not in PROTOCOLS:
-        raise InputError("This is no protocol.", got=protocol[:40], expected=", ".join(PROTOCOLS))
+    kind = measure(protocol)
     with opened(house.path) as db:
         rows = list_sessions(db, build_id)
     squares, free, runs = 0.0, 0, 0
-    for doc in (r.doc for r in rows if r.doc["protocol"] == protocol):
+    alike = (r.doc for r in rows if r.doc["protocol"] == protocol and measured(r.doc) == kind)
+    for doc in alike:
         kept = [t for t in doc["trials"] if not t.get("discarded")]
         for setup in {t["setup"] for t in kept}:
             values = [float(t["value"]) for t in kept if t["setup"] == setup]
@@ -296,6 +297,11 @@ def usual_spread(house: House, build_id: str, protocol: str) -> UsualSpread:
                 free += len(values) - 1
                 runs += len(values)
     return UsualSpread(math.sqrt(squares / free) if free else None, runs)
+
+
+def measured(doc: dict[str, Any]) -> Measure:
+    """What the values of a kept session are. Raises InputError."""
+    return measure(doc["protocol"], str(doc.get("quantity") or "s"))
 
 
 def _view(house: House, build: Build, row: SessionRow) -> SessionView:
@@ -313,6 +319,7 @@ def _view(house: House, build: Build, row: SessionRow) -> SessionView:
             [doc["protocol"]],
             model_of(ridden, doc["protocol"], memory=house.memory),
             spoiled(trials, setups),
+            measured(doc),
         )
         first, kind = verdict.summaries[0].name, FOUR.get(doc["protocol"])
         four = tuple(
@@ -334,7 +341,7 @@ def _view(house: House, build: Build, row: SessionRow) -> SessionView:
         row.name,
         row.at,
         doc["protocol"],
-        doc["protocol"] in SPEEDS,
+        measured(doc).quantity,
         tuple(doc["setups"]),
         setups,
         dict(doc.get("bound", {})),
@@ -392,16 +399,23 @@ def _or(said: float | None, own: float) -> float:
     return own if said is None else said
 
 
-def compared(
-    trials: list[Trial],
-    protocols: list[str] | None = None,
-    build: Build | None = None,
-    unread: tuple[str, ...] = (),
-) -> SessionVerdict:
-    """A list of trials judged, without a session. unread: columns of its file that nothing was made of. Raises
-    InputError."""
-    kinds = protocols or [PROTOCOLS[0]]
-    verdict = judge(trials, kinds, model_of(build, kinds[0]) if build else None)
+def compared(read: Trials, protocol: str = "", build: Build | None = None) -> SessionVerdict:
+    """The trials of a file judged, without a session. protocol: '' for the first one that measures what the file holds.
+    Raises InputError."""
+    first = next(p.name for p in EVERY if read.quantity in (None, p.quantity))
+    kind = measure(protocol or first)
+    if read.quantity not in (None, kind.quantity):
+        fits = ", ".join(p.name for p in EVERY if p.quantity == read.quantity)
+        raise InputError(
+            "The file holds what this protocol does not measure.",
+            where="protocol",
+            got=f"{QUANTITIES[str(read.quantity)].label}, {protocol}",
+            expected=fits,
+        )
+    verdict = judge(
+        read.rows, [protocol or first], model_of(build, protocol or first) if build else None
+    )
+    unread = read.unread
     if not unread:
         return verdict
     words = f"not read: {', '.join(unread)}. What differs there is not in the comparison."

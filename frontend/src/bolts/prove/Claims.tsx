@@ -10,7 +10,7 @@ export function Claims() {
   const { bench } = useWorkshop()
   const protocols = useRegisters().data?.protocols ?? []
   const [protocol, setProtocol] = useState('')
-  const ridden = protocol || (protocols[0] ?? '')
+  const ridden = protocol || (protocols[0]?.name ?? '')
   return (
     <Flex direction="column" gap="3" py="3">
       <SumForm
@@ -69,7 +69,7 @@ export function Claims() {
           <NativeSelect.Root w="wide">
             <NativeSelect.Field aria-label="Run that is compared" value={ridden} onChange={(e) => setProtocol(e.target.value)}>
               {protocols.map((p) => (
-                <option key={p}>{p}</option>
+                <option key={p.name}>{p.name}</option>
               ))}
             </NativeSelect.Field>
             <NativeSelect.Indicator />

@@ -71,15 +71,16 @@ function Plan() {
   const [name, setName] = useState('')
   const protocols = useRegisters().data?.protocols ?? []
   const [own, setProtocol] = useState('')
-  const protocol = own || (protocols[0] ?? '')
+  const chosen = protocols.find((p) => p.name === own) ?? protocols[0]
+  const protocol = chosen?.name ?? ''
   const [setups, setSetups] = useState('')
   const [riders, setRiders] = useState('')
   const [masses, setMasses] = useState('')
   const trials = useNumber('ratio', '', '5')
-  const speeds = useRegisters().data?.speeds.includes(protocol) ?? false
-  const unit = usualUnit(speeds ? 'm_s' : 's', null, prefs)
-  const spread = useNumber(speeds ? 'm_s' : 's', unit.symbol, '0.1')
-  const gap = useNumber(speeds ? 'm_s' : 's', unit.symbol, '0.2')
+  const quantity = chosen?.quantity ?? 's'
+  const unit = usualUnit(quantity, null, prefs)
+  const spread = useNumber(quantity, unit.symbol, USUAL.s[0])
+  const gap = useNumber(quantity, unit.symbol, USUAL.s[1])
   const usual = useUsualSpread(bench.id, protocol).data
   const ready = [trials, spread, gap].every((f) => f.si !== null)
   const parts = (text: string) => text.split(';').map((s) => s.trim()).filter(Boolean)
@@ -89,6 +90,12 @@ function Plan() {
     weighed.find((x) => x.problem)?.problem ||
     (weighed.length && weighed.length !== names.length ? `${weighed.length} masses for ${names.length} setups: one each, in the order of the setups, or none.` : '')
   const go = () => call.mutate({ do: 'plan', name, protocol, setups: names, riders: parts(riders), masses: Object.fromEntries(weighed.map((x, i) => [names[i]!, x.si!])), trials: Math.round(trials.si!), spread: spread.si!, gap: gap.si! })
+  const change = (name: string) => {
+    setProtocol(name)
+    const [first, second] = USUAL[protocols.find((p) => p.name === name)?.quantity ?? 's']
+    spread.set(first)
+    gap.set(second)
+  }
   const field = (label: string, value: string, set: (v: string) => void, w: string) => (
     <Text as="label">
       {label}
@@ -102,9 +109,9 @@ function Plan() {
         <Text as="label">
           Protocol
           <NativeSelect.Root w="field">
-            <NativeSelect.Field value={protocol} onChange={(e) => setProtocol(e.target.value)}>
+            <NativeSelect.Field value={protocol} onChange={(e) => change(e.target.value)}>
               {protocols.map((p) => (
-                <option key={p}>{p}</option>
+                <option key={p.name}>{p.name}</option>
               ))}
             </NativeSelect.Field>
             <NativeSelect.Indicator />
@@ -123,9 +130,9 @@ function Plan() {
       {usual?.spread != null && (
         <Flex gap="2" mt="2" align="center" wrap="wrap">
           <Text color="ink-soft">
-            {usual.runs} earlier runs of this bike spread by {show(usual.spread, speeds ? 'm_s' : 's', prefs, 2).text}.
+            {usual.runs} earlier runs of this bike spread by {show(usual.spread, quantity, prefs, 2).text}.
           </Text>
-          <Act onClick={() => spread.set(show(usual.spread, speeds ? 'm_s' : 's', prefs, 2).text)}>Take that</Act>
+          <Act onClick={() => spread.set(show(usual.spread, quantity, prefs, 2).text)}>Take that</Act>
         </Flex>
       )}
       {unweighed && (
@@ -155,13 +162,13 @@ function One({ s }: { s: SessionView }) {
   const rides = s.plan?.riders[place] ?? ''
   const [own, setOwn] = useState('')
   const setup = own || turn
-  const quantity = s.speeds ? 'm_s' : 's'
+  const quantity = s.quantity
   const unit = usualUnit(quantity, null, prefs)
   const parsed = parseQuantity(value, quantity, unit)
   const read = Object.fromEntries(UNDER.map(([key, , , q, symbol]) => [key, q ? entered(under[key] ?? '', q, symbol) : { si: null, problem: '' }]))
   const wrong = Object.values(read).find((x) => x.problem)?.problem ?? ''
   const ready = parsed.ok && parsed.si > 0 && !wrong && !charge.problem
-  const said = useSaid(s.speeds)
+  const said = useSaid(quantity)
   const take = () => {
     if (!parsed.ok) return
     const of = (key: string) => read[key]!.si
@@ -193,7 +200,7 @@ function One({ s }: { s: SessionView }) {
     <Box>
       {s.plan && (
         <>
-          <Text fontWeight="600">{s.plan.sentence}</Text>
+          <Text fontWeight="600">{sentence(s.plan.sentence, prefs)}</Text>
           <Text color="ink-soft">Order: {s.plan.order.map((n, i) => (s.plan!.riders[i] ? `${n} (${s.plan!.riders[i]})` : n)).join(', ')}</Text>
           <Box as="ul" pl="5" listStyleType="disc" fontSize="small">
             {[...s.plan.rules, ...s.plan.ballast].map((r) => (
@@ -215,7 +222,7 @@ function One({ s }: { s: SessionView }) {
         </Flex>
         <Flex gap="2" mt="2" wrap="wrap" align="end">
           <Text as="label">
-            {s.speeds ? 'Speed' : 'Time'}, {unit.symbol}
+            {VALUE[quantity]}, {unit.symbol}
             <Input aria-label="Value of the run" display="block" w="amount" h="row" fontSize="figure" inputMode="decimal" value={value} onChange={(e) => setValue(e.target.value)} />
           </Text>
           <NumberField label="Charge, %" field={charge} w="figure" big />
@@ -271,7 +278,7 @@ function One({ s }: { s: SessionView }) {
         </Text>
       </Flex>
       {s.problem && <Text mt="2">{s.problem}</Text>}
-      {s.verdict && <Shown v={s.verdict} speeds={s.speeds} />}
+      {s.verdict && <Shown v={s.verdict} />}
       <SetupsAre s={s} />
       {s.percents.map((p) => (
         <Text key={p.sentence}>{p.sentence}</Text>
@@ -335,7 +342,7 @@ function SetupsAre({ s }: { s: SessionView }) {
                   change {r.seqs.join(', ')}
                 </Box>
                 {r.sets.length > 0 && `, ${r.sets.length === 1 ? 'one set' : `${r.sets.length} sets`} written before it`}
-                {r.expected != null && Math.abs(r.expected) > 0.0005 && `; the planner expects ${r.expected > 0 ? '+' : '−'}${show(Math.abs(r.expected), s.speeds ? 'm_s' : 's', prefs, 2).text}`}
+                {r.expected != null && Math.abs(r.expected) > 0.0005 && `; the planner expects ${r.expected > 0 ? '+' : '−'}${show(Math.abs(r.expected), s.quantity, prefs, 2).text}`}
                 {r.moved.length > 0 && `; ${r.moved.slice(0, 4).map(words).join('; ')}${r.moved.length > 4 ? ` and ${r.moved.length - 4} more` : ''}`}
               </Text>
             )}
@@ -362,15 +369,15 @@ function Discard({ off, send }: { off: boolean; send: (why: string) => void }) {
   )
 }
 
-/** A time, or a speed in the unit that is wanted. */
-function useSaid(speeds: boolean): (x: number) => string {
+/** A value in the unit that is wanted. */
+function useSaid(quantity: string): (x: number) => string {
   const { prefs } = useWorkshop()
-  return (x) => show(x, speeds ? 'm_s' : 's', prefs, 5).text
+  return (x) => show(x, quantity, prefs, 5).text
 }
 
-function Shown({ v, speeds = false }: { v: Verdict; speeds?: boolean }) {
+function Shown({ v }: { v: Verdict }) {
   const { prefs } = useWorkshop()
-  const said = useSaid(speeds)
+  const said = useSaid(v.quantity)
   return (
     <Box mt="3">
       <Text role="status" fontSize="title" fontWeight="700">
@@ -379,10 +386,10 @@ function Shown({ v, speeds = false }: { v: Verdict; speeds?: boolean }) {
       <Rows
         label="Setups"
         heads={['setup', 'trials', 'mean', 'spread', '± 95 %', 'best', 'far from the rest']}
-        rows={v.summaries.map((s) => [s.name, String(s.n), said(s.mean), s.sd == null ? '–' : halfOf(s.sd, s.mean, speeds ? 'm_s' : 's', prefs), s.half95 == null ? '–' : halfOf(s.half95, s.mean, speeds ? 'm_s' : 's', prefs), said(s.best), s.outliers.length ? String(s.outliers.length) : ''])}
+        rows={v.summaries.map((s) => [s.name, String(s.n), said(s.mean), s.sd == null ? '–' : halfOf(s.sd, s.mean, v.quantity, prefs), s.half95 == null ? '–' : halfOf(s.half95, s.mean, v.quantity, prefs), said(s.best), s.outliers.length ? String(s.outliers.length) : ''])}
       />
-      {v.corrected && <Text>With {v.corrected_for.join(' and ')} made equal by the model: {v.corrected.map((d) => d.sentence).join(' ')}</Text>}
-      {v.smallest_gap !== null && <Text color="ink-soft">So many trials show a gap of {show(v.smallest_gap, speeds ? 'm_s' : 's', prefs, 2).text} or more.</Text>}
+      {v.corrected && <Text>With {v.corrected_for.join(' and ')} made equal by the model: {v.corrected.map((d) => sentence(d.sentence, prefs)).join(' ')}</Text>}
+      {v.smallest_gap !== null && <Text color="ink-soft">So many trials show a gap of {show(v.smallest_gap, v.quantity, prefs, 2).text} or more.</Text>}
       {v.spoilers.map((s) => (
         <Flex key={s.what + s.sentence} gap="2" mt="1" align="center">
           <Severity kind={s.weight} size={18} />
@@ -392,6 +399,11 @@ function Shown({ v, speeds = false }: { v: Verdict; speeds?: boolean }) {
     </Box>
   )
 }
+
+/** What a plan starts from, in the unit that is shown: spread, gap. */
+const USUAL = { s: ['0.1', '0.2'], m_s: ['0.5', '1'], m: ['500', '1000'] } as const
+/** What is written down of a run. */
+const VALUE = { s: 'Time', m_s: 'Speed', m: 'Way' } as const
 
 /** What a run was ridden under: key, label, width, and the quantity of a number with the unit of a bare one. */
 const UNDER = [
@@ -426,7 +438,7 @@ function FromLog({ log, quantity, pick }: { log: string; quantity: string; pick:
   const rows = d?.splits.filter((x) => x.quantity === quantity) ?? []
   const [chosen, setChosen] = useState('')
   if (!d) return null
-  if (!rows.length) return <Text fontSize="small">Its log holds no {quantity === 's' ? 'run from rest' : 'speed'}.</Text>
+  if (!rows.length) return <Text fontSize="small">Its log holds no {quantity === 's' ? 'run from rest' : quantity === 'm' ? 'way' : 'speed'}.</Text>
   return (
     <Text as="label">
       From its log

@@ -10,6 +10,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ninebolt.core.logs.protocols import Measure
 from ninebolt.errors import InputError
 
 LEVEL = 0.05
@@ -24,7 +25,8 @@ MAD_TO_SD = 1.4826
 
 @dataclass(frozen=True, slots=True)
 class Summary:
-    """A setup's trials. half95: half the 95 % interval of the mean, None for one trial. outliers: places in the list of
+    """A setup's trials. half95: half the 95 % interval of the mean, None for one
+    trial and where all read the same. outliers: places in the list of
     values that stand far from the rest; they count."""
 
     name: str
@@ -54,8 +56,8 @@ class Difference:
     sentence: str
 
 
-def summary(name: str, values: Sequence[float]) -> Summary:
-    """Raises InputError for none, or for one that is no positive number."""
+def summary(name: str, values: Sequence[float], more: bool = False) -> Summary:
+    """more: whether more is better. Raises InputError for none, or for one that is no positive number."""
     if not values or not all(math.isfinite(v) and v > 0 for v in values):
         raise InputError(
             "A setup needs trials that are positive numbers.",
@@ -65,10 +67,10 @@ def summary(name: str, values: Sequence[float]) -> Summary:
     n = len(values)
     mean = math.fsum(values) / n
     if n < 2:
-        return Summary(name, n, mean, None, None, min(values), ())
+        return Summary(name, n, mean, None, None, values[0], ())
     sd = math.sqrt(math.fsum((v - mean) ** 2 for v in values) / (n - 1))
-    half = t_quantile(1 - LEVEL / 2, n - 1) * sd / math.sqrt(n)
-    return Summary(name, n, mean, sd, half, min(values), _far(values))
+    half = t_quantile(1 - LEVEL / 2, n - 1) * sd / math.sqrt(n) if sd else None
+    return Summary(name, n, mean, sd, half, max(values) if more else min(values), _far(values))
 
 
 def _far(values: Sequence[float]) -> tuple[int, ...]:
@@ -107,31 +109,33 @@ def _variance(x: Sequence[float]) -> float:
     return math.fsum((v - mean) ** 2 for v in x) / (len(x) - 1)
 
 
+TIMES = Measure("s", False)
+
+
 def compare(
-    setups: Sequence[tuple[str, Sequence[float]]], less_is_better: bool = True
+    setups: Sequence[tuple[str, Sequence[float]]], kind: Measure = TIMES
 ) -> list[Difference]:
-    """Every setup against the first, p by Holm where there are several. Raises InputError for fewer than two."""
+    """Every setup against the first, p by Holm where there are several. kind: what the values are. Raises InputError
+    for fewer than two."""
     if len(setups) < 2:
         raise InputError("Two setups or more are compared.", got=str(len(setups)))
-    rows = [summary(n, v) for n, v in setups]
+    rows = [summary(n, v, kind.more) for n, v in setups]
     tests = [welch(setups[0][1], v) for _, v in setups[1:]]
     ps = holm([t[2] if t else 1.0 for t in tests])
     return [
-        _difference(
-            rows[0], rows[i + 1], setups[0][1], setups[i + 1][1], tests[i], ps[i], less_is_better
-        )
+        _difference(rows[0], rows[i + 1], setups[0][1], setups[i + 1][1], tests[i], ps[i], kind)
         for i in range(len(tests))
     ]
 
 
 def _difference(
     a: Summary, b: Summary, va: Sequence[float], vb: Sequence[float],
-    test: tuple[float, float, float] | None, p: float, less: bool,
+    test: tuple[float, float, float] | None, p: float, kind: Measure,
 ) -> Difference:  # fmt: skip
     diff = b.mean - a.mean
     share = diff / a.mean
     if test is None:
-        words = f"{b.name} and {a.name} cannot be told apart yet: each needs two trials or more."
+        words = f"{b.name} and {a.name} cannot be told apart yet: {_why_not(a, b, diff, kind)}"
         return Difference(a.name, b.name, diff, None, None, None, None, None, share, False, words)
     t, df, _ = test
     half = t_quantile(1 - LEVEL / 2, df) * (
@@ -139,17 +143,27 @@ def _difference(
     )
     half = abs(half)
     told = p < LEVEL
-    better = "better" if (diff < 0) == less else "worse"
-    span = f"{abs(diff) - half:.3g} to {abs(diff) + half:.3g}"
-    unit = "s" if less else "m/s"
-    how = f"by {abs(diff):.3g} {unit} ({100 * abs(share):.1f} %), 95 % sure of {span} {unit}"
+    better = "better" if (diff > 0) == kind.more else "worse"
+    span = f"{kind.said(abs(diff) - half)} to {kind.said(abs(diff) + half)}"
+    how = f"by {kind.said(abs(diff))} ({100 * abs(share):.1f} %), 95 % sure of {span}"
     words = (
         f"{b.name} is {better} than {a.name} {how}; p = {p:.2g}."
         if told
-        else f"{b.name} and {a.name} are not told apart: {diff:+.3g} {unit}, anything from {diff - half:+.3g} to "
-        f"{diff + half:+.3g} is possible; p = {p:.2g}."
+        else f"{b.name} and {a.name} are not told apart: {kind.said(diff, '+')}, anything from "
+        f"{kind.said(diff - half, '+')} to {kind.said(diff + half, '+')} is possible; p = {p:.2g}."
     )
     return Difference(a.name, b.name, diff, diff - half, diff + half, t, df, p, share, told, words)
+
+
+def _why_not(a: Summary, b: Summary, diff: float, kind: Measure) -> str:
+    """Why no test can be made of two setups."""
+    if min(a.n, b.n) < 2:
+        return "each needs two trials or more."
+    apart = f"by {kind.said(abs(diff))} each time" if diff else "nowhere"
+    return (
+        f"they differ {apart}, and no run differs from the others of its setup. They were read too coarsely to show a "
+        "spread: read them finer."
+    )
 
 
 def holm(ps: Sequence[float]) -> list[float]:

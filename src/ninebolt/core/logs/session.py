@@ -1,6 +1,6 @@
 """A test session: setups, trials and what they were ridden under; what spoils the comparison; what the model takes off.
 
-Values are times (s) to a mark, less is better; or speeds (m/s), more is better.
+What a value is, and which way is better, says its protocol.
 """
 
 from __future__ import annotations
@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from statistics import median
 from typing import Literal
 
 from ninebolt.core.limits import Limit
@@ -19,20 +20,19 @@ from ninebolt.core.logs.compare import (
     summary,
     trials_needed,
 )
+from ninebolt.core.logs.protocols import Measure, Quantity, measure, rules
 from ninebolt.core.vehicle.road import STANDARD_HPA, air_density
-from ninebolt.core.words import q
+from ninebolt.core.words import listed, q
 from ninebolt.errors import InputError
 
-PROTOCOLS = (
-    "between marks", "drag splits", "top speed, flat, both ways", "top speed, downhill", "roll-on", "hill",
-    "coast-down", "range loop",
-)  # fmt: skip
-SPEEDS = ("top speed, flat, both ways", "top speed, downhill")
 SOC_GAP = Limit(0.05, "ratio", "mean charge of two setups apart: the fuller one is helped")
 MASS_GAP = Limit(0.01, "ratio", "mass of two setups apart, before it is taken off by the model")
 WIND_GAP = Limit(1.0, "m_s", "mean head wind of two setups apart")
 AIR_GAP = Limit(5.0, "k", "air temperature of two setups apart")
 SLOPE_GAP = Limit(0.3, "pct", "slope of two setups apart")
+FACTOR = Limit(
+    3.0, "ratio", "middle values of two setups over each other: no change of a bike does it"
+)
 SHARE_GAP = Limit(0.25, "ratio", "share of the runs with one rider, tyre or ground, between setups")
 TYRE_GAP = Limit(0.1, "ratio", "mean tyre pressure of two setups apart, in bar")
 PRESSURE_GAP = Limit(
@@ -80,9 +80,10 @@ class Spoiler:
 
 @dataclass(frozen=True, slots=True)
 class SessionVerdict:
-    """What a session shows. corrected: the same with what was ridden under made equal by the model, None where nothing
-    was to take off or the model cannot; corrected_for: what was."""
+    """What a session shows. quantity: of its values. corrected: the same with what was ridden under made equal by the
+    model, None where nothing was to take off or the model cannot; corrected_for: what was."""
 
+    quantity: Quantity
     summaries: tuple[Summary, ...]
     differences: tuple[Difference, ...]
     corrected: tuple[Difference, ...] | None
@@ -112,9 +113,11 @@ def judge(
     protocols: list[str],
     model: Model | None = None,
     records: tuple[Spoiler, ...] = (),
+    kind: Measure | None = None,
 ) -> SessionVerdict:
     """Compare the setups in the order of their first trial. protocols: of each setup, the same for all or spoiled.
-    records: what else is known to spoil it. Raises InputError for fewer than two setups with trials that count."""
+    records: what else is known to spoil it. kind: what the values are; without it, what the first protocol's are.
+    Raises InputError for fewer than two setups with trials that count."""
     kept = [t for t in trials if not t.discarded]
     names = list(dict.fromkeys(t.setup for t in kept))
     if len(names) < 2:
@@ -122,16 +125,16 @@ def judge(
             "Two setups with trials are compared.", got=", ".join(names) or "none",
             todo="Ride the other setup, or take back what was discarded.",
         )  # fmt: skip
-    less = not any(p in SPEEDS for p in protocols)
+    kind = kind or measure(protocols[0])
     by_setup = [(n, [t.value for t in kept if t.setup == n]) for n in names]
-    rows = tuple(summary(n, v) for n, v in by_setup)
-    found = tuple(compare(by_setup, less))
-    corrected, equal = _corrected(kept, names, less, model)
+    rows = tuple(summary(n, v, kind.more) for n, v in by_setup)
+    found = tuple(compare(by_setup, kind))
+    corrected, equal = _corrected(kept, names, kind, model)
     spoilers = tuple(
         replace(s, weight="note", sentence=f"{s.sentence[:-1]}. {TAKEN_OFF}")
         if s.what in equal and s.weight == "caution"
         else s
-        for s in (*_spoilers(kept, names, protocols), *records)
+        for s in (*_spoilers(kept, names, protocols), *_far(rows, by_setup, kind), *records)
     )
     sds = [r.sd for r in rows if r.sd]
     gap = (
@@ -141,8 +144,29 @@ def judge(
     )
     gone = tuple(f"{t.setup}, {t.value:g}: {t.discarded}" for t in trials if t.discarded)
     return SessionVerdict(
-        rows, found, corrected, equal, spoilers, gone, gap, _said(corrected or found, spoilers)
+        kind.quantity,
+        rows,
+        found,
+        corrected,
+        equal,
+        spoilers,
+        gone,
+        gap,
+        _said(corrected or found, spoilers),
     )
+
+
+def _far(
+    rows: Sequence[Summary], by_setup: Sequence[tuple[str, list[float]]], kind: Measure
+) -> list[Spoiler]:
+    """Runs that stand far from the others of their setup; they count."""
+    out: list[Spoiler] = []
+    for row, (name, values) in zip(rows, by_setup, strict=True):
+        if row.outliers:
+            which = listed([kind.said(values[i]) for i in row.outliers])
+            words = f"{name}: {which} far from its other runs. It counts until it is discarded with its reason."
+            out.append(Spoiler("runs far from the rest", "note", words))
+    return out
 
 
 def _said(found: tuple[Difference, ...], spoilers: tuple[Spoiler, ...]) -> str:
@@ -172,7 +196,12 @@ def _spoilers(kept: list[Trial], names: list[str], protocols: list[str]) -> list
             )
         )
     first = names[0]
+    unsaid = [what for what, of in UNSAID if not any(of(t) for t in kept)]
+    if unsaid:
+        words = f"not written down of any run: {', '.join(unsaid)}. Taken to be the same in all."
+        out.append(Spoiler("what was not written down", "note", words))
     for name in names[1:]:
+        out += _other_size(kept, first, name)
         pair = [[t for t in kept if t.setup == n] for n in (first, name)]
         out += _gap(pair, "charge", lambda t: t.soc, SOC_GAP, "the fuller one is helped", name)
         out += _gap(pair, "wind", lambda t: t.wind_m_s, WIND_GAP, "head wind slows", name)
@@ -210,12 +239,34 @@ def _spoilers(kept: list[Trial], names: list[str], protocols: list[str]) -> list
     return out
 
 
+UNSAID: tuple[tuple[str, Callable[[Trial], object]], ...] = (
+    ("rider", lambda t: t.rider), ("tyre", lambda t: t.tyre), ("tyre pressure", lambda t: t.tyre_bar),
+    ("surface", lambda t: t.surface),
+)  # fmt: skip
+
+
+def _other_size(kept: list[Trial], first: str, name: str) -> list[Spoiler]:
+    """Values of a setup that are so many times the other's that they are not of one unit, or of one way."""
+    a, b = (median(t.value for t in kept if t.setup == n) for n in (first, name))
+    if max(a, b) < FACTOR * min(a, b):
+        return []
+    more, other = (name, first) if b > a else (first, name)
+    words = (
+        f"the values of {more} are {max(a, b) / min(a, b):.3g} times those of {other}: another unit, other marks, or "
+        "a slip."
+    )
+    return [Spoiler("the size of the values", "stop", words)]
+
+
 def _other(
     pair: list[list[Trial]], what: str, of: Callable[[Trial], object], name: str
 ) -> list[Spoiler]:
-    a, b = ([of(t) for t in side if of(t)] for side in pair)
+    a, b = ([_alike(of(t)) for t in side if of(t)] for side in pair)
     if not a or not b:
-        return []
+        known = pair[0][0].setup if a else name
+        return (
+            [Spoiler(what, "note", f"{what} was written down for {known} only.")] if a or b else []
+        )
     if set(a) != set(b):
         words = f"{what} is another in {name} ({_words(set(a))}, {_words(set(b))})."
         return [Spoiler(what, "caution", words)]
@@ -227,7 +278,20 @@ def _other(
                 "shared alike."
             )
             return [Spoiler(what, "caution", words)]
-    return []
+    missing = _missing(pair, of)
+    return [Spoiler(what, "note", f"{what} {missing}.")] if missing else []
+
+
+def _alike(said: object) -> object:
+    """The same name however it was typed."""
+    return " ".join(said.split()).casefold() if isinstance(said, str) else said
+
+
+def _missing(pair: list[list[Trial]], of: Callable[[Trial], object]) -> str:
+    """Of how many runs it was not written down; '' where of none."""
+    every = [of(t) for side in pair for t in side]
+    gone = sum(x is None or x == "" for x in every)
+    return f"was not written down of {gone} of {len(every)} runs" if gone else ""
 
 
 def _words(values: set[object]) -> str:
@@ -245,13 +309,15 @@ def _gap(
     a, b = (_mean([of(t) for t in side]) for side in pair)
     if a is None or b is None:
         return [Spoiler(what, "note", f"{what} was not written down for every setup; {why}.")]
+    missing = _missing(pair, of)
     if abs(a - b) <= limit:
-        return []
+        return [Spoiler(what, "note", f"{what} {missing}; {why}.")] if missing else []
     return [
         Spoiler(
             what,
             "caution",
-            f"{what} differs between {pair[0][0].setup} and {name}: {a:.3g} and {b:.3g}; {why}.",
+            f"{what} differs between {pair[0][0].setup} and {name}: {a:.3g} and {b:.3g}"
+            f"{f' where it is known ({missing})' if missing else ''}; {why}.",
         )
     ]
 
@@ -276,16 +342,12 @@ def _mass(pair: list[list[Trial]], name: str) -> list[Spoiler]:
         return [
             Spoiler("mass", "note", f"{name if b is None else pair[0][0].setup}: {MASS_UNKNOWN}.")
         ]
+    missing = _missing(pair, lambda t: t.mass_kg)
     if abs(a - b) <= MASS_GAP * a:
-        return []
+        return [Spoiler("mass", "note", f"mass {missing}.")] if missing else []
     more = name if b > a else pair[0][0].setup
-    return [
-        Spoiler(
-            "mass",
-            "note",
-            f"{more} is {q(abs(a - b), 'kg')} heavier: so much ballast on the other, or taken off by the model.",
-        )
-    ]
+    words = f"{more} is {q(abs(a - b), 'kg')} heavier: so much ballast on the other"
+    return [Spoiler("mass", "caution", f"{words}; mass {missing}." if missing else f"{words}.")]
 
 
 TAKEN_OFF = "Taken off by the model."
@@ -306,7 +368,7 @@ def _air(t: Trial) -> float | None:
 
 
 def _corrected(
-    kept: list[Trial], names: list[str], less: bool, model: Model | None
+    kept: list[Trial], names: list[str], kind: Measure, model: Model | None
 ) -> tuple[tuple[Difference, ...] | None, tuple[str, ...]]:
     """The same comparison with every trial brought to what the first setup was ridden under on the mean, by the model's
     own ratio; and what that was. Only what was written down of every trial is made equal."""
@@ -322,7 +384,7 @@ def _corrected(
         if base is None or own is None or own <= 0:
             return nothing
         brought.append(replace(t, value=t.value * base / own))
-    rows = compare([(n, [t.value for t in brought if t.setup == n]) for n in names], less)
+    rows = compare([(n, [t.value for t in brought if t.setup == n]) for n in names], kind)
     return tuple(rows), tuple(what for what, _, _ in used)
 
 
@@ -382,8 +444,7 @@ def plan(
         raise InputError(
             "Two or more setups of different names are compared.", got=", ".join(setups)
         )
-    if protocol not in PROTOCOLS:
-        raise InputError("This is no protocol.", got=protocol[:40], expected=", ".join(PROTOCOLS))
+    kind, alike = measure(protocol), rules(protocol)
     if not 2 <= trials <= 60 or not spread > 0 or not gap > 0:
         raise InputError(
             "A plan needs 2 to 60 trials of each, a spread and a gap above 0.",
@@ -413,16 +474,15 @@ def plan(
         for n, m in masses.items()
         if heaviest - m > 0.1
     )
-    words = f"{trials} trials of each show a gap of {seen:.3g} or more" + (
-        f"; for {gap:.3g} it takes {needed} of each."
+    words = f"{trials} trials of each show a gap of {kind.said(seen)} or more" + (
+        f"; for {kind.said(gap)} it takes {needed} of each."
         if needed
-        else f"; {gap:.3g} is too small to be seen this way."
+        else f"; {kind.said(gap)} is too small to be seen this way."
     )
-    alike: tuple[str, ...] = RULES[protocol]
     if riders[1:]:
         alike = tuple(r.replace("Same rider, same gear", "Same gear") for r in alike)
-    rules = (*alike, *_of_riders(riders, trials))
-    return Plan(tuple(order), tuple(who), needed, seen, rules, ballast, words)
+    held = (*alike, *_of_riders(riders, trials))
+    return Plan(tuple(order), tuple(who), needed, seen, held, ballast, words)
 
 
 def _of_riders(riders: Sequence[str], trials: int) -> tuple[str, ...]:
@@ -437,33 +497,3 @@ def _of_riders(riders: Sequence[str], trials: int) -> tuple[str, ...]:
         said,
         f"{trials} trials of each do not go evenly among {len(riders)} riders: {even} do.",
     )
-
-
-_ALIKE = (
-    "Same rider, same gear, same tyre pressure; masses made equal by ballast.",
-    "Charge back to the same volts before each block, or the same wait after each run; write volts at start and end.",
-    "Motor and controller at the same temperature within 5 K at each start.",
-    "Write air, wind and slope with each run; a run that was disturbed is discarded with its reason, not forgotten.",
-)
-RULES = {
-    p: (
-        *_ALIKE,
-        *{
-            "between marks": ("Marks measured with a tape, the clock started by the first.",),
-            "drag splits": (
-                "From rest, front wheel on the line; rollout said or not for all alike.",
-            ),
-            "top speed, flat, both ways": (
-                "Each way within ten minutes; a trial is the mean of both.",
-            ),
-            "top speed, downhill": ("Downhill is its own class: never mixed with flat runs.",),
-            "roll-on": ("From the same speed held for three seconds, then full twist.",),
-            "hill": ("The same hill, same start, dry.",),
-            "coast-down": ("Chain off or motor free, from the same speed, both ways.",),
-            "range loop": (
-                "The same loop, riders change bikes halfway, stop at the same volts a cell.",
-            ),
-        }[p],
-    )
-    for p in PROTOCOLS
-}
