@@ -11,7 +11,7 @@ from rows.conftest import Linked, Outside
 
 
 def hunt(
-    bike: Outside, symptom: str, *readings: tuple[str, float], status: int = 200
+    bike: Outside, symptom: str, *readings: tuple[str, float | None], status: int = 200
 ) -> dict[str, Any]:
     body = {"symptom": symptom, "readings": [{"place": p, "value": v} for p, v in readings]}
     got = bike.client.post(f"{bike.url}/finder", json=body)
@@ -65,7 +65,11 @@ def test_dangerous_no_power_and_an_input_that_holds_are_found(bike: Outside) -> 
     keys = {s["key"] for s in hunt(bike, "no movement")["suspects"]}
     assert {"no-power", "held"} <= keys
     seen = hunt(bike, "no movement", ("bus", 0.4))
+    assert not seen["found"] and seen["next"]["key"] == "pack_rest"  # before the plug, or behind it
+    seen = hunt(bike, "no movement", ("bus", 0.4), ("pack_rest", 86.0))
     assert seen["found"] and seen["suspects"][0]["key"] == "no-power"
+    seen = hunt(bike, "no movement", ("bus", 0.4), ("pack_rest", 3.1))
+    assert seen["found"] and seen["suspects"][0]["key"] == "pack-dead"
     seen = hunt(bike, "no movement", ("bus", 86.0), ("inputs", 0.0))
     assert seen["found"] and seen["suspects"][0]["key"] == "held"
 
@@ -99,7 +103,7 @@ def test_every_fault_of_the_bench_is_found_from_its_first_symptom(
     linked: Linked, fault: str
 ) -> None:
     """At most six readings, from the symptom that it shows most."""
-    from ninebolt.core.bolts.prove.finder import BY_KEY
+    from ninebolt.core.bolts.prove.causes import BY_KEY
 
     symptom = max(BY_KEY[fault].symptoms, key=lambda s: BY_KEY[fault].symptoms[s])
     asked, seen = on_the_bench(linked, fault, symptom)

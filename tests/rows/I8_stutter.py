@@ -32,7 +32,7 @@ def test_dangerous_settings_are_suspects_too(
 
 def test_unknown_readings_that_mislead_do_not_name_the_wrong_one_for_sure(bike: Outside) -> None:
     seen = hunt(bike, "stutters", ("hall_sequence", 1.0), ("phase_order", 1.0))
-    assert not seen["found"] and seen["suspects"][0]["key"] == "hall-dead"
+    assert not seen["found"] and seen["suspects"][0]["key"] in ("phase-open", "hall-dead")
 
 
 def test_not_there_all_right_is_said(bike: Outside) -> None:
@@ -44,3 +44,15 @@ def test_not_there_all_right_is_said(bike: Outside) -> None:
         ("hall_3", 2.5),
     ]
     assert not hunt(bike, "stutters", *readings)["found"]
+
+
+def test_dangerous_an_open_phase_lead_is_found_by_its_ohms(bike: Outside) -> None:
+    """It stutters and heats; the reading was in the list and spoke for nothing."""
+    ohm = 2 * bike.body["doc"]["drive"]["motor"]["r_phase_ohm"]["amount"]
+    keys = [s["key"] for s in hunt(bike, "stutters")["suspects"]]
+    assert "phase-open" in keys
+    right = (("hall_sequence", 1.0), ("phase_order", 1.0))
+    bad = hunt(bike, "stutters", *right, ("phase_ohm", 30 * ohm))
+    assert bad["found"] and bad["suspects"][0]["key"] == "phase-open"
+    good = hunt(bike, "stutters", *right, ("phase_ohm", ohm))
+    assert not good["found"] and good["suspects"][0]["share"] < bad["suspects"][0]["share"]

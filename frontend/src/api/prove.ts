@@ -37,7 +37,7 @@ export function useGate(id: string) {
   })
 }
 
-export const useHunt = (id: string, symptom: string, readings: { place: string; value: number }[]) =>
+export const useHunt = (id: string, symptom: string, readings: { place: string; value: number | null }[]) =>
   useQuery({
     queryKey: ['hunt', id, symptom, readings],
     enabled: symptom !== '',

@@ -4844,12 +4844,14 @@ export interface components {
         /**
          * Hunt
          * @description Where the search stands: suspects, likeliest first; the reading to take next, None when one is sure or nothing
-         *     tells more; what each reading so far said.
+         *     tells more; what each reading so far said. open: readings that would have told and could not, and why.
          */
         Hunt: {
             /** Found */
             found: boolean;
             next: components["schemas"]["Place"] | null;
+            /** Open */
+            open: string[];
             /** Said */
             said: string[];
             /** Suspects */
@@ -5840,6 +5842,11 @@ export interface components {
             low: number | null;
             /** Quantity */
             quantity: string;
+            /**
+             * Wants
+             * @default
+             */
+            wants: string;
         };
         /**
          * Plan
@@ -6185,13 +6192,13 @@ export interface components {
         };
         /**
          * ReadingIn
-         * @description A reading of the fault finder, in SI.
+         * @description A reading of the fault finder, in SI; null: it cannot be taken here.
          */
         ReadingIn: {
             /** Place */
             place: string;
             /** Value */
-            value: number;
+            value: number | null;
         };
         /**
          * ReadingOut

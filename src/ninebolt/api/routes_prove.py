@@ -36,10 +36,10 @@ class GateIn(Body):
 
 
 class ReadingIn(Body):
-    """A reading of the fault finder, in SI."""
+    """A reading of the fault finder, in SI; null: it cannot be taken here."""
 
     place: Annotated[str, Field(max_length=40)]
-    value: float
+    value: float | None
 
 
 class HuntIn(Body):

@@ -70,6 +70,8 @@ def sheet(house: House, build_id: str, paper: str = "a4") -> tuple[str, bytes]:
     )
 
 
-def find(house: House, build_id: str, symptom: str, readings: list[tuple[str, float]]) -> Hunt:
+def find(
+    house: House, build_id: str, symptom: str, readings: list[tuple[str, float | None]]
+) -> Hunt:
     """Suspects and the next reading. Raises InputError."""
     return hunt(Bike(workshop.shown_build(house, build_id)), symptom, readings)

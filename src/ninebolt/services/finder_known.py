@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bolts.prove.finder import places
+from ninebolt.core.bolts.prove.places import places
 from ninebolt.core.bolts.tune.limits import RAMP_DOWN_MOST_S
 from ninebolt.core.build import Build
 from ninebolt.core.setting.codes import decoded

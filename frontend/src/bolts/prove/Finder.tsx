@@ -14,7 +14,7 @@ import { NumberField, useNumber } from '../../ui/NumberField'
 export function Finder({ symptoms }: { symptoms: string[] }) {
   const { bench, prefs } = useWorkshop()
   const [symptom, setSymptom] = useState('')
-  const [readings, setReadings] = useState<{ place: string; value: number }[]>([])
+  const [readings, setReadings] = useState<{ place: string; value: number | null }[]>([])
   const hunt = useHunt(bench.id, symptom, readings)
   const d = hunt.data
   const next = symptom && d?.next ? d.next : null
@@ -28,7 +28,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
   const offers = known
     .filter((o) => o.value !== null && !readings.some((r) => r.place === o.place))
     .sort((x, y) => Number(y.place === next?.key) - Number(x.place === next?.key))
-  const take = (value: number, place = next!.key) => {
+  const take = (value: number | null, place = next!.key) => {
     setReadings([...readings, { place, value }])
     reading.set('')
   }
@@ -78,6 +78,9 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
                 </Act>
               </>
             )}
+            <Act tone="ghost" onClick={() => take(null)}>
+              Cannot be read here
+            </Act>
           </Flex>
         </Box>
       )}
@@ -104,7 +107,12 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
           {d.suspects[0].label}: {d.suspects[0].repair}.
         </Text>
       )}
-      {symptom && d && !d.found && !d.next && <Text role="status">Every reading is as it must be: look at what is not in this list, or read again warm and under load.</Text>}
+      {symptom && d && !d.found && !d.next && (
+        <Text role="status" fontWeight="600">
+          {d.open.length > 0 ? 'Not found: what would tell could not be read.' : 'Every reading is as it must be: look at what is not in this list, or read again warm and under load.'}
+        </Text>
+      )}
+      {symptom && d && !d.found && d.open.map((o) => <Text key={o}>{o}.</Text>)}
       {symptom && d && d.suspects.length > 0 && (
         <Rows label="Suspects" heads={['suspect', 'how likely', 'repair']} left={[0, 2]} rows={d.suspects.map((s) => [s.label, `${(100 * s.share).toFixed(0)} %`, s.repair])} />
       )}
@@ -119,7 +127,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
       )}
       {readings.length > 0 && (
         <Text fontSize="small" color="ink-soft">
-          {readings.length} reading{readings.length > 1 ? 's' : ''}: {readings.map((r) => show(r.value, 'ratio', prefs, 3).text).join(', ')}
+          {readings.length} reading{readings.length > 1 ? 's' : ''}: {readings.map((r) => (r.value === null ? '–' : show(r.value, 'ratio', prefs, 3).text)).join(', ')}
         </Text>
       )}
     </Flex>

@@ -9,7 +9,7 @@ from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, bare_performance
 from ninebolt.core.bolts.common import Result, figure, nothing
 from ninebolt.core.bolts.prove import checks
-from ninebolt.core.bolts.prove.finder import SYMPTOMS
+from ninebolt.core.bolts.prove.causes import SYMPTOMS
 from ninebolt.core.bolts.prove.gates import GateState, gate_states
 from ninebolt.core.bolts.prove.splits import (
     QUARTER,

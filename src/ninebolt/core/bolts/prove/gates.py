@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from ninebolt.core.bike.cells import SAFE_V, cell_empty_v, cell_full_v
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import bare_performance, pack_facts
-from ninebolt.core.bolts.prove.finder import (
+from ninebolt.core.bolts.prove.places import (
     FULL_HIGH_V,
     FULL_LOW_V,
     GRIP_V,
