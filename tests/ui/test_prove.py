@@ -247,6 +247,24 @@ def test_a_run_takes_its_value_from_its_log(bench: Page, server: str) -> None:
     expect(bench.get_by_role("table", name="Runs")).to_contain_text("90 km/h")
 
 
+def test_a_range_loop_is_a_way_in_kilometres(bench: Page, server: str) -> None:
+    """Planned and ridden in the unit a rider knows; farther is better."""
+    prove(bench, server, "Compare", "moss-84")
+    bench.get_by_label("Protocol").select_option("range loop")
+    expect(bench.get_by_text("Gap to be seen, km", exact=True)).to_be_visible()
+    bench.get_by_label("Setups, ; between them").fill("knobbly; road")
+    bench.get_by_label("Called").fill("Loop")
+    bench.get_by_role("button", name="Plan it").click()
+    bench.get_by_role("button", name=re.compile("^Loop")).click()
+    for setup, km in (("knobbly", "30"), ("road", "33"), ("road", "33.4"), ("knobbly", "30.5")):
+        bench.get_by_role("button", name=re.compile(f"^{setup}")).first.click()
+        bench.get_by_label("Value of the run").fill(km)
+        bench.get_by_role("button", name="Take the run").click()
+        expect(bench.get_by_role("table", name="Runs")).to_contain_text(f"{km} km")
+    expect(bench.get_by_text(re.compile(r"road is better than knobbly by 2\.95 km"))).to_be_visible()
+    expect(bench.get_by_role("table", name="Setups")).to_contain_text("33.4 km")
+
+
 def test_a_photo_is_kept_at_a_gate(bench: Page, server: str, tmp_path: Path) -> None:
     """A real picture: taken, shown, still there after a reload, deleted by a second press."""
     shot = tmp_path / "torque.png"

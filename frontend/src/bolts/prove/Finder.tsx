@@ -10,6 +10,9 @@ import { Rows } from '../../ui/Rows'
 import { expected } from './Gates'
 import { NumberField, useNumber } from '../../ui/NumberField'
 
+/** A reading's name without the number that a yes is. */
+const bare = (label: string) => label.replace(/, 1 = (yes|right)/, '')
+
 /** From a symptom to the cause: the reading that tells most is asked for, one after the other. */
 export function Finder({ symptoms }: { symptoms: string[] }) {
   const { bench, prefs } = useWorkshop()
@@ -58,7 +61,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
       {next && (
         <Box bg="sheet" borderWidth="hair" borderColor="choice" p="3">
           <Text textStyle="title" fontSize="head">
-            Read next: {next.label.replace(/, 1 = (yes|right)$/, '')}
+            Read next: {bare(next.label)}
           </Text>
           <Text color="ink-soft">{next.how}.</Text>
           {!yes && <Text fontWeight="600">As it must be: {expected(next.low, next.high, next.quantity, prefs)}</Text>}
@@ -89,7 +92,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
           {offers.map((o) => (
             <Flex key={o.place + o.source} gap="2" mt="1" align="center" wrap="wrap">
               <Act onClick={() => take(o.value!, o.place)}>Take {o.quantity === 'ratio' ? (o.value ? 'yes' : 'no') : show(o.value, o.quantity, prefs).text}</Act>
-              <Text>{o.label.replace(/, 1 = (yes|right)$/, '')}</Text>
+              <Text>{bare(o.label)}</Text>
               <Text color="ink-soft">
                 {o.source}: {o.words}
               </Text>
@@ -112,7 +115,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
           {d.open.length > 0 ? 'Not found: what would tell could not be read.' : 'Every reading is as it must be: look at what is not in this list, or read again warm and under load.'}
         </Text>
       )}
-      {symptom && d && !d.found && d.open.map((o) => <Text key={o}>{o}.</Text>)}
+      {symptom && d && !d.found && !d.next && d.open.map((o) => <Text key={o}>{bare(o)}.</Text>)}
       {symptom && d && d.suspects.length > 0 && (
         <Rows label="Suspects" heads={['suspect', 'how likely', 'repair']} left={[0, 2]} rows={d.suspects.map((s) => [s.label, `${(100 * s.share).toFixed(0)} %`, s.repair])} />
       )}
@@ -120,7 +123,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
         <Box as="ul" pl="5" listStyleType="disc">
           {d.said.map((s, i) => (
             <Text as="li" key={`${s}${i}`}>
-              {s}
+              {bare(s)}
             </Text>
           ))}
         </Box>

@@ -4,7 +4,7 @@ import { problemText, useHistory, useLogs, useRegisters } from '../../api/hooks'
 import { judgeFile, type SessionView, useSessionCall, useSessions, useTaps, useUsualSpread, type Verdict } from '../../api/prove'
 import { useLogFigures } from '../../api/traces'
 import { stringAt } from '../../lib/path'
-import { entered, halfOf, parseQuantity, sentence, show, usualUnit } from '../../lib/units'
+import { entered, halfOf, parseQuantity, sentence, show, shownUnit, type UnitPrefs, usualUnit } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { changeWords, useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
@@ -78,7 +78,7 @@ function Plan() {
   const [masses, setMasses] = useState('')
   const trials = useNumber('ratio', '', '5')
   const quantity = chosen?.quantity ?? 's'
-  const unit = usualUnit(quantity, null, prefs)
+  const unit = unitOf(quantity, prefs)
   const spread = useNumber(quantity, unit.symbol, USUAL.s[0])
   const gap = useNumber(quantity, unit.symbol, USUAL.s[1])
   const usual = useUsualSpread(bench.id, protocol).data
@@ -163,7 +163,7 @@ function One({ s }: { s: SessionView }) {
   const [own, setOwn] = useState('')
   const setup = own || turn
   const quantity = s.quantity
-  const unit = usualUnit(quantity, null, prefs)
+  const unit = unitOf(quantity, prefs)
   const parsed = parseQuantity(value, quantity, unit)
   const read = Object.fromEntries(UNDER.map(([key, , , q, symbol]) => [key, q ? entered(under[key] ?? '', q, symbol) : { si: null, problem: '' }]))
   const wrong = Object.values(read).find((x) => x.problem)?.problem ?? ''
@@ -400,8 +400,11 @@ function Shown({ v }: { v: Verdict }) {
   )
 }
 
+/** The unit that values of a quantity are typed in; a way is ridden, so it is no matter of millimetres. */
+const RIDDEN_M = 10_000
+const unitOf = (quantity: string, prefs: UnitPrefs) => (quantity === 'm' ? shownUnit('m', RIDDEN_M, prefs) : usualUnit(quantity, null, prefs))
 /** What a plan starts from, in the unit that is shown: spread, gap. */
-const USUAL = { s: ['0.1', '0.2'], m_s: ['0.5', '1'], m: ['500', '1000'] } as const
+const USUAL = { s: ['0.1', '0.2'], m_s: ['0.5', '1'], m: ['0.5', '1'] } as const
 /** What is written down of a run. */
 const VALUE = { s: 'Time', m_s: 'Speed', m: 'Way' } as const
 
