@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 
 from rows.conftest import Outside
+from rows.J1_test_plan import planned, ride
 
 
 def effect(bike: Outside, status: int = 200, **params: Any) -> dict[str, Any]:
@@ -43,3 +44,19 @@ def test_unknown_bike_says_who_is_helped_all_the_same(bike: Outside) -> None:
 
 def test_not_there_a_charge_that_is_none(bike: Outside) -> None:
     effect(bike, 422, first=1.4)
+
+
+def test_not_there_no_charge_helps_a_bike_that_rolls_out(bike: Outside) -> None:
+    """A coast-down has its throttle shut: the fuller pack was 'helped all the same'."""
+    got = bike.client.get(f"{bike.url}/charge-effect", params={"protocol": "coast-down"}).json()
+    assert got["share"] is None and "charge does nothing" in got["sentence"]
+    made = planned(bike, protocol="coast-down", setups=["A", "B"])
+    for x in (30.0, 31.0):
+        ride(bike, made["id"], setup="A", value=x, soc=1.0)
+        last = ride(bike, made["id"], setup="B", value=x + 4, soc=0.5)
+    assert not any(s["what"] == "charge" for s in last["verdict"]["spoilers"])
+
+
+def test_unknown_protocol_is_refused(bike: Outside) -> None:
+    got = bike.client.get(f"{bike.url}/charge-effect", params={"protocol": "sideways"})
+    assert got.status_code == 422 and "no protocol" in got.json()["message"]

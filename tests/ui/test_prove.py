@@ -261,7 +261,9 @@ def test_a_range_loop_is_a_way_in_kilometres(bench: Page, server: str) -> None:
         bench.get_by_label("Value of the run").fill(km)
         bench.get_by_role("button", name="Take the run").click()
         expect(bench.get_by_role("table", name="Runs")).to_contain_text(f"{km} km")
-    expect(bench.get_by_text(re.compile(r"road is better than knobbly by 2\.95\skm"))).to_be_visible()
+    expect(
+        bench.get_by_text(re.compile(r"road is better than knobbly by 2\.95\skm"))
+    ).to_be_visible()
     expect(bench.get_by_role("table", name="Setups")).to_contain_text("33.4 km")
 
 

@@ -6058,13 +6058,19 @@ export interface components {
         };
         /**
          * Protocol
-         * @description A way of riding a comparison. rule: what it asks for beside what is held alike in all.
+         * @description A way of riding a comparison. rule: what it asks for beside what is held alike in all. pulls: whether the motor
+         *     does, so that charge helps.
          */
         Protocol: {
             /** More */
             more: boolean;
             /** Name */
             name: string;
+            /**
+             * Pulls
+             * @default true
+             */
+            pulls: boolean;
             /**
              * Quantity
              * @enum {string}

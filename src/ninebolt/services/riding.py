@@ -11,6 +11,7 @@ from ninebolt.core.bolts.prove.gates import gate_states
 from ninebolt.core.bolts.prove.splits import softness, weather
 from ninebolt.core.build import Build
 from ninebolt.core.finding import listed
+from ninebolt.core.logs.protocols import protocol as measured_by
 from ninebolt.core.logs.session import Under
 from ninebolt.services import workshop
 from ninebolt.services.house import House
@@ -207,8 +208,10 @@ class ChargeEffect:
 def charge_effect(
     house: House, build_id: str, protocol: str, first_soc: float, second_soc: float
 ) -> ChargeEffect:
-    """How much a difference of charge does by itself. Raises NotFoundError."""
+    """How much a difference of charge does by itself. Raises NotFoundError, InputError."""
     build = workshop.shown_build(house, build_id)
+    if not measured_by(protocol).pulls:
+        return ChargeEffect(None, None, None, "The throttle is shut: charge does nothing to it.")
     model = model_of(build, protocol, memory=house.memory)
     a, b = (model(Under(soc=soc)) if model else None for soc in (first_soc, second_soc))
     if a is None or b is None or a == 0:

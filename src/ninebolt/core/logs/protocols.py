@@ -27,12 +27,14 @@ class Measure:
 
 @dataclass(frozen=True, slots=True)
 class Protocol:
-    """A way of riding a comparison. rule: what it asks for beside what is held alike in all."""
+    """A way of riding a comparison. rule: what it asks for beside what is held alike in all. pulls: whether the motor
+    does, so that charge helps."""
 
     name: str
     quantity: Quantity
     more: bool
     rule: str
+    pulls: bool = True
 
 
 EVERY = (
@@ -64,6 +66,7 @@ EVERY = (
         "s",
         True,
         "Chain off or motor free, between the same two speeds, both ways: the longer it rolls, the less holds it.",
+        pulls=False,
     ),
     Protocol(
         "range loop",

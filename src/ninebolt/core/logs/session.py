@@ -20,7 +20,7 @@ from ninebolt.core.logs.compare import (
     summary,
     trials_needed,
 )
-from ninebolt.core.logs.protocols import Measure, Quantity, measure, rules
+from ninebolt.core.logs.protocols import Measure, Quantity, measure, protocol, rules
 from ninebolt.core.vehicle.road import STANDARD_HPA, air_density
 from ninebolt.core.words import listed, q
 from ninebolt.errors import InputError
@@ -203,7 +203,8 @@ def _spoilers(kept: list[Trial], names: list[str], protocols: list[str]) -> list
     for name in names[1:]:
         out += _other_size(kept, first, name)
         pair = [[t for t in kept if t.setup == n] for n in (first, name)]
-        out += _gap(pair, "charge", lambda t: t.soc, SOC_GAP, "the fuller one is helped", name)
+        if all(protocol(p).pulls for p in protocols):
+            out += _gap(pair, "charge", lambda t: t.soc, SOC_GAP, "the fuller one is helped", name)
         out += _gap(pair, "wind", lambda t: t.wind_m_s, WIND_GAP, "head wind slows", name)
         out += _gap(
             pair,
