@@ -13,11 +13,11 @@ from ninebolt.core.bike.layout import fitted
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
-from ninebolt.core.parts.rolling import Sprocket
+from ninebolt.core.parts.rolling import Chain, Sprocket
 from ninebolt.errors import InputError
 from ninebolt.formats.build_json import build_of
 from ninebolt.library.catalogue import items
-from ninebolt.services.compose import PAIRS, Choice, compose, room_for
+from ninebolt.services.compose import PAIRS, Choice, chain_for, compose, room_for
 from ninebolt.services.house import bundled_shelf
 from ninebolt.services.propose import ROLLERS, Hunt, prepared, proposing_steps
 from ninebolt.services.workshop import with_changes
@@ -198,15 +198,29 @@ def test_what_was_of_another_way_to_the_wheel_does_not_stay(pair: tuple[int, int
     assert (made.gear.efficiency.taken == 1.0) is (pair is None)
 
 
-def test_sprockets_of_the_shelf_are_in_the_price() -> None:
-    """A 12 at 15 and its rear one, as they stand on the shelf."""
+def test_sprockets_and_chain_of_the_shelf_are_in_the_price() -> None:
+    """A 12 at 15, its rear one and the cheapest chain that is long enough, as they stand on the shelf. The chain was
+    not priced at all."""
     room = room_for(wish(), bundled_shelf(), (24,))
     prices = {
         (i.part.place, i.part.teeth): i.part.price_money.amount
         for i in items("sprocket")
         if isinstance(i.part, Sprocket) and i.part.chain == "420"
     }
-    assert room.sprockets["420", 12, 48].amount == prices["front", 12] + prices["rear", 48]
+    chains = {
+        i.part.links: i.part.price_money.amount
+        for i in items("chain")
+        if isinstance(i.part, Chain) and i.part.chain == "420"
+    }
+    pair = prices["front", 12] + prices["rear", 48]
+    assert room.sprockets["420", 12, 48].amount == pair + chains[110]
+    # Links round two sprockets (ISO 606): 2 c/p + (N + n)/2 + ((N - n)/2π)² p/c, which is 130.4 at 0.635 m
+    long = room_for(changed(wish(), {"gear.run.centre_m": 0.635}), bundled_shelf(), (24,))
+    assert long.sprockets["420", 12, 48].amount == pair + chains[132]
+    # and 170 at 0.89 m, which no chain on the shelf has: the pair alone, and the bill says so
+    longer = changed(wish(), {"gear.run.centre_m": 0.89})
+    assert room_for(longer, bundled_shelf(), (24,)).sprockets["420", 12, 48].amount == pair
+    assert chain_for(bundled_shelf(), longer, "420", (12, 48)) is None
 
 
 def test_sprockets_that_do_not_clear_are_not_weighed() -> None:

@@ -16,13 +16,13 @@ from ninebolt.core.match.fill import body_sizes
 from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.drive import Controller, Motor
 from ninebolt.core.parts.pack import Pack
-from ninebolt.core.parts.rolling import Sprocket
-from ninebolt.core.vehicle.chain import PITCH_M, TEETH
+from ninebolt.core.parts.rolling import Chain, Sprocket
+from ninebolt.core.vehicle.chain import PITCH_M, TEETH, TENSILE_N
 from ninebolt.library.catalogue import items
 from ninebolt.library.demo import brakka
 
 WANTED = {"cell": 20, "motor": 20, "controller": 16, "isolator": 10, "plug": 8, "fuse": 8}
-WANTED |= {"cable": 6, "charger": 8, "dcdc": 8, "tyre": 10, "bms": 10, "sprocket": 40}
+WANTED |= {"cable": 6, "charger": 8, "dcdc": 8, "tyre": 10, "bms": 10, "sprocket": 40, "chain": 6}
 MOTORS = [i for i in items("motor") if isinstance(i.part, Motor)]
 CELLS = [i for i in items("cell") if isinstance(i.part, Cell)]
 CONTROLLERS = [i for i in items("controller") if isinstance(i.part, Controller)]
@@ -66,6 +66,16 @@ def test_sprockets_are_those_that_are_made_and_weigh_what_their_disc_does() -> N
         disc = math.pi / 4 * (PITCH_M[s.chain] / math.sin(math.pi / s.teeth)) ** 2 * 0.006
         kg = disc * (7850 if s.place == "front" else 2700 * 0.5)
         assert kg / 2 < s.mass_kg.taken < 2 * kg
+
+
+def test_chains_weigh_what_their_metres_do_and_stand_what_their_size_must() -> None:
+    """At least the tensile strength of the size (ISO 10190, from memory); half to one and a half kilograms a metre
+    (common practice, no source); an even number of links, so that they close."""
+    for i in items("chain"):
+        c = i.part
+        assert isinstance(c, Chain) and c.links and c.links % 2 == 0
+        assert TENSILE_N[c.chain] <= c.stands_n.taken < 2 * TENSILE_N[c.chain]
+        assert 0.5 < c.mass_kg.taken / (c.links * PITCH_M[c.chain]) < 1.5
 
 
 def test_rewinding_keeps_the_iron() -> None:

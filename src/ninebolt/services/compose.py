@@ -33,10 +33,12 @@ from ninebolt.core.parts.guard import (
     Precharge,
 )
 from ninebolt.core.parts.pack import Pack
-from ninebolt.core.parts.rolling import Gear, Road, Sprocket
+from ninebolt.core.parts.rolling import Chain, Gear, Road, Sprocket
 from ninebolt.core.value import Value
+from ninebolt.core.vehicle.chain import PITCH_M, exact_links
 
 HEAVY_W = 8000.0  # from this label on a 520 chain, below a 420
+CHAIN_LINKS = 110  # of a light bike whose run is not measured; common practice, no source
 PAIRS = tuple((f, r) for f in (12, 13, 14) for r in (40, 44, 48, 52, 56, 60))
 NO_GEAR, DONOR, ROAD = (
     Gear(),
@@ -99,7 +101,14 @@ def room_for(base: Build, shelf: Shelf, series: Sequence[int]) -> Room:
         for s in series:
             most[i, s] = _most(base, cell, s, capacities)
     return Room(
-        base, shelf, cells, motors, controllers, most, pairs_for(base), _sprocket_prices(shelf)
+        base,
+        shelf,
+        cells,
+        motors,
+        controllers,
+        most,
+        pairs_for(base),
+        _sprocket_prices(shelf, base),
     )
 
 
@@ -219,20 +228,35 @@ def _gear(room: Room, motor: Motor, pair: tuple[int, int] | None) -> Gear:
     )
 
 
-def _sprocket_prices(shelf: Shelf) -> dict[tuple[str, int, int], Value]:
-    """What a pair costs, by chain and teeth, where both are on the shelf with a price."""
+def _sprocket_prices(shelf: Shelf, base: Build) -> dict[tuple[str, int, int], Value]:
+    """What a pair and its chain cost, by chain and teeth, where both sprockets are on the shelf with a price."""
     of = {
         (s.chain, s.place, s.teeth): s.price_money.amount
         for s in shelf.of("sprocket", Sprocket)
         if s.price_money.known
     }
-    return {
-        (chain, *pair): Value(front + rear, "guess")
-        for chain in {chain for chain, _, _ in of}
-        for pair in PAIRS
-        if (front := of.get((chain, "front", pair[0]))) is not None
-        and (rear := of.get((chain, "rear", pair[1]))) is not None
-    }
+    out = {}
+    for chain in {chain for chain, _, _ in of}:
+        for pair in PAIRS:
+            front, rear = of.get((chain, "front", pair[0])), of.get((chain, "rear", pair[1]))
+            if front is not None and rear is not None:
+                sold = chain_for(shelf, base, chain, pair)
+                more = sold.price_money.taken if sold else 0.0
+                out[(chain, *pair)] = Value(front + rear + more, "guess")
+    return out
+
+
+def chain_for(shelf: Shelf, base: Build, size: str, pair: tuple[int, int]) -> Chain | None:
+    """The cheapest chain of a size that goes round a pair, cut to its links; None where none on the shelf has a
+    price."""
+    centre, pitch = base.gear.run.centre_m.amount, PITCH_M[size]
+    links = CHAIN_LINKS if centre is None else exact_links(pitch, *pair, centre)
+    rows = [
+        c
+        for c in shelf.of("chain", Chain)
+        if c.chain == size and (c.links or 0) >= links and c.price_money.known
+    ]
+    return min(rows, key=lambda c: c.price_money.taken, default=None)
 
 
 def _guard(shelf: Shelf, series: int, full: float, line: int) -> Guard | None:

@@ -28,7 +28,7 @@ from ninebolt.core.vehicle.tyre import rim_in, symbol_speed
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import build_of
 from ninebolt.services.advisor import Aim
-from ninebolt.services.compose import Choice, Room, compose, room_for, unbuilt
+from ninebolt.services.compose import Choice, Room, chain_for, compose, room_for, unbuilt
 from ninebolt.services.quick import Quick, quick
 from ninebolt.services.workshop import with_changes
 
@@ -455,7 +455,7 @@ def finish(
         aim.of(checks, found.headline),
         spent(made),
         moved_kg(made),
-        _bill(made),
+        _bill(made, shelf),
         len(found.stops),
         tuple(f.title for b in found.bolts for f in b.findings if f.severity == "caution"),
     )
@@ -481,7 +481,7 @@ def _through_document(base: Build, made: Build) -> Build:
     return build_of(doc, base.name)
 
 
-def _bill(b: Build) -> tuple[Line, ...]:
+def _bill(b: Build, shelf: Shelf) -> tuple[Line, ...]:
     p = b.pack
     bodies = round(
         (p.series or 0) * (p.parallel or 0) / (p.cell.body_series * p.cell.body_parallel)
@@ -504,11 +504,16 @@ def _bill(b: Build) -> tuple[Line, ...]:
     ):  # fmt: skip
         if part.name:
             rows.append(Line(what, part.name, 1, part.price_money.amount, part.mass_kg.amount))
-    if b.gear.rear_teeth:
+    front, rear = b.gear.front_teeth, b.gear.rear_teeth
+    if front and rear:
+        sold = chain_for(shelf, b, b.gear.chain, (front, rear))
+        teeth = f"{front}/{rear}"
         rows.append(
             Line(
-                "sprockets",
-                f"{b.gear.front_teeth}/{b.gear.rear_teeth}; the {b.gear.chain} chain is not priced",
+                "sprockets and chain" if sold else "sprockets",
+                f"{teeth}, {sold.name}"
+                if sold
+                else f"{teeth}; the {b.gear.chain} chain is not priced",
                 1,
                 b.gear.price_money.amount,
                 b.gear.mass_kg.amount,

@@ -12,7 +12,7 @@ from ninebolt.core.bike.cells import cell_nominal_v
 from ninebolt.core.drive.constants import amps_peak, kv_dc_bus, saturation, torque_nm
 from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.drive import Controller, Motor
-from ninebolt.core.parts.rolling import Sprocket
+from ninebolt.core.parts.rolling import Chain, Sprocket
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,6 +98,13 @@ def _sprocket(x: Sprocket) -> Iterator[Row]:
     yield "money", "Price", "money", x.price_money.amount
 
 
+def _chain(x: Chain) -> Iterator[Row]:
+    yield "links", "Links", "ratio", x.links
+    yield "stands", "Pull it stands", "n", x.stands_n.amount
+    yield "mass", "Mass", "kg", x.mass_kg.amount
+    yield "money", "Price", "money", x.price_money.amount
+
+
 def _times(a: float | None, b: float | None) -> float | None:
     return None if a is None or b is None else a * b
 
@@ -111,4 +118,5 @@ MAKERS: dict[type, Callable[[Any], Iterator[Row]]] = {
     Motor: _motor,
     Controller: _controller,
     Sprocket: _sprocket,
+    Chain: _chain,
 }

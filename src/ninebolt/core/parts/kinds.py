@@ -16,7 +16,7 @@ from ninebolt.core.parts.guard import (
     Plug,
     Precharge,
 )
-from ninebolt.core.parts.rolling import Sprocket, Tyre
+from ninebolt.core.parts.rolling import Chain, Sprocket, Tyre
 
 KINDS: dict[str, type[Part]] = {
     "cell": Cell,
@@ -31,6 +31,7 @@ KINDS: dict[str, type[Part]] = {
     "controller": Controller,
     "motor": Motor,
     "sprocket": Sprocket,
+    "chain": Chain,
     "tyre": Tyre,
     "brake": Brake,
     "suspension": Suspension,
@@ -49,6 +50,7 @@ LABELS = {
     "controller": "Controllers",
     "motor": "Motors",
     "sprocket": "Sprockets and pulleys",
+    "chain": "Chains and belts",
     "tyre": "Tyres",
     "brake": "Brakes",
     "suspension": "Forks and shocks",

@@ -62,6 +62,17 @@ class Sprocket(Part):
 
 
 @dataclass(frozen=True, slots=True)
+class Chain(Part):
+    """A chain or toothed belt on the shelf, as it is sold; a chain is cut to the links that it needs."""
+
+    chain: str = choice("Size", CHAIN_SIZES)
+    links: int | None = count("Links, of a belt teeth", 40, 400)
+    stands_n: Value = num(
+        "Pull it stands", above=0, hi=200_000, help="tensile strength; of a belt its pull"
+    )
+
+
+@dataclass(frozen=True, slots=True)
 class Gear(Part):
     """Driven line from the motor shaft to the tyre."""
 
