@@ -47,10 +47,16 @@ def test_ordinary_a_tyre_grows_with_the_square_of_the_speed(bike: Outside) -> No
     assert axle(bike, "rear")["grown_m"] == pytest.approx(
         free * 0.015 * (top / 40.0) ** 2, rel=1e-6
     )
+    assert bike.figure("gear", "growth") == pytest.approx(1.5 * (top / 40.0) ** 2)  # per cent
     bike.put(("gear.tyre.code", "80/100 R19"))
     assert axle(bike, "rear")["grown_m"] == pytest.approx(
         free * 0.005 * (top / 40.0) ** 2, rel=1e-3
     )
+
+
+def test_unknown_size_has_no_growth(bike: Outside) -> None:
+    bike.put(("gear.tyre.code", ""), ("gear.tyre.rolling_radius_m", 0.31))
+    assert bike.figure("gear", "growth") is None
 
 
 def test_dangerous_a_tyre_that_grows_into_its_mudguard_is_a_stop(bike: Outside) -> None:

@@ -42,7 +42,7 @@ from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.thrust import instant
 from ninebolt.core.vehicle.chain import PITCH_M
 from ninebolt.core.vehicle.road import wheelie_accel
-from ninebolt.core.vehicle.tyre import free_radius, symbol_speed
+from ninebolt.core.vehicle.tyre import free_radius, grown_m, symbol_speed
 
 __all__ = ["GearDrawing", "assess", "checks"]
 
@@ -122,6 +122,13 @@ def _chassis(bike: Bike, perf: Performance) -> Chassis:
     )
 
 
+def _growth_pct(bike: Bike) -> float | None:
+    """Of the rear tyre's radius at top speed; None for a size that is not read, or no speed."""
+    code, top = bike.build.gear.tyre.code.strip(), fastest(bike)
+    grown, free = (None if top is None else grown_m(code, top)), free_radius(code)
+    return 100.0 * grown / free if grown is not None and free else None
+
+
 def _figures(bike: Bike, perf: Performance | None) -> tuple[Figure, ...]:
     build = bike.build
     gear, ratio, radius = build.gear, gear_ratio(build), wheel_radius_m(build)
@@ -148,6 +155,16 @@ def _figures(bike: Bike, perf: Performance | None) -> tuple[Figure, ...]:
             "m",
             "measured, or 0.97 x (rim / 2 + section height) from the size on the wall",
             term("free", "Unloaded radius", free_radius(gear.tyre.code), "m"),
+            source=PRACTICE,
+        ),
+        figure(
+            "growth",
+            "Tyre grows at top speed by",
+            _growth_pct(bike),
+            "pct",
+            "0.5 % radial, 1.5 % cross-ply at 144 km/h, by the square of the speed. Runs stand on the rolling "
+            "radius; at speed it goes so much farther a turn, and a display set by a roll reads so much low",
+            term("v", "Top speed", top, "m_s"),
             source=PRACTICE,
         ),
         figure(
