@@ -7,6 +7,7 @@ import math
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from itertools import islice
 
 from ninebolt.errors import FormatError, QuantityError, TooLargeError
 from ninebolt.units import parse_quantity, quantity_of
@@ -121,7 +122,8 @@ def head_of(data: bytes, name: str) -> list[str]:
     cut = checked_bytes(data, name).rfind(b"\n", 0, HEAD) if len(data) > HEAD else -1
     if cut > 0 and b"\0" not in data[:4]:
         lines = lines_of(text_of(data[:cut], name), name)
-        if sum(bool(x.strip()) and not _is_comment(x) for x in lines) >= LOOKED_AT:
+        rows = (x for x in lines if x.strip() and not _is_comment(x))
+        if len(list(islice(rows, LOOKED_AT))) == LOOKED_AT:  # they lie near the top
             return lines
     return lines_of(text_of(data, name), name)
 
