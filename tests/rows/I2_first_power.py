@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 
 from fastapi.testclient import TestClient
+from httpx import Response
 from PIL import Image
 from pypdf import PdfReader
 
@@ -148,3 +149,39 @@ def test_unknown_a_build_without_a_pack_prints_too(client: TestClient) -> None:
 def test_not_there(client: TestClient) -> None:
     assert client.get("/api/builds/none/gates.pdf").status_code == 404
     assert client.get("/api/builds/moss-84/gates.pdf", params={"paper": "a7"}).status_code == 422
+
+
+def test_dangerous_nothing_passes_under_power_while_a_stop_stands(bike: Outside) -> None:
+    """No main fuse: the cold checks go on, the first closing of the contactor does not pass; what failed is kept."""
+    made = Outside(bike.client, "brakka-96")
+    made.put(("guard.fuse.presence", "not there"))
+    assert "stop" in made.says("guard.no_fuse") or any(
+        f["severity"] == "stop" and f["bolt"] == "guard" for f in made.findings().values()
+    )
+
+    def enter(key: str, passed: bool | None) -> Response:
+        return bike.client.post(f"{made.url}/gates/{key}", json={"passed": passed})
+
+    assert enter("marks_cold", True).status_code == 200
+    for key, words in (("small_fuse", "powered"), ("slow_ride", "ridden")):
+        if key == "slow_ride":
+            got = bike.client.post(f"{made.url}/gates/{key}", json={"value": 40.0})
+        else:
+            got = enter(key, True)
+        assert got.status_code == 409, (key, got.text)
+        assert f"A stop stands: the bike is not {words}" in got.json()["message"]
+        assert "fuse" in got.json()["message"].lower()
+    assert enter("small_fuse", False).status_code == 200  # a failure is never refused
+    assert enter("small_fuse", None).status_code == 200  # and it can be taken off
+    made.put(("guard.fuse.presence", "fitted"))
+    assert enter("small_fuse", True).status_code == 200
+
+
+def test_dangerous_a_chassis_stop_holds_the_ride_and_not_the_bench(bike: Outside) -> None:
+    made = Outside(bike.client, "brakka-96")
+    made.put(("gear.tyre.speed_symbol", "B"))
+    assert any(f["severity"] == "stop" and f["bolt"] == "gear" for f in made.findings().values())
+    on = bike.client.post(f"{made.url}/gates/small_fuse", json={"passed": True})
+    assert on.status_code == 200, on.text
+    got = bike.client.post(f"{made.url}/gates/slow_ride", json={"value": 40.0})
+    assert got.status_code == 409 and "not ridden" in got.json()["message"]

@@ -7,11 +7,14 @@ from typing import Any
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.prove.finder import Hunt, hunt
-from ninebolt.core.bolts.prove.gates import gate_states
+from ninebolt.core.bolts.prove.gates import COLD, UNDER_POWER, Gate, gate_states, passes
+from ninebolt.core.build import Build
+from ninebolt.core.finding import listed
 from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.formats.gate_sheet import write_gate_sheet
 from ninebolt.services import pictures, workshop
 from ninebolt.services.house import House
+from ninebolt.services.standing import stops
 from ninebolt.services.workshop import Bench
 from ninebolt.store.database import session
 
@@ -26,7 +29,8 @@ def enter(
     who: str,
 ) -> Bench:
     """Enter what was found at a gate; None and None clears it. Raises NotFoundError for a gate that this build has
-    not, ConflictError behind an open hold point, InputError for no answer of its kind."""
+    not, ConflictError behind an open hold point, or for one that passed while a stop stands,
+    InputError for no answer of its kind."""
     build = workshop.kept_build(house, build_id)
     states = {s.gate.key: s for s in gate_states(Bike(build))}
     if key not in states:
@@ -50,6 +54,8 @@ def enter(
         "passed": passed if not here.gate.quantity or passed is False else None,
         "note": note, "who": who, "at": house.now(),
     }  # fmt: skip
+    if here.gate.phase != COLD and passes(here.gate, value, passed):
+        _no_stop(house, build, here.gate)
     reason = f"{here.gate.title}: {'cleared' if clears else 'entered'}"
 
     def entered(doc: Any) -> list[dict[str, Any]]:
@@ -59,6 +65,19 @@ def enter(
     return workshop.change_by(house, build_id, entered, reason)
 
 
+def _no_stop(house: House, build: Build, gate: Gate) -> None:
+    """What failed is always written down; nothing passes under power while a stop stands. Raises ConflictError."""
+    ridden = gate.phase not in UNDER_POWER
+    found = stops(house, build, power=not ridden)
+    if found:
+        raise ConflictError(
+            f"A stop stands: the bike is not {'ridden' if ridden else 'powered'} before it is cleared.",
+            where=gate.key,
+            got=listed([f"{f.title} ({f.bolt})" for f in found], 3, "; "),
+            todo="Clear it in its bolt. What failed can be written down all the same.",
+        )
+
+
 def sheet(house: House, build_id: str, paper: str = "a4") -> tuple[str, bytes]:
     """(file name, PDF): every gate with what was found there, its photos, and room for what was not. Raises
     NotFoundError, InputError for an unknown paper."""
@@ -66,7 +85,11 @@ def sheet(house: House, build_id: str, paper: str = "a4") -> tuple[str, bytes]:
     with session(house.path) as db:
         photos = pictures.photo_files(db, build_id)
     return f"{build.name}-gates.pdf", write_gate_sheet(
-        build.name, gate_states(Bike(build)), photos, paper
+        build.name,
+        gate_states(Bike(build)),
+        photos,
+        paper,
+        tuple(f"{f.title} ({f.bolt})" for f in stops(house, build)),
     )
 
 

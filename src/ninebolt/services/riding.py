@@ -16,6 +16,7 @@ from ninebolt.core.logs.session import Under
 from ninebolt.services import workshop
 from ninebolt.services.house import House
 from ninebolt.services.sessions import model_of
+from ninebolt.services.standing import stops
 
 GEAR = ("helmet", "gloves", "boots", "jacket or armour", "goggles")
 MUST = ("helmet", "gloves", "boots")
@@ -47,14 +48,16 @@ def ride_gate(
 ) -> RideGate:
     """What stands between the bike and a ride. Raises NotFoundError."""
     build = workshop.kept_build(house, build_id)
-    points = [*_bike(build), *_rider(gear), _yes("a second person is there", second_person, "nobody would see a fall"),
+    standing = [Point(f.title, "stop", f"a stop stands in {f.bolt}") for f in stops(house, build)]
+    points = [*standing, *_bike(build), *_rider(gear),
+              _yes("a second person is there", second_person, "nobody would see a fall"),
               _yes("a closed course, or a road where it is allowed", closed, "road law decides where")]  # fmt: skip
     bad = [p for p in points if p.state != "go"]
-    stops = [p for p in bad if p.state == "stop"]
+    never = [p for p in bad if p.state == "stop"]
     words = (
         "It may be ridden."
         if not bad
-        else (f"Not now: {listed([f'{p.what} – {p.why}' for p in stops or bad], 3, '; ')}.")
+        else (f"Not now: {listed([f'{p.what} – {p.why}' for p in never or bad], 3, '; ')}.")
     )
     return RideGate(not bad, tuple(points), words)
 
@@ -72,7 +75,8 @@ def _bike(build: Build) -> list[Point]:
         )
     ]
     states = {s.gate.key: s for s in gate_states(Bike(build))}
-    for key in BEFORE_A_RIDE:
+    failed = [k for k, s in states.items() if s.state == "failed"]
+    for key in dict.fromkeys((*BEFORE_A_RIDE, *failed)):
         s = states.get(key)
         if s is not None:
             state = {"passed": "go", "failed": "stop"}.get(s.state, "open")

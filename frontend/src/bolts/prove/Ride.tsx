@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { http, ok } from '../../api/client'
 import { useAcceptance, useRideGate } from '../../api/prove'
 import { stringAt } from '../../lib/path'
-import { show } from '../../lib/units'
+import { sentence, show } from '../../lib/units'
 import { Act, Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
@@ -29,7 +29,7 @@ export function Ride() {
         <Flex gap="3" align="center" role="status">
           <Severity kind={gate.go ? 'note' : 'stop'} size={30} />
           <Text fontSize="head" fontWeight="700">
-            {gate.sentence}
+            {sentence(gate.sentence, prefs)}
           </Text>
         </Flex>
       )}
@@ -65,7 +65,7 @@ export function Ride() {
         {(cap) => <Says bad={cap.refused !== ''}>{cap.sentence}</Says>}
       </SumForm>
       {gate && (
-        <Rows label="Before a ride" heads={['looked at', '', 'why']} left={[0, 1, 2]} rows={gate.points.map((p) => [p.what, p.state === 'go' ? '✓' : p.state === 'stop' ? '✕ stop' : '· open', p.why])} />
+        <Rows label="Before a ride" heads={['looked at', '', 'why']} left={[0, 1, 2]} rows={gate.points.map((p) => [sentence(p.what, prefs), p.state === 'go' ? '✓' : p.state === 'stop' ? '✕ stop' : '· open', p.why])} />
       )}
       <Box>
         <Text textStyle="title" fontSize="title">

@@ -25,6 +25,7 @@ from ninebolt.core.build import GateEntry
 from ninebolt.core.finding import q
 from ninebolt.core.guard.isolation import JOINED_OHM_PER_V, MIN_OHM_PER_V
 from ninebolt.core.limits import Limit
+from ninebolt.core.value import Value
 from ninebolt.core.vehicle.chain import BELT_PITCH_M, slack_m
 
 RESTED_V = Limit(0.05, "v", "between groups before first power")
@@ -545,6 +546,16 @@ def gate_states(bike: Bike) -> tuple[GateState, ...]:
         if not behind and g.hold and state != "passed":
             behind = g.key
     return tuple(out)
+
+
+COLD, UNDER_POWER = "cold", ("first power", "wheel free")  # phases before a ride
+
+
+def passes(g: Gate, value: float | None, passed: bool | None) -> bool:
+    """Whether an entry would pass the gate, whatever stands before it."""
+    return (
+        judged(g, GateEntry(key=g.key, value=Value(value, "measured"), passed=passed)) == "passed"
+    )
 
 
 def judged(g: Gate, e: GateEntry | None) -> str:

@@ -1,0 +1,22 @@
+"""Stops that stand in a build, and what must not be done while they do."""
+
+from __future__ import annotations
+
+from ninebolt.core.build import Build
+from ninebolt.core.finding import Finding
+from ninebolt.services.house import House
+
+# A stop in one of these and no pack is connected; one in any bolt, and the bike is not ridden.
+POWER = ("pack", "guard", "drive", "wire", "tune")
+
+
+def stops(house: House, build: Build, power: bool = False) -> tuple[Finding, ...]:
+    """Stops of every bolt but Prove, whose own are its gates and the quarantine. power: of those alone that a pack
+    must not be connected over."""
+    return tuple(
+        f
+        for b in house.assessment(build).bolts
+        if b.bolt in POWER or (not power and b.bolt != "prove")
+        for f in b.findings
+        if f.severity == "stop"
+    )
