@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+import pytest
+
 from rows.conftest import Outside
 
 
@@ -38,9 +40,78 @@ def test_the_base_is_the_donor_s_measured_one(bike: Outside) -> None:
 
 def test_unknown_without_a_log_nothing_is_measured(bike: Outside) -> None:
     bike.put(("prove.log_id", ""))
-    assert {r["state"] for r in rows(bike).values()} == {"not measured"}
+    found = rows(bike)
+    assert {r["state"] for k, r in found.items() if "cost" not in k} == {"not measured"}
+    assert all(r["how"] for r in found.values())  # and how it would be
 
 
 def test_not_there_no_wish_no_row(bike: Outside) -> None:
-    bike.put(("goal.top_speed_m_s", None), ("goal.to_time_s", None))
+    wishes = ("top_speed_m_s", "to_time_s", "ride_m", "hill_pct", "budget_money", "mass_max_kg")
+    bike.put(*((f"goal.{w}", None) for w in wishes))
     assert rows(bike) == {}
+
+
+def test_every_wish_has_its_row(bike: Outside) -> None:
+    """Range, mass, hill and cost were wished and passed over in silence."""
+    want = {"top speed", "time to the chosen speed", "range", "mass", "power on the hill"}
+    assert set(rows(bike)) == {*want, "cost of the priced parts"}
+
+
+def charge(at: str, wh: float, odometer_m: float) -> dict[str, Any]:
+    def measured(x: float) -> dict[str, Any]:
+        return {"amount": x, "origin": "measured", "tolerance": None}
+
+    numbers = {"energy_wh": measured(wh), "odometer_m": measured(odometer_m)}
+    return {"kind": "charge", "what": "charged", "at": at, **numbers}
+
+
+@pytest.mark.parametrize(
+    ("wh", "state"), [(1000.0, "met"), (2300.0, "undecided"), (3500.0, "not met")]
+)
+def test_ordinary_range_by_the_charges_in_the_book(bike: Outside, wh: float, state: str) -> None:
+    """So many Wh over 50 km between two charges; usable over that is the range, to 5 %."""
+    book = [charge("2031-05-01", 900, 1e6), charge("2031-05-03", wh, 1.05e6)]
+    bike.put(("prove.book", book))
+    r = rows(bike)["range"]
+    bike.put(("goal.ride_m", r["measured"] if state == "undecided" else 75_000.0))
+    r = rows(bike)["range"]
+    assert r["state"] == state
+    assert r["u95"] == pytest.approx(0.05 * r["measured"])
+    usable = float(r["how"].split("of {{")[1].split("|")[0])
+    assert r["measured"] == pytest.approx(usable / (wh / 50.0) * 1e3, rel=1e-4)
+
+
+def test_dangerous_a_sprint_says_nothing_of_a_range(bike: Outside) -> None:
+    """Half a kilometre flat out: no range is read from it, neither short nor long."""
+    assert rows(bike)["range"]["state"] == "not measured"
+
+
+def test_ordinary_mass_by_the_scale(bike: Outside) -> None:
+    bike.put(("donor.front_scale_kg", 34.0), ("donor.rear_scale_kg", 38.0))
+    r = rows(bike)["mass"]
+    assert (r["measured"], r["state"]) == (72.0, "met")
+    bike.put(("donor.rear_scale_kg", 47.0))
+    assert rows(bike)["mass"]["state"] == "not met"
+    bike.put(("donor.rear_scale_kg", None))  # one axle is no mass
+    assert rows(bike)["mass"]["state"] == "not measured"
+
+
+def test_dangerous_a_budget_is_not_kept_by_parts_without_a_price(bike: Outside) -> None:
+    r = rows(bike)["cost of the priced parts"]
+    assert r["state"] == "undecided" and "no price yet" in r["how"]
+    bike.put(("goal.budget_money", 1000.0))
+    assert rows(bike)["cost of the priced parts"]["state"] == "not met"
+
+
+def test_ordinary_power_by_a_log_with_volts_and_amps(bike: Outside) -> None:
+    """Peak out of the pack times what mass and road say arrived, as the figures of the log have both."""
+    made = Outside(bike.client, "brakka-96")
+    logs = bike.client.get(f"{made.url}/logs").json()
+    own = next(x["id"] for x in logs if "controller" in x["name"])
+    made.put(("prove.log_id", own), ("goal.power_w", 15_000.0))
+    got = bike.client.get(f"{made.url}/logs/{own}/figures").json()["run"]["figures"]
+    peak, share = (next(x["value"] for x in got if x["key"] == k) for k in ("peak_w", "brought"))
+    r = rows(made)["power"]
+    assert r["measured"] == pytest.approx(peak * share) and r["state"] == "met"
+    made.put(("goal.power_w", 40_000.0))
+    assert rows(made)["power"]["state"] == "not met"

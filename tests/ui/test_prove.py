@@ -49,7 +49,7 @@ def test_a_fault_is_narrowed_down(bench: Page, server: str, width: int) -> None:
     expect(bench.get_by_text("Read next: Greatest minus least group")).to_be_visible()
     bench.get_by_label("Reading, V").fill("0.3")
     bench.get_by_role("button", name="Take it").click()
-    expect(bench.get_by_text("One group has little left: change the group.")).to_be_visible()
+    expect(bench.get_by_text("One group has little left: change the group;")).to_be_visible()
 
 
 @AT

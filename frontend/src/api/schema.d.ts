@@ -145,7 +145,7 @@ export interface paths {
         };
         /**
          * Accepted
-         * @description Goal and baseline against the chosen log: met, not met, undecided, not measured.
+         * @description Every wish and the baseline against what was measured: met, not met, undecided, not measured and how to.
          */
         get: operations["accepted_api_builds__build_id__acceptance_get"];
         put?: never;
@@ -2717,10 +2717,16 @@ export interface components {
         /**
          * Accepted
          * @description One wish against what was measured. state: met, not met, undecided (the uncertainty spans it), not measured.
+         *     how: how it is measured, where it was not, or what leaves it undecided.
          */
         Accepted: {
             /** Baseline */
             baseline: number | null;
+            /**
+             * How
+             * @default
+             */
+            how: string;
             /** Measured */
             measured: number | null;
             /** Quantity */

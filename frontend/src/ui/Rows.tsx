@@ -1,6 +1,10 @@
 import { Box, Table } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
 
+/** Words that would stand as slivers on a phone: they keep a width that can be read, and the table is moved. */
+const LONG = 40
+export const isLong = (cell: ReactNode) => typeof cell === 'string' && cell.length > LONG
+
 /** A plain table: heads, rows of cells, the first column to the left and the others to the right. */
 export function Rows(props: { label: string; heads: string[]; rows: ReactNode[][]; left?: number[]; strong?: number }) {
   const left = new Set(props.left ?? [0])
@@ -24,7 +28,7 @@ export function Rows(props: { label: string; heads: string[]; rows: ReactNode[][
           {props.rows.map((cells, r) => (
             <Table.Row key={r} bg={r === props.strong ? 'choice-wash' : 'transparent'}>
               {cells.map((c, i) => (
-                <Table.Cell key={i} textAlign={left.has(i) ? 'start' : 'end'} fontWeight={i === 0 ? '600' : '400'}>
+                <Table.Cell key={i} minW={isLong(c) ? 'field' : undefined} textAlign={left.has(i) ? 'start' : 'end'} fontWeight={i === 0 ? '600' : '400'}>
                   {c}
                 </Table.Cell>
               ))}

@@ -16,10 +16,11 @@ from ninebolt.core.logs.claims import Cap, PowerGuess, RangeGuess
 from ninebolt.core.logs.protocols import PROTOCOLS
 from ninebolt.core.logs.session import SessionVerdict, Trial
 from ninebolt.formats.trials_csv import read_trials
-from ninebolt.services import book, commission, reports, riding, sessions, workshop
+from ninebolt.services import acceptance, book, commission, reports, riding, sessions, workshop
+from ninebolt.services.acceptance import Accepted
 from ninebolt.services.book import Book
 from ninebolt.services.calibrate import Calibration, calibrate
-from ninebolt.services.riding import Accepted, ChargeEffect, RideGate
+from ninebolt.services.riding import ChargeEffect, RideGate
 from ninebolt.services.sessions import SessionView, UsualSpread
 
 router = APIRouter(prefix="/api/builds/{build_id}", tags=["prove"], responses=PROBLEMS)
@@ -270,8 +271,8 @@ def may_be_ridden(
 
 @router.get("/acceptance")
 def accepted(house: HouseDep, build_id: str) -> list[Accepted]:
-    """Goal and baseline against the chosen log: met, not met, undecided, not measured."""
-    return riding.acceptance(house, build_id)
+    """Every wish and the baseline against what was measured: met, not met, undecided, not measured and how to."""
+    return acceptance.acceptance(house, build_id)
 
 
 @router.get("/charge-effect")

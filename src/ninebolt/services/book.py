@@ -125,7 +125,7 @@ def book(house: House, build_id: str, text: str = "", kind: str = "") -> Book:
         for e in build.prove.book
         if e.kind in MISHAPS and not e.cause.strip()
     )
-    charges, mean = _charges(build)
+    charges, mean = charges_of(build)
     return Book(
         tuple(found[:MOST]),
         len(found),
@@ -218,7 +218,7 @@ def _bests(
     )
 
 
-def _charges(build: Build) -> tuple[tuple[ChargeLine, ...], float | None]:
+def charges_of(build: Build) -> tuple[tuple[ChargeLine, ...], float | None]:
     """Every charge, newest first, with what was ridden on what it put back; and Wh/km over all of them."""
     rows = sorted((e for e in build.prove.book if e.kind == "charge"), key=lambda e: _when(e.at))
     out: list[ChargeLine] = []

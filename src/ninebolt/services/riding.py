@@ -1,14 +1,12 @@
-"""May it be ridden now, and was it what was wished: the riding gate, and acceptance against goal and baseline."""
+"""May it be ridden now: the riding gate; and what a difference of charge does to a run."""
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.running import top_mode
 from ninebolt.core.bolts.prove.gates import gate_states
-from ninebolt.core.bolts.prove.splits import softness, weather
 from ninebolt.core.build import Build
 from ninebolt.core.finding import listed
 from ninebolt.core.logs.protocols import protocol as measured_by
@@ -21,7 +19,6 @@ from ninebolt.services.standing import stops
 GEAR = ("helmet", "gloves", "boots", "jacket or armour", "goggles")
 MUST = ("helmet", "gloves", "boots")
 INTERLOCKS = ("brake cut-off", "side stand", "tip-over")
-SAME_M_S = 0.05
 BEFORE_A_RIDE = ("brakes_bedded", "drop_out", "throttle_rest", "brake_cut", "direction")
 
 
@@ -114,89 +111,6 @@ def _rider(gear: list[str]) -> list[Point]:
         )
         for g in GEAR
     ]
-
-
-@dataclass(frozen=True, slots=True)
-class Accepted:
-    """One wish against what was measured. state: met, not met, undecided (the uncertainty spans it), not measured."""
-
-    what: str
-    quantity: str
-    wished: float
-    measured: float | None
-    u95: float | None
-    baseline: float | None
-    state: str
-
-
-def acceptance(house: House, build_id: str) -> list[Accepted]:
-    """Goal and baseline against the chosen log. Raises NotFoundError."""
-    build = workshop.shown_build(house, build_id)
-    report = house.ride_of(build)
-    goal, stock = build.goal, build.donor.stock
-    bike = Bike(build, report)
-    sky = weather(bike)  # a wish is not met down a hill
-    aired = " with wind and slope taken off" if sky and sky.given else ""
-    out: list[Accepted] = []
-    if goal.top_speed_m_s.known:
-        top, half = (report.top_speed_m_s, report.top_u95_m_s) if report else (None, None)
-        if sky and sky.given and top is not None:
-            half = math.hypot(half or 0.0, softness(bike)[1])
-            top = top * sky.top if sky.top else None
-        out.append(
-            _judged(
-                f"top speed{aired}",
-                "m_s",
-                goal.top_speed_m_s.taken,
-                top,
-                half,
-                more=True,
-                base=stock.top_m_s.amount,
-            )
-        )
-    if goal.to_time_s.known:
-        mark = goal.to_speed_m_s.taken
-        splits = report.splits if report else ()
-        same = [
-            s for s in splits if s.split.kind == "speed" and abs(s.split.mark - mark) < SAME_M_S
-        ]
-        time, sure = (same[0].split.time_s, same[0].u95_s) if same else (None, None)
-        if sky and sky.given and time is not None:
-            factor = sky.factors.get(same[0].split.name)
-            sure = math.hypot(
-                (factor or 1.0) * (sure or 0.0), softness(bike)[0].get(same[0].split.name, 0.0)
-            )
-            time = time * factor if factor else None
-        base = stock.to_time_s.amount if abs(stock.to_m_s.or_else(0.0) - mark) < SAME_M_S else None
-        out.append(
-            _judged(
-                f"time to the chosen speed{aired}",
-                "s",
-                goal.to_time_s.taken,
-                time,
-                sure,
-                more=False,
-                base=base,
-            )
-        )
-    return out
-
-
-def _judged(
-    what: str,
-    quantity: str,
-    wished: float,
-    measured: float | None,
-    u95: float | None,
-    *,
-    more: bool,
-    base: float | None,
-) -> Accepted:
-    if measured is None:
-        return Accepted(what, quantity, wished, None, None, base, "not measured")
-    gap, half = (measured - wished) * (1 if more else -1), u95 or 0.0
-    state = "met" if gap >= half else "not met" if gap <= -half else "undecided"
-    return Accepted(what, quantity, wished, measured, u95, base, state)
 
 
 @dataclass(frozen=True, slots=True)

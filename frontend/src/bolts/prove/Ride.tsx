@@ -96,7 +96,7 @@ export function Ride() {
             w.measured === null ? '–' : show(w.measured, w.quantity, prefs, 3).text,
             w.u95 === null ? '–' : show(w.u95, w.quantity, prefs, 2).text,
             w.baseline === null ? '–' : show(w.baseline, w.quantity, prefs, 3).text,
-            w.state,
+            w.how ? `${w.state}: ${sentence(w.how, prefs)}` : w.state,
           ])}
         />
       )}

@@ -37,7 +37,7 @@ export function Values({ d }: { d: T }) {
         <Table.Header>
           <Table.Row bg="transparent">
             {['object', 'parameter', 'recommended', 'within', 'because', 'in the build', ...(held ? ['in the controller'] : []), 'set by hand'].map((t) => (
-              <Table.ColumnHeader key={t} color="ink-soft">
+              <Table.ColumnHeader key={t} color="ink-soft" display={t === 'object' ? ON_WIDE : undefined}>
                 {t}
               </Table.ColumnHeader>
             ))}
@@ -53,6 +53,9 @@ export function Values({ d }: { d: T }) {
     </Box>
   )
 }
+
+/** A phone shows value and reason before an object's number. */
+const ON_WIDE = { base: 'none', sm: 'table-cell' }
 
 /** A value in words where its numbers are names. */
 export function inWords(words: string[], lo: number, value: number): string | null {
@@ -96,7 +99,7 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
   }
   return (
     <Table.Row bg="transparent">
-      <Table.Cell fontFamily="mono" fontSize="note">
+      <Table.Cell fontFamily="mono" fontSize="note" display={ON_WIDE}>
         0x{row.index.toString(16).toUpperCase()}
         {row.sub ? `:${row.sub}` : ''}
       </Table.Cell>
@@ -116,7 +119,7 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
       <Table.Cell whiteSpace="nowrap" color="ink-soft">
         {row.least == null && row.most == null ? '–' : `${row.least == null ? '' : show(row.least, row.quantity, prefs).number} … ${row.most == null ? '' : show(row.most, row.quantity, prefs).text}`}
       </Table.Cell>
-      <Table.Cell>{row.constraint}</Table.Cell>
+      <Table.Cell minW="field">{row.constraint}</Table.Cell>
       <Table.Cell>
         {row.build == null ? (
           <Text color="ink-soft">{row.path ? 'as recommended' : '–'}</Text>

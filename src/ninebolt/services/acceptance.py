@@ -1,0 +1,197 @@
+"""Was it what was wished: every wish of Goal, and the baseline, against what was measured."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.reach import reach
+from ninebolt.core.bolts.donor.ledger import scale_of
+from ninebolt.core.bolts.goal.wishes import Check, spent, unpriced, wishes
+from ninebolt.core.bolts.prove.splits import softness, weather
+from ninebolt.core.build import Build
+from ninebolt.core.words import q
+from ninebolt.errors import NineBoltError
+from ninebolt.services import workshop
+from ninebolt.services.book import charges_of
+from ninebolt.services.house import House
+from ninebolt.services.log_figures import figures
+
+SAME_M_S = 0.05
+LOG_WAY_M = 5000.0  # of a log that says something of a range; a strip says nothing. Common practice, no source.
+BOOK_SHARE = 0.05  # that Wh/km of charges written down may be off: charging loss, odometer. Common practice, no source.
+SCALE_SHARE = 0.005  # of a pair of bathroom scales, the same
+# How a wish is measured.
+HOW = {
+    "top": "a log of a run on the flat, both ways",
+    "time": "a log of a run from rest that reaches that speed",
+    "range": "a log of a whole ride with volts and amps, or two charges in the book with their energy and odometer",
+    "power": "a log with volts and amps from rest, mass weighed",
+    "mass": "both axles on a scale, written down on Donor",
+    "runs": "ride them, and write down what the pack took after it",
+    "hill": "a log up that hill, its slope measured",
+    "cost": "prices of the parts",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Accepted:
+    """One wish against what was measured. state: met, not met, undecided (the uncertainty spans it), not measured.
+    how: how it is measured, where it was not, or what leaves it undecided."""
+
+    what: str
+    quantity: str
+    wished: float
+    measured: float | None
+    u95: float | None
+    baseline: float | None
+    state: str
+    how: str = ""
+
+
+def acceptance(house: House, build_id: str) -> list[Accepted]:
+    """Every wish against what was measured: the chosen log, scales, charges, prices. Raises NotFoundError."""
+    build = workshop.shown_build(house, build_id)
+    report = house.ride_of(build)
+    goal, stock = build.goal, build.donor.stock
+    bike = Bike(build, report)
+    sky = weather(bike)  # a wish is not met down a hill
+    aired = " with wind and slope taken off" if sky and sky.given else ""
+    out: list[Accepted] = []
+    if goal.top_speed_m_s.known:
+        top, half = (report.top_speed_m_s, report.top_u95_m_s) if report else (None, None)
+        if sky and sky.given and top is not None:
+            half = math.hypot(half or 0.0, softness(bike)[1])
+            top = top * sky.top if sky.top else None
+        out.append(
+            _judged(
+                f"top speed{aired}",
+                "m_s",
+                goal.top_speed_m_s.taken,
+                top,
+                half,
+                more=True,
+                base=stock.top_m_s.amount,
+                key="top",
+            )
+        )
+    if goal.to_time_s.known:
+        mark = goal.to_speed_m_s.taken
+        splits = report.splits if report else ()
+        same = [
+            s for s in splits if s.split.kind == "speed" and abs(s.split.mark - mark) < SAME_M_S
+        ]
+        time, sure = (same[0].split.time_s, same[0].u95_s) if same else (None, None)
+        if sky and sky.given and time is not None:
+            factor = sky.factors.get(same[0].split.name)
+            sure = math.hypot(
+                (factor or 1.0) * (sure or 0.0), softness(bike)[0].get(same[0].split.name, 0.0)
+            )
+            time = time * factor if factor else None
+        base = stock.to_time_s.amount if abs(stock.to_m_s.or_else(0.0) - mark) < SAME_M_S else None
+        out.append(
+            _judged(
+                f"time to the chosen speed{aired}",
+                "s",
+                goal.to_time_s.taken,
+                time,
+                sure,
+                more=False,
+                base=base,
+                key="time",
+            )
+        )
+    far = reach(bike)
+    usable = far.usable_wh if far else None
+    for c in wishes(bike).checks:
+        if c.key not in ("top", "time") and c.want is not None:
+            out.append(_of_wish(house, build_id, build, c, usable))
+    return out
+
+
+def _of_wish(
+    house: House, build_id: str, build: Build, c: Check, usable_wh: float | None
+) -> Accepted:
+    """A wish that no standing start shows."""
+    label, want = c.label.lower(), c.want or 0.0
+    if c.key == "range":
+        each, half, how = _wh_km(house, build_id, build)
+        if each is not None and half is not None and usable_wh:
+            way = usable_wh / each * 1e3
+            return replace(
+                _judged(label, "m", want, way, way * half / each, more=True, key=c.key),
+                how=f"{how}, of {q(usable_wh, 'wh')} that are usable",
+            )
+    elif c.key == "power":
+        found = _at_the_wheel(house, build_id, build)
+        if found is not None:
+            return replace(
+                _judged(label, "w", want, *found, more=True, key=c.key),
+                how="peak out of the pack, and what of it mass and road say arrived",
+            )
+    elif c.key == "mass":
+        scale = scale_of(build)
+        if scale is not None:
+            kg = sum(scale)
+            base = build.donor.mass_kg.amount
+            return _judged(
+                label, "kg", want, kg, SCALE_SHARE * kg, more=False, base=base, key=c.key
+            )
+    elif c.key == "cost" and c.have is not None:
+        missing, cost = unpriced(build), spent(build)
+        made = _judged(label, "money", want, cost, 0.0, more=False, key=c.key)
+        if missing and cost <= want:
+            words = f"{missing} {'part has' if missing == 1 else 'parts have'} no price yet"
+            return replace(made, state="undecided", how=words)
+        return made
+    return _judged(label, c.quantity, want, None, None, more=True, key=c.key)
+
+
+def _wh_km(house: House, build_id: str, build: Build) -> tuple[float | None, float | None, str]:
+    """(Wh/km, half its 95 % interval, where it is from): of the chosen log where it is a ride, else of the book."""
+    if build.prove.log_id:
+        try:
+            rows = {x.key: x for x in figures(house, build_id, build.prove.log_id).ride.figures}
+        except NineBoltError:
+            rows = {}
+        way, each = rows.get("way"), rows.get("wh_km")
+        if way is not None and each is not None and way.value >= LOG_WAY_M and each.value > 0:
+            return each.value, each.u95 or 0.0, f"{q(each.value, 'wh_km')} in the chosen log"
+    _, mean = charges_of(build)
+    if mean is None:
+        return None, None, ""
+    return mean, BOOK_SHARE * mean, f"{q(mean, 'wh_km')} by the charges in the book"
+
+
+def _at_the_wheel(house: House, build_id: str, build: Build) -> tuple[float, float] | None:
+    """(peak at the wheel (W), half its 95 % interval) by the chosen log; None where it does not show it."""
+    if not build.prove.log_id:
+        return None
+    try:
+        rows = {x.key: x for x in figures(house, build_id, build.prove.log_id).run.figures}
+    except NineBoltError:
+        return None
+    peak, share = rows.get("peak_w"), rows.get("brought")
+    if peak is None or share is None or not peak.value > 0 or not share.value > 0:
+        return None
+    at = peak.value * share.value
+    return at, at * math.hypot((peak.u95 or 0.0) / peak.value, (share.u95 or 0.0) / share.value)
+
+
+def _judged(
+    what: str,
+    quantity: str,
+    wished: float,
+    measured: float | None,
+    u95: float | None,
+    *,
+    more: bool,
+    key: str,
+    base: float | None = None,
+) -> Accepted:
+    if measured is None:
+        return Accepted(what, quantity, wished, None, None, base, "not measured", HOW[key])
+    gap, half = (measured - wished) * (1 if more else -1), u95 or 0.0
+    state = "met" if gap >= half else "not met" if gap <= -half else "undecided"
+    return Accepted(what, quantity, wished, measured, u95, base, state)
