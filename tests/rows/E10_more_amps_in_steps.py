@@ -16,10 +16,7 @@ def plan(bike: Outside, amps: float) -> dict[str, Any]:
 
 
 def ready(bike: Outside) -> Outside:
-    return bike.put(
-        ("drive.controller.line_a", 60), ("guard.fuse.rated_a", 250), ("guard.bms.i_cont_a", 200),
-        ("guard.bms.i_peak_a", 400),
-    )  # fmt: skip
+    return bike.put(("drive.controller.line_a", 60))
 
 
 def test_ordinary_steps_of_a_tenth(bike: Outside) -> None:
@@ -53,3 +50,32 @@ def test_unknown_a_bike_that_does_not_compute_says_so(bike: Outside) -> None:
 def test_not_there_no_setting_has_no_first_step(bike: Outside) -> None:
     bike.put(("drive.controller.line_a", None), ("drive.controller.line_max_a", None))
     assert bike.client.get(f"{bike.url}/uprate", params={"line_a": 100}).status_code == 422
+
+
+def test_dangerous_no_step_over_a_stop(bike: Outside) -> None:
+    """Without a main fuse the plan went to 250 A without a word."""
+    made = ready(bike)
+    assert plan(made, 100)["steps"]
+    made.put(("guard.fuse.presence", "not there"))
+    got = plan(made, 100)
+    assert got["steps"] == [] and got["to_a"] == got["from_a"]
+    assert "a stop stands" in got["ends"] and "fuse" in got["ends"].lower()
+
+
+def test_dangerous_a_setting_over_the_chain_goes_down_first(bike: Outside) -> None:
+    got = plan(bike, 200)
+    assert got["steps"] == [] and got["to_a"] < got["from_a"]
+    assert f"down to {got['to_a']:.0f} A first" in got["ends"]
+
+
+@pytest.mark.parametrize(
+    ("sensor", "words"),
+    [(True, ""), (False, "No sensor is in the winding"), (None, "Nobody says whether a sensor")],
+)
+def test_unknown_sensor_is_said_and_the_case_has_its_own_rise(
+    bike: Outside, sensor: bool | None, words: str
+) -> None:
+    """A case read by hand was held against the rise of the winding, which is many times its own."""
+    got = plan(ready(bike).put(("drive.motor.temp_sensor", sensor)), 100)
+    assert got["unread"].startswith(words) and bool(got["unread"]) is bool(words)
+    assert all(0 <= s["case_rise_k"] < 0.5 * s["winding_rise_k"] for s in got["steps"])

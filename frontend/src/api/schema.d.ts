@@ -1676,7 +1676,7 @@ export interface paths {
         };
         /**
          * More Amps
-         * @description From the line amps set to a wish in small steps, as far as the chain allows.
+         * @description From the line amps set to a wish in small steps, as far as the chain allows, and over no stop.
          */
         get: operations["more_amps_api_builds__build_id__uprate_get"];
         put?: never;
@@ -7181,9 +7181,12 @@ export interface components {
         };
         /**
          * Step
-         * @description One step: set line and phase amps, then a pull of PULL_S; what is expected at its end.
+         * @description One step: set line and phase amps, then a pull of PULL_S; what is expected at its end. The case lags: what a hand
+         *     feels is held against case_rise_k, a sensor in the winding against winding_rise_k.
          */
         Step: {
+            /** Case Rise K */
+            case_rise_k: number;
             /** Line A */
             line_a: number;
             /** Lowest V */
@@ -7619,7 +7622,8 @@ export interface components {
         };
         /**
          * Uprate
-         * @description steps: until the wish or what ends it. ends: why it ends before the wish, '' if it gets there.
+         * @description steps: until the wish or what ends it. ends: why it ends before the wish, '' if it gets there. unread: what
+         *     nobody can read at a step, '' where a sensor does.
          */
         Uprate: {
             /** Ends */
@@ -7630,6 +7634,11 @@ export interface components {
             steps: components["schemas"]["Step"][];
             /** To A */
             to_a: number;
+            /**
+             * Unread
+             * @default
+             */
+            unread: string;
             /** Wanted A */
             wanted_a: number;
         };

@@ -26,6 +26,7 @@ from ninebolt.errors import InputError
 from ninebolt.services import workshop
 from ninebolt.services.drive_at import Conditions, drive_at
 from ninebolt.services.rewind import Rewinding, rewinding
+from ninebolt.services.standing import stops
 
 router = APIRouter(prefix="/api", tags=["drive"], responses=PROBLEMS)
 T = TypeVar("T")
@@ -61,9 +62,11 @@ def _computed(found: T | None, what: str, todo: str) -> T:
 def more_amps(
     house: HouseDep, build_id: str, line_a: Annotated[float, Query(gt=0, le=5000)]
 ) -> Uprate:
-    """From the line amps set to a wish in small steps, as far as the chain allows."""
+    """From the line amps set to a wish in small steps, as far as the chain allows, and over no stop."""
+    build = workshop.shown_build(house, build_id)
+    standing = [f"{f.title} ({f.bolt})" for f in stops(house, build)]
     return _computed(
-        uprate(Bike(workshop.shown_build(house, build_id)), line_a),
+        uprate(Bike(build), line_a, standing),
         "There are no steps yet: the bike does not compute, or its line amps are not set.",
         "Fill in what Drive calls missing, and the line amps of the controller.",
     )

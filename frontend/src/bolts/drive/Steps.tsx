@@ -29,17 +29,23 @@ export function Steps() {
       {d && d.steps.length > 0 && (
         <>
           <Text my="2">
-            One step, one pull of ten seconds, then read: line amps by a clamp, volts at the controller, the case by hand or sensor. A volt or a kelvin worse than expected ends it. Wheel in the air first, road after.
+            One step, one pull of ten seconds, then read: line amps by a clamp, volts at the controller, the winding by its sensor or the case by a thermometer, each against its own column. A volt or a kelvin worse than expected ends it. Wheel in the air first, road after.
           </Text>
+          {d.unread && (
+            <Text my="2" fontWeight="600" color="caution">
+              {d.unread}
+            </Text>
+          )}
           <Rows
             label="Steps"
-            heads={['step', 'line amps', 'phase amps, peak', 'volts not under', 'winding rises by', 'stop at']}
+            heads={['step', 'line amps', 'phase amps, peak', 'volts not under', 'winding rises by', 'case rises by', 'winding: stop at']}
             rows={d.steps.map((s, i) => [
               String(i + 1),
               show(s.line_a, 'a', prefs).text,
               show(s.phase_a, 'a', prefs).text,
               show(s.lowest_v, 'v', prefs).text,
               show(s.winding_rise_k, 'k', prefs).text,
+              show(s.case_rise_k, 'k', prefs, 2).text,
               show(s.stop_c, 'c', prefs).text,
             ])}
           />

@@ -7,6 +7,7 @@ import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { NumberField, useNumber } from '../../ui/NumberField'
 import { Photos } from './Photos'
+import { Standing } from './Standing'
 
 const MARK = { passed: '✓', failed: '✕', open: '·', blocked: '–' } as const
 
@@ -15,7 +16,6 @@ export function Gates({ gates }: { gates: GateState[] }) {
   const { bench, prefs } = useWorkshop()
   const next = gates.find((g) => g.state === 'open' || g.state === 'failed')
   const [chosen, setChosen] = useState('')
-  const stops = bench.assessment.bolts.filter((b) => b.bolt !== 'prove').flatMap((b) => b.findings.filter((f) => f.severity === 'stop'))
   const passed = gates.filter((g) => g.state === 'passed').length
   return (
     <Box py="3">
@@ -27,14 +27,7 @@ export function Gates({ gates }: { gates: GateState[] }) {
       <Text fontWeight="600" mb="2" role="status">
         {passed} of {gates.length} gates are passed{next ? `; next: ${next.gate.title}` : ''}.
       </Text>
-      {stops.length > 0 && (
-        <Flex gap="2" mb="2" align="center" role="note">
-          <Severity kind="stop" size={24} />
-          <Text fontWeight="600">
-            No power, no ride before this is cleared: {stops.map((f) => `${f.title} (${f.bolt})`).join('; ')}.
-          </Text>
-        </Flex>
-      )}
+      <Standing />
       {gates.map((g, i) => {
         const open = (chosen || next?.gate.key) === g.gate.key
         return (

@@ -12,6 +12,7 @@ import { NamePick } from '../../ui/NamePick'
 import { Rows } from '../../ui/Rows'
 import { NumberField, useNumber } from '../../ui/NumberField'
 import { useMovedWords } from '../../ui/Workbench'
+import { Standing } from './Standing'
 
 /** Setups against each other: planned, ridden, judged; the book over all sessions. */
 export function Sessions() {
@@ -211,6 +212,7 @@ function One({ s }: { s: SessionView }) {
           </Box>
         </>
       )}
+      <Standing />
       <Box bg="sheet" borderWidth="hair" borderColor="choice" p="3" mt="3">
         <Flex gap="2" wrap="wrap" role="group" aria-label="Setup of this run">
           {s.setups.map((n) => (
