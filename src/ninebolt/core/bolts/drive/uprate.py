@@ -11,10 +11,10 @@ from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.path import line_setting_a
 from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.finding import listed
 from ninebolt.core.limits import Limit
 from ninebolt.core.simulate.case import LineLimit, RunCase
 from ninebolt.core.simulate.run import Stop, run
-from ninebolt.core.words import listed
 
 STEP = Limit(0.10, "ratio", "most by which amps are raised before the next measurement")
 PULL_S = 10.0
