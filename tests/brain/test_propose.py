@@ -18,9 +18,9 @@ from ninebolt.errors import InputError
 from ninebolt.formats.build_json import build_of
 from ninebolt.library.catalogue import items
 from ninebolt.services.compose import PAIRS, Choice, chain_for, compose, room_for
+from ninebolt.services.docs import with_changes
 from ninebolt.services.house import bundled_shelf
 from ninebolt.services.propose import ROLLERS, Hunt, prepared, proposing_steps
-from ninebolt.services.workshop import with_changes
 
 WISH: dict[str, Any] = {
     "goal.top_speed_m_s": 25,

@@ -11,9 +11,9 @@ from ninebolt.compiled import compile_now
 from ninebolt.core.codec import encode
 from ninebolt.formats.build_json import build_of, write_build
 from ninebolt.formats.spoken import say, sentence
+from ninebolt.services.docs import with_changes
 from ninebolt.services.house import bundled_shelf
 from ninebolt.services.propose import LOOKED_AT, ROLLERS, Proposals, proposing_steps
-from ninebolt.services.workshop import with_changes
 
 
 def act(args: argparse.Namespace) -> int:

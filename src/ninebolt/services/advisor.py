@@ -20,8 +20,8 @@ from ninebolt.core.simulate.headline import Headline
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import build_of
 from ninebolt.services.candidates import Candidate, candidates
+from ninebolt.services.docs import with_changes
 from ninebolt.services.quick import Quick, quick
-from ninebolt.services.workshop import with_changes
 
 SHOWN = 8
 TRIED = 14  # singles that are looked at in full

@@ -20,7 +20,7 @@ from ninebolt.core.logs.ride import RideReport
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.errors import InputError
 from ninebolt.formats.build_json import build_of
-from ninebolt.services.workshop import with_changes
+from ninebolt.services.docs import with_changes
 
 STEP = 0.10  # by how much a setting or a rating is raised to see what it brings
 TEETH = 2

@@ -29,8 +29,8 @@ from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import build_of
 from ninebolt.services.advisor import Aim
 from ninebolt.services.compose import Choice, Room, chain_for, compose, room_for, unbuilt
+from ninebolt.services.docs import with_changes
 from ninebolt.services.quick import Quick, quick
-from ninebolt.services.workshop import with_changes
 
 SERIES = (16, 20, 24, 26)
 SHOWN = 3

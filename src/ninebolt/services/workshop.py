@@ -12,19 +12,19 @@ from typing import Any
 
 from ninebolt.core.bolts.assess import Assessment, BoltReport, inputs_of
 from ninebolt.core.build import BOLTS, Build
-from ninebolt.core.codec import get_path, set_path
+from ninebolt.core.codec import get_path
 from ninebolt.core.finding import listed
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.core.trace import digest
-from ninebolt.errors import ConflictError, FieldError, InputError, NotFoundError
+from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.formats.build_json import build_of, document
-from ninebolt.services.docs import doc_at, keep_doc
+from ninebolt.services.docs import doc_at, keep_doc, with_changes
+from ninebolt.services.follows import with_what_follows
 from ninebolt.services.house import House
 from ninebolt.store import builds as table
 from ninebolt.store import rides
 from ninebolt.store.database import session, snapshot, transaction
 
-MAX_CHANGES = 200
 PREVIEW_S = 8.0
 WHAT_IF = " (what-if, not kept)"
 
@@ -77,20 +77,6 @@ def on_screen(bench: Bench, bolt: str) -> Bench:
     """The bench with the drawing of one bolt only; all of them where no bolt is named."""
     seen = bench.assessment.seen((bolt,) if bolt in BOLTS else BOLTS)
     return dataclasses.replace(bench, assessment=seen)
-
-
-def with_changes(doc: Any, changes: list[dict[str, Any]]) -> Any:
-    """The document with all changes made in order. Raises FieldError."""
-    if len(changes) > MAX_CHANGES:
-        raise InputError(
-            "Too many changes at once.", got=str(len(changes)), expected=f"at most {MAX_CHANGES}"
-        )
-    for change in changes:
-        path = str(change["path"])
-        if path.split(".")[0] in ("format_version", "marks"):
-            raise FieldError("This field is not set by hand.", where=path)
-        doc = set_path(doc, path, change["value"])
-    return doc
 
 
 def bench(house: House, build_id: str) -> Bench:
@@ -175,7 +161,7 @@ def change_by(
             base = doc_at(db, build_id, row.head)
             trial = table.get_trial(db, build_id)
             shown = with_changes(base, trial or [])
-            changes = _of_its_log(shown, changes_of(shown))
+            changes = with_what_follows(shown, changes_of(shown))
             if trial is None:
                 kept = _commit(house, db, build_id, base, changes, reason)
             else:
@@ -192,24 +178,6 @@ def change_by(
 def is_record(path: str) -> bool:
     """Whether a field holds what was done or measured on the bike that is there."""
     return any(path == r or path.startswith(f"{r}.") for r in RECORDS)
-
-
-OF_A_LOG = (
-    "launch",
-    "wind_m_s",
-    "slope_pct",
-)  # what is said of the log that is chosen, and of no other
-
-
-def _of_its_log(doc: dict[str, Any], changes: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    """The changes; where they choose another log, what was said of the last one goes with it."""
-    prove = doc["prove"]
-    chosen = [c["value"] for c in changes if c["path"] == "prove.log_id"]
-    if not chosen or chosen[-1] == prove["log_id"]:
-        return changes
-    said = {str(c["path"]) for c in changes}
-    left = [f"prove.{x}" for x in OF_A_LOG if prove[x] is not None and f"prove.{x}" not in said]
-    return [*changes, *({"path": path, "value": None} for path in left)]
 
 
 def _merge(old: list[dict[str, Any]], new: list[dict[str, Any]]) -> list[dict[str, Any]]:
