@@ -115,3 +115,23 @@ def test_ordinary_power_by_a_log_with_volts_and_amps(bike: Outside) -> None:
     assert r["measured"] == pytest.approx(peak * share) and r["state"] == "met"
     made.put(("goal.power_w", 40_000.0))
     assert rows(made)["power"]["state"] == "not met"
+
+
+def test_unknown_wind_and_slope_do_not_meet_a_wish(bike: Outside) -> None:
+    """A top speed 0.3 m/s over the wish, sure to 0.03: half a per cent of slope is more. Said, it is met."""
+    top = rows(bike)["top speed"]["measured"]
+    bike.put(("goal.top_speed_m_s", top - 0.3))
+    r = rows(bike)["top speed"]
+    assert r["state"] == "undecided" and "nobody says in what wind" in r["how"]
+    bike.put(("goal.top_speed_m_s", top + 0.3))
+    short = rows(bike)["top speed"]
+    assert short["state"] == "not met" and "nobody says in what wind" in short["how"]
+    bike.put(("goal.top_speed_m_s", top - 9.0))  # no wind of a metre a second does that
+    assert rows(bike)["top speed"]["state"] == "met"
+    sure = {"origin": "measured", "tolerance": 0.0}
+    bike.put(
+        ("goal.top_speed_m_s", top - 3.0),
+        ("prove.wind_m_s", {"amount": 0.0, **sure}),
+        ("prove.slope_pct", {"amount": 0.0, **sure}),
+    )
+    assert rows(bike)["top speed with wind and slope taken off"]["state"] == "met"

@@ -9,7 +9,7 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.reach import reach
 from ninebolt.core.bolts.donor.ledger import scale_of
 from ninebolt.core.bolts.goal.wishes import Check, spent, unpriced, wishes
-from ninebolt.core.bolts.prove.splits import softness, weather
+from ninebolt.core.bolts.prove.splits import softness, unsaid, weather
 from ninebolt.core.build import Build
 from ninebolt.core.words import q
 from ninebolt.errors import NineBoltError
@@ -22,6 +22,9 @@ SAME_M_S = 0.05
 LOG_WAY_M = 5000.0  # of a log that says something of a range; a strip says nothing. Common practice, no source.
 BOOK_SHARE = 0.05  # that Wh/km of charges written down may be off: charging loss, odometer. Common practice, no source.
 SCALE_SHARE = 0.005  # of a pair of bathroom scales, the same
+WEATHER = (
+    "nobody says in what wind or on what slope, and a metre a second or a per cent would decide it"
+)
 # How a wish is measured.
 HOW = {
     "top": "a log of a run on the flat, both ways",
@@ -74,6 +77,7 @@ def acceptance(house: House, build_id: str) -> list[Accepted]:
                 more=True,
                 base=stock.top_m_s.amount,
                 key="top",
+                open_half=unsaid(bike)[1],
             )
         )
     if goal.to_time_s.known:
@@ -100,6 +104,7 @@ def acceptance(house: House, build_id: str) -> list[Accepted]:
                 more=False,
                 base=base,
                 key="time",
+                open_half=unsaid(bike)[0].get(same[0].split.name, 0.0) if same else 0.0,
             )
         )
     far = reach(bike)
@@ -189,9 +194,18 @@ def _judged(
     more: bool,
     key: str,
     base: float | None = None,
+    open_half: float = 0.0,
 ) -> Accepted:
+    """open_half: what wind and slope that nobody said may have done."""
     if measured is None:
         return Accepted(what, quantity, wished, None, None, base, "not measured", HOW[key])
     gap, half = (measured - wished) * (1 if more else -1), u95 or 0.0
-    state = "met" if gap >= half else "not met" if gap <= -half else "undecided"
-    return Accepted(what, quantity, wished, measured, u95, base, state)
+    state = _state(gap, half)
+    how = WEATHER if state != _state(gap, math.hypot(half, open_half)) else ""
+    # Success is claimed where nothing that nobody said could have made it; short is short, and what may be why is said.
+    state = "undecided" if how and state == "met" else state
+    return Accepted(what, quantity, wished, measured, u95, base, state, how)
+
+
+def _state(gap: float, half: float) -> str:
+    return "met" if gap >= half else "not met" if gap <= -half else "undecided"

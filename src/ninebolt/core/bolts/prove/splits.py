@@ -152,6 +152,28 @@ def softness(bike: Bike) -> tuple[dict[str, float], float]:
     return soft, top
 
 
+@fact
+def unsaid(bike: Bike) -> tuple[dict[str, float], float]:
+    """(split name -> s, m/s of the top speed) that a metre a second of wind and a per cent of slope do, of those that
+    nobody said of the log; nothing where both are said."""
+    perf, sky, prove = bare_performance(bike), weather(bike), bike.build.prove
+    soft: dict[str, float] = {}
+    top = 0.0
+    if perf is None or sky is None:
+        return soft, top
+    body = perf.case.body
+    for said, more in ((prove.wind_m_s, (1.0, 0.0)), (prove.slope_pct, (0.0, 1.0))):
+        if said.amount is not None:
+            continue
+        off = _under(perf.case, body.wind_m_s + more[0], body.grade_pct + more[1])
+        times = _times(bike, run(off, RIDDEN), COARSE_S)
+        for k, own in sky.base.items():
+            if k in times:
+                soft[k] = math.hypot(soft.get(k, 0.0), times[k] - own)
+        top = math.hypot(top, top_speed(off).speed_m_s - perf.top.speed_m_s)
+    return soft, top
+
+
 def fair_half(bike: Bike, row: SplitRow) -> float | None:
     """Half-width of a split's time with wind and slope taken off (s); None where there is none."""
     if row.fair_s is None or not row.logged_s:
