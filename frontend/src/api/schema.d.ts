@@ -6231,6 +6231,12 @@ export interface components {
          * @description All of them.
          */
         Registers: {
+            /** Bms States */
+            bms_states: string[];
+            /** Gear */
+            gear: string[];
+            /** Identifying */
+            identifying: string[];
             /** Jobs */
             jobs: string[];
             /** Logs */

@@ -1,15 +1,13 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { problemText, useCards } from '../api/hooks'
+import { problemText, useCards, useRegisters } from '../api/hooks'
 import { type BenchAnswer, useBenchBike } from '../api/link'
 import { show, type UnitPrefs } from '../lib/units'
 import { NamePick } from '../ui/NamePick'
 import { Act, Loading, Severity, Trouble } from '../ui/atoms'
 import { Slide } from '../ui/Slide'
 import { Rows } from '../ui/Rows'
-
-const BMS = ['closed', 'open: amps', 'open: group low', 'open: group high', 'open: hot', 'open: short']
 
 /** The simulated bike: ride it, break it, find what is wrong with it. */
 export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
@@ -18,6 +16,7 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
   const [score, setScore] = useState<BenchAnswer | null>(null)
   const [readings, setReadings] = useState<NonNullable<BenchAnswer['reading']>[]>([])
   const cards = useCards().data ?? []
+  const states = useRegisters().data?.bms_states ?? []
   const s = state.data?.state
   // By its own promise: a callback of the press is dropped when the next press comes before its answer, and a recorded ride with it.
   const act = (what: string, more?: Record<string, unknown>, then?: (a: BenchAnswer) => void) =>
@@ -81,7 +80,7 @@ export function BenchBike({ prefs }: { prefs: UnitPrefs }) {
           {(s.fault_code > 0 || s.bms > 0) && (
             <Flex role="status" gap="2" align="center" mt="2">
               <Severity kind="stop" />
-              <Text fontWeight="600">{s.bms > 0 ? `BMS ${BMS[s.bms] ?? s.bms}` : `The controller stands: ${s.fault} (code ${s.fault_code})`}</Text>
+              <Text fontWeight="600">{s.bms > 0 ? `BMS ${states[s.bms] ?? s.bms}` : `The controller stands: ${s.fault} (code ${s.fault_code})`}</Text>
             </Flex>
           )}
           <Box mt="4">

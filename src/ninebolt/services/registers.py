@@ -11,6 +11,7 @@ from ninebolt.core.logs.protocols import EVERY, Protocol
 from ninebolt.core.logs.ride import Ride
 from ninebolt.core.logs.traces import CHANNELS
 from ninebolt.core.parts.kinds import KINDS, LABELS
+from ninebolt.core.setting.ours import BMS_STATES, STEPS
 from ninebolt.core.setting.sets import ParamSet, Profile
 from ninebolt.formats.bundle import LogFile
 from ninebolt.formats.dcf import write_dcf
@@ -19,6 +20,7 @@ from ninebolt.formats.ride_out import write_json, write_package, write_track
 from ninebolt.formats.set_sheet import write_sheet
 from ninebolt.formats.set_table import write_csv
 from ninebolt.formats.set_table import write_json as set_json
+from ninebolt.services.riding import GEAR
 
 Row = tuple[str, float, str, str]  # label, value, unit, what binds it
 
@@ -70,6 +72,9 @@ class Registers:
     jobs: tuple[str, ...]
     ride_columns: tuple[RideColumn, ...]
     protocols: tuple[Protocol, ...]
+    gear: tuple[str, ...]  # a rider's, before a ride
+    identifying: tuple[str, ...]  # steps of the identification
+    bms_states: tuple[str, ...]  # of the BMS on the bus, by number
 
 
 READERS = (
@@ -157,4 +162,7 @@ def registers() -> Registers:
         JOBS,
         tuple(RideColumn(name, *WORDS[name]) for name in ALIASES),
         EVERY,
+        GEAR,
+        STEPS,
+        BMS_STATES,
     )

@@ -1,6 +1,7 @@
 import { Box, Flex, Input, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { http, ok } from '../../api/client'
+import { useRegisters } from '../../api/hooks'
 import { useAcceptance, useRideGate } from '../../api/prove'
 import { stringAt } from '../../lib/path'
 import { sentence, show } from '../../lib/units'
@@ -10,11 +11,10 @@ import { Rows } from '../../ui/Rows'
 import { Says, SumForm } from '../../ui/SumForm'
 import { Tick } from '../../ui/Tick'
 
-const GEAR = ['helmet', 'gloves', 'boots', 'jacket or armour', 'goggles']
-
 /** May it be ridden now; quarantine after a fall; was it what was wished. */
 export function Ride() {
   const { bench, prefs, change } = useWorkshop()
+  const worn = useRegisters().data?.gear ?? []
   const [gear, setGear] = useState<string[]>([])
   const [second, setSecond] = useState(false)
   const [closed, setClosed] = useState(false)
@@ -34,7 +34,7 @@ export function Ride() {
         </Flex>
       )}
       <Flex gap="4" wrap="wrap">
-        {GEAR.map((g) => (
+        {worn.map((g) => (
           <Tick key={g} checked={gear.includes(g)} set={(on) => setGear(on ? [...gear, g] : gear.filter((x) => x !== g))}>
             {g}
           </Tick>

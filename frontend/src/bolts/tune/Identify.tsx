@@ -1,6 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react'
 import { useState } from 'react'
-import { problemText } from '../../api/hooks'
+import { problemText, useRegisters } from '../../api/hooks'
 import { useAdopt, useIdentify, useLink } from '../../api/link'
 import { at } from '../../lib/path'
 import { show } from '../../lib/units'
@@ -9,7 +9,6 @@ import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
 import { Tick } from '../../ui/Tick'
 
-const STEPS = ['not started', 'resistance', 'inductance', 'turning', 'halls', 'done']
 const MEASURED: [string, string, string, string][] = [
   ['r_phase_ohm', 'Phase resistance, with its lead', 'ohm', 'drive.motor.r_phase_ohm'],
   ['l_phase_henry', 'Phase inductance', 'henry', 'drive.motor.l_phase_henry'],
@@ -25,10 +24,11 @@ export function Identify() {
   const link = useLink().data
   const [free, setFree] = useState(false)
   const { seen, problem, start, running } = useIdentify()
+  const steps = useRegisters().data?.identifying ?? []
   const adopt = useAdopt(bench.id)
   if (!link?.connected) return <Text py="3">Nothing is connected: under Controller, connect the bench bike or an adapter.</Text>
   if (!link.identifies) return <Text py="3">How {link.profile} identifies a motor is not known here, and our routine written into it would be something else. Use its own way, wheel free and a hand on the disconnect; enter resistance, inductance, KV and the halls under Motor as measured.</Text>
-  const at_ = STEPS.indexOf(seen?.step ?? 'not started')
+  const at_ = steps.indexOf(seen?.step ?? 'not started')
   const results = seen?.values ?? {}
   return (
     <Flex direction="column" gap="3" py="3">
@@ -42,7 +42,7 @@ export function Identify() {
         </Act>
       </Flex>
       <Flex as="ol" gap="2" wrap="wrap" listStyleType="none" aria-label="Steps of the identification">
-        {STEPS.slice(1).map((s, i) => (
+        {steps.slice(1, -1).map((s, i) => (
           <Text as="li" key={s} px="2" py="1" borderWidth="hair" borderColor={i + 1 === at_ ? 'choice' : 'rule'} bg={i + 1 <= at_ ? 'choice-wash' : 'sheet'} fontWeight={i + 1 === at_ ? '700' : '400'}>
             {s}
           </Text>

@@ -11,8 +11,6 @@ import { useDraft } from '../../ui/useDraft'
 type T = NonNullable<Drawings['tune']>
 type Row = T['rows'][number]
 
-const GROUPS = ['all', 'battery', 'motor', 'throttle', 'modes', 'speed', 'braking', 'protections', 'display']
-
 /** Every parameter with its reason, a group at a time; the first shows all that is set by hand too. */
 export function Values({ d }: { d: T }) {
   const [group, setGroup] = useState('battery')
@@ -21,7 +19,7 @@ export function Values({ d }: { d: T }) {
   return (
     <Box>
       <Flex gap="1" wrap="wrap" py="2" role="group" aria-label="Group of parameters">
-        {GROUPS.map((g) => {
+        {['all', ...new Set(d.rows.map((r) => r.group))].map((g) => {
           const own = d.rows.filter((r) => g === 'all' || r.group === g)
           const byHand = own.filter((r) => r.chosen !== null).length
           return (
