@@ -102,3 +102,15 @@ def test_unknown_while_the_build_does_not_compute(bike: Outside) -> None:
 def test_not_there_masses_that_are_none(bike: Outside, mass: float) -> None:
     made = planned(bike, setups=["A", "B"])
     ride(bike, made["id"], 422, setup="A", value=8.0, mass_kg=mass)
+
+
+def test_unknown_mass_of_one_setup_is_said(bike: Outside) -> None:
+    """One of two weighed: no ballast was named, as if they were equal."""
+    made = planned(bike, setups=["A", "B"], masses={"A": 150.0})["plan"]
+    assert made["ballast"] == ["B: not weighed, so nobody knows its ballast"]
+
+
+@pytest.mark.parametrize("masses", [{"a": 150.0}, {"A": -150.0}, {"A": 0.0}, {"A": 15_000.0}])
+def test_dangerous_a_mass_that_is_none(bike: Outside, masses: dict[str, float]) -> None:
+    got = planned(bike, 422, setups=["A", "B"], masses=masses)
+    assert "no mass of a setup" in got["message"]

@@ -21,6 +21,9 @@ NEW = {"name": "Teeth", "setups": ["12", "13"], "spread": 0.05, "gap": 0.2}
         '{"protocol": "drag splits", "setups": ["a"], "asked": {}, "trials": [{"setup": "a"}]}',
         '{"protocol": "drag splits", "setups": ["a"], "asked": {}, "trials": [{"setup": "a", "value": "fast"}]}',
         '{"protocol": "drag splits", "setups": ["a"], "asked": {}, "trials": [{"setup": "a", "value": 3, "x": 1}]}',
+        '{"protocol": "moon race", "setups": ["a", "b"], "asked": {}, "trials": [{"setup": "a", "value": 3}]}',
+        '{"protocol": "hill", "setups": ["a", "b"], "asked": {"trials": 4, "spread": 0.1, "gap": 0.2, "seed": 1, '
+        '"masses": {"c": 150}}, "trials": [{"setup": "a", "value": 3}, {"setup": "b", "value": 4}]}',
     ],
 )
 def test_one_damaged_session_hides_no_other(client: TestClient, demo: House, doc: str) -> None:

@@ -16,7 +16,7 @@ from ninebolt.core.bike.facts import Bike, Memory
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.build import Build
 from ninebolt.core.logs.compare import FourPercents, percents
-from ninebolt.core.logs.protocols import EVERY, SPEEDS, Measure, Quantity, measure
+from ninebolt.core.logs.protocols import EVERY, PROTOCOLS, SPEEDS, Measure, Quantity, measure
 from ninebolt.core.logs.session import (
     Model,
     Plan,
@@ -31,7 +31,7 @@ from ninebolt.core.logs.session import (
 from ninebolt.core.simulate.run import Stop, reached_s, run
 from ninebolt.core.simulate.steady import top_speed
 from ninebolt.core.vehicle.splits import MILE_4_M
-from ninebolt.errors import ConflictError, InputError, NotFoundError
+from ninebolt.errors import ConflictError, InputError, NineBoltError, NotFoundError
 from ninebolt.formats.trials_csv import Trials
 from ninebolt.services import workshop
 from ninebolt.services.docs import build_at
@@ -263,7 +263,7 @@ def _seen(house: House, build: Build, row: SessionRow) -> SessionView:
     if row.doc:
         try:
             return _view(house, build, row)
-        except (KeyError, TypeError, ValueError, AttributeError):
+        except (KeyError, TypeError, ValueError, AttributeError, NineBoltError):
             pass
     why = "What is stored of this session cannot be read. Put a backup back, or remove it; the others are whole."
     return SessionView(
@@ -300,7 +300,9 @@ def usual_spread(house: House, build_id: str, protocol: str) -> UsualSpread:
 
 
 def measured(doc: dict[str, Any]) -> Measure:
-    """What the values of a kept session are. Raises InputError."""
+    """What the values of a kept session are; of a protocol that is none, numbers that tell nothing."""
+    if doc["protocol"] not in PROTOCOLS:
+        return Measure("s", False)
     return measure(doc["protocol"], str(doc.get("quantity") or "s"))
 
 

@@ -38,6 +38,8 @@ TYRE_GAP = Limit(0.1, "ratio", "mean tyre pressure of two setups apart, in bar")
 PRESSURE_GAP = Limit(
     10.0, "ratio", "air pressure of two setups apart, in hPa: a hundredth of its density"
 )
+BALLAST_KG = Limit(0.1, "kg", "two masses apart, below which nothing is tied on")
+MOST_KG = Limit(1000.0, "kg", "of bike and rider: more is a slip")
 MASS_UNKNOWN = "its mass was not written down"
 
 
@@ -453,6 +455,14 @@ def plan(
         )
     if len(set(riders)) != len(riders):
         raise InputError("Riders have names of their own.", got=", ".join(riders))
+    for name, kg in masses.items():
+        if name not in setups or not 0.0 < kg <= MOST_KG:
+            raise InputError(
+                "This is no mass of a setup.",
+                where=f"masses, {name[:40]}",
+                got=f"{kg:g} kg",
+                expected=f"kilograms of bike and rider, of one of {', '.join(setups)}",
+            )
     order: list[str] = []
     who: list[str] = []
     block: list[str] = []
@@ -473,8 +483,12 @@ def plan(
     ballast = tuple(
         f"{n}: {q(heaviest - m, 'kg')} of ballast, tied low and near the middle"
         for n, m in masses.items()
-        if heaviest - m > 0.1
+        if heaviest - m > BALLAST_KG
     )
+    if masses:
+        ballast += tuple(
+            f"{n}: not weighed, so nobody knows its ballast" for n in setups if n not in masses
+        )
     words = f"{trials} trials of each show a gap of {kind.said(seen)} or more" + (
         f"; for {kind.said(gap)} it takes {needed} of each."
         if needed
