@@ -106,3 +106,36 @@ def test_not_there_a_bike_without_precharge_has_no_gate_for_it(bike: Outside) ->
     bike.put(("guard.isolator.kind", "breaker"), ("guard.precharge.presence", "not there"))
     assert "precharge" not in gates(bike)
     assert enter(bike, "precharge", 404, value=90)["message"]
+
+
+@pytest.mark.parametrize(
+    ("key", "value"),
+    [("polarity", -84.0), ("polarity", 84.0), ("isolation", 10.0), ("isolation_all", 10.0), ("precharge", 0.0)],
+)  # fmt: skip
+def test_unknown_what_must_be_read_no_reading_passes(bike: Outside, key: str, value: float) -> None:
+    """Ten ohms to the frame passed, and a pack the wrong way round, while nobody said how many cells it has."""
+    made = Outside(bike.client, "brakka-96")
+    made.put(("pack.series", None))
+    got = bike.client.post(f"{made.url}/gates/{key}", json={"value": value})
+    assert got.status_code in (200, 409), got.text
+    state = gates(made)[key]
+    assert state["state"] in ("open", "blocked") and state["gate"]["low"] is None
+    if key == "polarity":
+        assert gates(made)["precharge"]["state"] == "blocked"  # it holds what is behind it
+
+
+def test_dangerous_a_hot_motor_fails_the_slow_ride_whatever_computes(bike: Outside) -> None:
+    made = Outside(bike.client, "brakka-96")
+    made.put(("drive.motor.kv_rpm_v", None))
+    got = bike.client.post(f"{made.url}/gates/slow_ride", json={"value": 300.0})
+    assert got.status_code == 200 and gates(made)["slow_ride"]["state"] == "failed"
+
+
+def test_not_there_the_gates_stand_on_a_build_that_does_not_compute(bike: Outside) -> None:
+    """They were gone with the predicted run: no gate, no fault finder, no book."""
+    new = bike.client.post("/api/builds", json={"name": "New"}).json()
+    made = Outside(bike.client, new.get("id") or new["card"]["id"])
+    shown = bike.client.get(made.url, params={"bolt": "prove"}).json()
+    prove = shown["assessment"]["drawings"]["prove"]
+    assert len(prove["gates"]) > 20 and prove["symptoms"] and prove["t_s"] == []
+    assert prove["top_predicted_m_s"] is None

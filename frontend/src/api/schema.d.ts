@@ -3673,9 +3673,9 @@ export interface components {
             chain: components["schemas"]["ChainPull"] | null;
             hub: components["schemas"]["HubHold"] | null;
             /** Lifts M S2 */
-            lifts_m_s2: number;
+            lifts_m_s2: number | null;
             /** Roll Kg M */
-            roll_kg_m: number;
+            roll_kg_m: number | null;
             seat: components["schemas"]["Seat"] | null;
             /** Springs */
             springs: components["schemas"]["Springs"][];
@@ -4497,14 +4497,14 @@ export interface components {
         };
         /**
          * GearDrawing
-         * @description The ladder, longest ratio first; the two lines that the chassis draws across it.
+         * @description The ladder, longest ratio first, empty while nothing computes; the two lines that the chassis draws across it.
          */
         GearDrawing: {
             chassis: components["schemas"]["Chassis"];
             /** Radius M */
-            radius_m: number;
+            radius_m: number | null;
             /** Ratio */
-            ratio: number;
+            ratio: number | null;
             /** Rungs */
             rungs: components["schemas"]["Rung"][];
             /** Target M S */
@@ -4514,7 +4514,7 @@ export interface components {
             /** Tyre M S */
             tyre_m_s: number | null;
             /** Wheelie N */
-            wheelie_n: number;
+            wheelie_n: number | null;
             /** Wheels */
             wheels: components["schemas"]["WheelRow"][];
         };
@@ -6087,8 +6087,8 @@ export interface components {
         };
         /**
          * ProveDrawing
-         * @description Speed over time, predicted and logged, and the choke along the predicted run. held: what the
-         *     predicted times take as closed, though it is computed to open.
+         * @description Speed over time, predicted (empty while nothing computes) and logged, and the choke along the predicted run.
+         *     held: what the predicted times take as closed, though it is computed to open.
          */
         ProveDrawing: {
             /** Chosen */
@@ -6132,7 +6132,7 @@ export interface components {
             /** Top Logged M S */
             top_logged_m_s: number | null;
             /** Top Predicted M S */
-            top_predicted_m_s: number;
+            top_predicted_m_s: number | null;
             /** Top U95 M S */
             top_u95_m_s: number | null;
         };

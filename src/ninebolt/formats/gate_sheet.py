@@ -93,7 +93,9 @@ def _bounds(low: float | None, high: float | None, quantity: str) -> str:
     if low is not None and high is not None:
         return f"{say(low, quantity)} to {say(high, quantity)}"
     if low is None and high is None:
-        return "what the sheet of the part says: no limit is known here"
+        return (
+            "what the build does not say yet: no reading passes before the pack's cells are given"
+        )
     return f"at least {say(low, quantity)}" if low is not None else f"at most {say(high, quantity)}"
 
 

@@ -36,7 +36,7 @@ export function Drive() {
     </Act>
   )
   return (
-    <Workbench parts={['drive.controller', 'drive.motor', 'pack', 'road']} tools={d && toggle} under={d && <Under d={d} />}>
+    <Workbench parts={['drive.controller', 'drive.motor', 'pack', 'road']} tools={d && toggle} under={<Under d={d} />}>
       {d ? (
         <Flex direction="column" flex="1" minH="inherit">
           <Envelope d={d} each={each} />
@@ -128,17 +128,21 @@ function Sliders({ asked, ask, problem }: { asked: Conditions; ask: (c: Conditio
   )
 }
 
-function Under({ d }: { d: D }) {
+function Under({ d }: { d: D | null }) {
   return (
       <Tabs
         label="Behind the drive"
-        start="chain"
+        start={d ? 'chain' : 'measure'}
         tabs={[
-          { key: 'sweep', label: 'Sweep', body: <Sweep /> },
-          { key: 'chain', label: 'Power chain', body: <StageTable d={d} /> },
-          { key: 'heat', label: 'Heat', body: <HeatTable d={d} /> },
-          { key: 'regen', label: 'Motor braking', body: <BrakingView d={d} /> },
-          { key: 'steps', label: 'More amps', body: <Steps /> },
+          ...(d
+            ? [
+                { key: 'sweep', label: 'Sweep', body: <Sweep /> },
+                { key: 'chain', label: 'Power chain', body: <StageTable d={d} /> },
+                { key: 'heat', label: 'Heat', body: <HeatTable d={d} /> },
+                { key: 'regen', label: 'Motor braking', body: <BrakingView d={d} /> },
+                { key: 'steps', label: 'More amps', body: <Steps /> },
+              ]
+            : []),
           { key: 'label', label: 'Read a label', body: <LabelReader /> },
           { key: 'rewind', label: 'Rewind', body: <Rewind /> },
           { key: 'measure', label: 'Measure the motor', body: <MotorSums /> },

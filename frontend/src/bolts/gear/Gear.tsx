@@ -23,7 +23,7 @@ export function Gear() {
   const parts = ['gear', 'gear.tyre', 'gear.front_tyre', 'gear.front_brake', 'gear.rear_brake', 'gear.fork', 'gear.shock', 'gear.steering', hub ? 'gear.hub' : 'gear.run', 'gear.fit', 'road']
   return (
     <Workbench parts={parts} under={d && <Under d={d} />}>
-      {d ? <Ladder d={d} /> : <Missing />}
+      {d?.rungs.length ? <Ladder d={d} /> : <Missing />}
     </Workbench>
   )
 }
@@ -36,7 +36,7 @@ function Under({ d }: { d: G }) {
       label="Behind the gear"
       tabs={[
         ...(d.wheels.length ? [{ key: 'wheels', label: 'Wheel sizes', body: <WheelTable d={d} /> }] : []),
-        { key: 'pairs', label: 'Pairs', body: <PairTable d={d} take={(front, rear) => change(pairOf(front, rear), `Sprockets ${front}/${rear}`)} /> },
+        ...(d.rungs.length ? [{ key: 'pairs', label: 'Pairs', body: <PairTable d={d} take={(front, rear) => change(pairOf(front, rear), `Sprockets ${front}/${rear}`)} /> }] : []),
         { key: 'brakes', label: 'Brakes and tyres', body: <BrakeTable c={c} /> },
         { key: 'springs', label: 'Springs and seat', body: <SpringTable c={c} /> },
         { key: 'stance', label: 'Stance', body: <StanceView c={c} /> },
@@ -67,7 +67,7 @@ function Ladder({ d: whole }: { d: G }) {
   const mid = w * 0.46
   const half = 52
   const topV = Math.max(...d.rungs.map((r) => r.top_speed_m_s), d.target_m_s ?? 0, d.tyre_m_s && d.tyre_m_s < 80 ? d.tyre_m_s : 0) * 1.08
-  const topN = Math.max(...d.rungs.map((r) => r.launch_n), d.wheelie_n) * 1.08
+  const topN = Math.max(...d.rungs.map((r) => r.launch_n), d.wheelie_n ?? 0) * 1.08
   const XR = (v: number) => mid + half + (v / topV) * (w - mid - half - 16)
   const XL = (n: number) => mid - half - (n / topN) * (mid - half - 16)
   const take = (r: Rung) => change(pairOf(r.front, r.rear), `Sprockets ${r.front}/${r.rear}`)
@@ -85,7 +85,7 @@ function Ladder({ d: whole }: { d: G }) {
     setOver(null)
   }
   const old = was('gear.ratio')
-  const lines: [number, string, string][] = [[XL(d.wheelie_n), 'front wheel lifts', paint('choke')]]
+  const lines: [number, string, string][] = d.wheelie_n === null ? [] : [[XL(d.wheelie_n), 'front wheel lifts', paint('choke')]]
   if (d.target_m_s) lines.push([XR(d.target_m_s), 'wanted', paint('choice')])
   if (d.tyre_m_s && d.tyre_m_s <= topV) lines.push([XR(d.tyre_m_s), 'tyre', paint('stop')])
   const taken: Flat[] = []

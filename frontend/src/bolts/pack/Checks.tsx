@@ -21,14 +21,14 @@ const VERDICT: Record<string, string> = {
 }
 
 /** A charge log, amps at any power, and percentages with their base. */
-export function Checks({ d }: { d: P }) {
+export function Checks({ d }: { d: P | null }) {
   return (
     <Flex gap="6" wrap="wrap" align="flex-start">
       <Box flex="1 1 {sizes.panel}">
         <ChargeLog />
       </Box>
       <Box flex="1 1 {sizes.wide}">
-        <AtPower d={d} />
+        {d && <AtPower d={d} />}
         <TwoNumbers />
         <Claim />
       </Box>

@@ -100,19 +100,21 @@ function Under({ d, pick }: { d: P | null; pick: (file: File) => void }) {
           </Act>
         ))}
       </Flex>
-      {d && (
-        <Tabs
-          label="Behind the pack"
+      <Tabs
+        label="Behind the pack"
           tabs={[
-            { key: 'options', label: 'What goes in', body: <OptionTable d={d} /> },
-            { key: 'sag', label: 'Sag and power', body: <SagTable d={d} /> },
-            { key: 'session', label: 'Session', body: <SessionTable d={d} /> },
+            ...(d
+              ? [
+                  { key: 'options', label: 'What goes in', body: <OptionTable d={d} /> },
+                  { key: 'sag', label: 'Sag and power', body: <SagTable d={d} /> },
+                  { key: 'session', label: 'Session', body: <SessionTable d={d} /> },
+                ]
+              : []),
             ...(((at(bench.doc, 'pack.sorted_groups') as unknown[]) ?? []).length ? [{ key: 'groups', label: 'Groups', body: <GroupTable /> }] : []),
-            ...(d.assembly ? [{ key: 'assembly', label: 'Assembly', body: <Assembly d={d.assembly} /> }] : []),
+            ...(d?.assembly ? [{ key: 'assembly', label: 'Assembly', body: <Assembly d={d.assembly} /> }] : []),
             { key: 'checks', label: 'Checks and sums', body: <Checks d={d} /> },
-          ]}
-        />
-      )}
+        ]}
+      />
     </>
   )
 }

@@ -66,7 +66,7 @@ export function Gates({ gates }: { gates: GateState[] }) {
 export function expected(low: number | null, high: number | null, quantity: string, prefs: UnitPrefs): string {
   const text = (x: number) => show(x, quantity, prefs, 3).text
   if (low !== null && high !== null) return `${text(low)} to ${text(high)}`
-  return low !== null ? `at least ${text(low)}` : high !== null ? `at most ${text(high)}` : 'no limit known'
+  return low !== null ? `at least ${text(low)}` : high !== null ? `at most ${text(high)}` : 'what the build does not say yet: no reading passes before it does'
 }
 
 function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => void }) {

@@ -37,17 +37,17 @@ export function Prove() {
     <Workbench parts={['prove', 'goal']} tools={tools} under={d && <Below d={d} />}>
       {file ? (
         <ImportLog file={file} close={() => setFile(null)} />
-      ) : d ? (
+      ) : d && (d.t_s.length > 0 || d.log_t_s.length > 0) ? (
         <Plot
           prefs={prefs}
           label="Speed over time: predicted and logged, with the choke along the predicted run"
           x={{ quantity: 's', label: 'time from the start' }}
           y={{ quantity: 'm_s', label: 'speed' }}
           lines={[
-            { label: 'predicted', x: d.t_s, y: d.speed_m_s, colour: paint('ink'), width: 2.5, labelAt: 0.45 },
+            ...(d.t_s.length ? [{ label: 'predicted', x: d.t_s, y: d.speed_m_s, colour: paint('ink'), width: 2.5, labelAt: 0.45 }] : []),
             ...(d.log_t_s.length ? [{ label: 'logged', x: d.log_t_s, y: d.log_speed_m_s, colour: paint('choice'), width: 2.5, dash: '8 3', labelAt: 0.8 }] : []),
           ]}
-          ribbon={d.ribbon}
+          ribbon={d.ribbon.length ? d.ribbon : undefined}
         />
       ) : (
         <Missing />

@@ -17,7 +17,7 @@ from ninebolt.core.bike.running import (
     ridden_body,
     top_mode,
 )
-from ninebolt.core.bolts.common import Result, figure, nothing, term
+from ninebolt.core.bolts.common import Result, figure, term
 from ninebolt.core.bolts.gear import checks
 from ninebolt.core.bolts.gear.chassis import (
     AxleLoad,
@@ -60,53 +60,53 @@ class Chassis:
     hub: HubHold | None
     chain: ChainPull | None
     seat: Seat | None
-    lifts_m_s2: float
-    roll_kg_m: float
+    lifts_m_s2: float | None
+    roll_kg_m: float | None
     was_roll_kg_m: float | None
 
 
 @dataclass(frozen=True, slots=True)
 class GearDrawing:
-    """The ladder, longest ratio first; the two lines that the chassis draws across it."""
+    """The ladder, longest ratio first, empty while nothing computes; the two lines that the chassis draws across it."""
 
     rungs: tuple[Rung, ...]
     wheels: tuple[WheelRow, ...]
-    wheelie_n: float
+    wheelie_n: float | None
     target_m_s: float | None
     to_speed_m_s: float
     tyre_m_s: float | None
-    radius_m: float
-    ratio: float
+    radius_m: float | None
+    ratio: float | None
     chassis: Chassis
 
 
 def assess(bike: Bike) -> Result:
     perf = bare_performance(bike)
     if perf is None:
-        return Result(_figures(bike, None), judge("gear", bike), assembled(bike).missing, nothing)
+        return Result(_figures(bike, None), judge("gear", bike), assembled(bike).missing, drawing)
     return Result(_figures(bike, perf), judge("gear", bike), (), drawing)
 
 
 @fact
-def drawing(bike: Bike) -> GearDrawing | None:
+def drawing(bike: Bike) -> GearDrawing:
+    """The chassis is there while nothing computes as well."""
     build, perf = bike.build, bare_performance(bike)
-    if perf is None:
-        return None
+    radius, ratio = wheel_radius_m(build), gear_ratio(build)
     return GearDrawing(
-        ladder(bike),
-        wheels(bike),
-        wheelie_n(bike),
+        ladder(bike) if perf else (),
+        wheels(bike) if perf else (),
+        wheelie_n(bike) if perf else None,
         build.goal.top_speed_m_s.amount,
         build.goal.to_speed_m_s.taken,
         symbol_speed(build.gear.tyre.speed_symbol),
-        perf.case.radius_m,
-        perf.case.ratio,
-        _chassis(bike, perf),
+        radius if math.isfinite(radius) else None,
+        ratio if math.isfinite(ratio) else None,
+        _chassis(bike),
     )
 
 
-def _chassis(bike: Bike, perf: Performance) -> Chassis:
-    body, was = perf.case.body, made_for(bike).kg
+def _chassis(bike: Bike) -> Chassis:
+    body, was = ridden_body(bike), made_for(bike).kg
     return Chassis(
         axle_loads(bike),
         brakes(bike),
@@ -116,8 +116,8 @@ def _chassis(bike: Bike, perf: Performance) -> Chassis:
         hub_hold(bike),
         chain_pull(bike),
         seat(bike),
-        wheelie_accel(body, 0.0),
-        body.mass_kg * body.cg_height_m,
+        wheelie_accel(body, 0.0) if body else None,
+        body.mass_kg * body.cg_height_m if body else None,
         was * bike.build.donor.cg_y_m.taken if was else None,
     )
 

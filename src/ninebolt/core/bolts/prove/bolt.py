@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.bike.ride import assembled, bare_performance
-from ninebolt.core.bolts.common import Result, figure, nothing
+from ninebolt.core.bolts.common import Result, figure
 from ninebolt.core.bolts.prove import checks
 from ninebolt.core.bolts.prove.causes import SYMPTOMS
 from ninebolt.core.bolts.prove.gates import GateState, gate_states
@@ -23,6 +23,7 @@ from ninebolt.core.bolts.prove.splits import (
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.finding import COMPUTED
 from ninebolt.core.logs.ride import Launch
+from ninebolt.core.simulate.run import Series
 
 __all__ = ["ProveDrawing", "assess", "checks"]
 SHOWN = 300
@@ -30,8 +31,8 @@ SHOWN = 300
 
 @dataclass(frozen=True, slots=True)
 class ProveDrawing:
-    """Speed over time, predicted and logged, and the choke along the predicted run. held: what the
-    predicted times take as closed, though it is computed to open."""
+    """Speed over time, predicted (empty while nothing computes) and logged, and the choke along the predicted run.
+    held: what the predicted times take as closed, though it is computed to open."""
 
     t_s: list[float]
     speed_m_s: list[float]
@@ -42,7 +43,7 @@ class ProveDrawing:
     rows: tuple[SplitRow, ...]
     held: str
     rollout: bool
-    top_predicted_m_s: float
+    top_predicted_m_s: float | None
     top_logged_m_s: float | None
     top_u95_m_s: float | None
     top_fair_m_s: float | None
@@ -60,7 +61,7 @@ class ProveDrawing:
 def assess(bike: Bike) -> Result:
     perf, ride = bare_performance(bike), chosen_ride(bike)
     if perf is None:
-        return Result((), judge("prove", bike), assembled(bike).missing, nothing)
+        return Result((), judge("prove", bike), assembled(bike).missing, drawing)
     rows, held = split_rows(bike), held_closed(bike)
     kept = f", {held} held closed" if held else ""
     energy = perf.run.energy
@@ -96,24 +97,23 @@ def assess(bike: Bike) -> Result:
 
 
 @fact
-def drawing(bike: Bike) -> ProveDrawing | None:
+def drawing(bike: Bike) -> ProveDrawing:
+    """Gates, faults and what was logged are there while nothing computes as well."""
     build, perf, ride = bike.build, bare_performance(bike), chosen_ride(bike)
-    if perf is None:
-        return None
     rollout, rows, held = bool(build.prove.rollout), shown_rows(bike), held_closed(bike)
-    s, sky = perf.run.series, weather(bike)
+    s, sky = perf.run.series if perf else Series(), weather(bike)
     thin = max(1, len(s.t_s) // SHOWN)
     return ProveDrawing(
         s.t_s[::thin],
         s.speed_m_s[::thin],
-        ribbon_of(s.t_s, s.choke, midway=False),
+        ribbon_of(s.t_s, s.choke, midway=False) if perf else (),
         ride.t_s if ride else [],
         ride.speed_m_s if ride else [],
         ride.name if ride else "",
         rows,
         held,
         rollout,
-        perf.top.speed_m_s,
+        perf.top.speed_m_s if perf else None,
         ride.top_speed_m_s if ride else None,
         ride.top_u95_m_s if ride else None,
         ride.top_speed_m_s * sky.top if ride and sky and sky.top else None,

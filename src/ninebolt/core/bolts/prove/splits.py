@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike, fact
@@ -205,10 +206,10 @@ def _times(bike: Bike, done: Run, each_s: float | None = None) -> dict[str, floa
 @fact
 def split_rows(bike: Bike) -> tuple[SplitRow, ...]:
     """Predicted splits, with the logged ones beside them by name, fair_u95_s left open; none behind where the bike cuts
-    out, unless the log did not."""
+    out, unless the log did not. What was logged stands alone where nothing computes."""
     perf, ride, prove = performance_of(bike), chosen_ride(bike), bike.build.prove
     if perf is None:
-        return ()
+        return tuple(_logged_only(ride))
     rollout, extra = bool(prove.rollout), bike.build.goal.to_speed_m_s.taken
     s = perf.run.series
     found = splits_of(s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2, rollout, extra)
@@ -238,3 +239,11 @@ def split_rows(bike: Bike) -> tuple[SplitRow, ...]:
             )
         )
     return tuple(rows)
+
+
+def _logged_only(ride: RideReport | None) -> Iterator[SplitRow]:
+    for m in ride.splits if ride else ():
+        s = m.split
+        yield SplitRow(
+            s.name, s.kind, None, s.time_s, m.u95_s, None, None, None, s.trap_line_m_s, None
+        )
