@@ -55,5 +55,9 @@ def test_unknown_donor_has_no_before(bike: Outside) -> None:
 
 
 def test_not_there_no_mass_no_chassis(bike: Outside) -> None:
+    """No axle load, no spring and no lift of a wheel without it; what hangs on lengths alone stays."""
     bike.put(("donor.mass_kg", None))
-    assert bike.body["assessment"]["drawings"]["gear"] is None
+    gear = bike.body["assessment"]["drawings"]["gear"]
+    c = gear["chassis"]
+    assert gear["rungs"] == [] and gear["wheelie_n"] is None
+    assert c["axles"] == [] and c["lifts_m_s2"] is None and c["roll_kg_m"] is None

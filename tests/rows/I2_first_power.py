@@ -143,7 +143,7 @@ def test_photos_stand_beside_their_gate(bike: Outside) -> None:
 def test_unknown_a_build_without_a_pack_prints_too(client: TestClient) -> None:
     made = client.post("/api/builds", json={"name": "Ω – “bare”"}).json()["id"]
     text = sheet(Outside(client, made))
-    assert 'Ohm - "bare"' in text and "no limit is known" in text
+    assert 'Ohm - "bare"' in text and "no reading passes before" in text
 
 
 def test_not_there(client: TestClient) -> None:
