@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.reach import reach
 from ninebolt.core.bolts.donor.ledger import scale_of
-from ninebolt.core.bolts.goal.wishes import Check, spent, unpriced, wishes
+from ninebolt.core.bolts.goal.wishes import WISHES, Check, spent, unpriced, wishes
 from ninebolt.core.bolts.prove.splits import softness, unsaid, weather
 from ninebolt.core.build import Build
 from ninebolt.core.words import q
@@ -119,7 +119,7 @@ def _of_wish(
     house: House, build_id: str, build: Build, c: Check, usable_wh: float | None
 ) -> Accepted:
     """A wish that no standing start shows."""
-    label, want = c.label.lower(), c.want or 0.0
+    label, want = WISHES[c.key].lower(), c.want or 0.0
     if c.key == "range":
         each, half, how = _wh_km(house, build_id, build)
         if each is not None and half is not None and usable_wh:

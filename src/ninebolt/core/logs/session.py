@@ -342,9 +342,8 @@ def _gap_seen(
 def _mass(pair: list[list[Trial]], name: str) -> list[Spoiler]:
     a, b = (_mean([t.mass_kg for t in side]) for side in pair)
     if a is None or b is None:
-        return [
-            Spoiler("mass", "note", f"{name if b is None else pair[0][0].setup}: {MASS_UNKNOWN}.")
-        ]
+        who = [t[0].setup for t, x in zip(pair, (a, b), strict=True) if x is None]
+        return [Spoiler("mass", "note", f"{' and '.join(who)}: {MASS_UNKNOWN}.")]
     missing = _missing(pair, lambda t: t.mass_kg)
     if abs(a - b) <= MASS_GAP * a:
         return [Spoiler("mass", "note", f"mass {missing}.")] if missing else []

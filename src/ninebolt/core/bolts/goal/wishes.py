@@ -114,8 +114,10 @@ def _checks(bike: Bike, perf: Performance | None, need: Need) -> tuple[Check, ..
     budget = goal.budget_money.amount
     if budget is not None:
         rows.append(("cost", budget, spent(build) or None, "money", False))
+    missing = unpriced(build)
+    label = WISHES | ({"cost": f"{WISHES['cost']}, {missing} without a price"} if missing else {})
     return tuple(
-        Check(key, WISHES[key], want, have, kind, _met(want, have, larger))
+        Check(key, label[key], want, have, kind, _met(want, have, larger))
         for key, want, have, kind, larger in rows
         if want is not None
     )
