@@ -6,6 +6,9 @@ from typing import Any
 
 import pytest
 
+from ninebolt.core.parts.cell import Cell
+from ninebolt.core.parts.pack import Pack
+from ninebolt.services.groups_now import volts_say
 from rows.conftest import Linked
 
 
@@ -51,3 +54,35 @@ def test_unknown_without_a_series_count(linked: Linked) -> None:
 def test_not_there_no_controller_and_no_bms(linked: Linked) -> None:
     linked.post("/api/link/disconnect")
     assert "No controller is connected" in groups(linked, 409)["what"]
+
+
+def test_dangerous_groups_close_together_over_their_full_volts(linked: Linked) -> None:
+    """All alike at 4.2 V, of a cell that is full at 3.65: 'as of a sound pack' was what it said."""
+    linked.put(("pack.cell.full_v", 3.65))
+    now = groups(linked)
+    assert not now["sound"] and "over its full 3.65 V" in now["sentence"]
+    assert "sound pack" not in now["sentence"]
+
+
+def test_dangerous_groups_close_together_under_their_empty_volts(linked: Linked) -> None:
+    linked.put(("pack.cell.full_v", 4.6), ("pack.cell.empty_v", 4.5))
+    now = groups(linked)
+    assert not now["sound"] and "under its empty 4.50 V: no riding" in now["sentence"]
+
+
+@pytest.mark.parametrize(
+    ("volts", "chemistry", "words"),
+    [
+        (1.2, "nickel_rich", "under 2.0 V: scrap"),
+        (1.2, "iron_phosphate", "under 1.5 V: scrap"),
+        (2.2, "nickel_rich", "no riding"),
+        (3.6, "nickel_rich", ""),
+    ],
+)
+def test_dangerous_a_dead_group_by_its_volts(volts: float, chemistry: str, words: str) -> None:
+    """The bench has no group that dead: what is said of the number itself. Under load as well as at rest where it is
+    scrap."""
+    pack = Pack(series=20, parallel=4, cell=Cell(chemistry=chemistry))
+    said = volts_say(pack, 3, volts, 7, volts + 0.01, still=True)
+    assert words in said and bool(said) is bool(words)
+    assert bool(volts_say(pack, 3, volts, 7, volts, still=False)) is ("scrap" in words)

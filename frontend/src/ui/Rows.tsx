@@ -28,7 +28,7 @@ export function Rows(props: { label: string; heads: string[]; rows: ReactNode[][
           {props.rows.map((cells, r) => (
             <Table.Row key={r} bg={r === props.strong ? 'choice-wash' : 'transparent'}>
               {cells.map((c, i) => (
-                <Table.Cell key={i} minW={isLong(c) ? 'field' : undefined} textAlign={left.has(i) ? 'start' : 'end'} fontWeight={i === 0 ? '600' : '400'}>
+                <Table.Cell key={i} minW={i > 0 && isLong(c) ? 'field' : undefined} textAlign={left.has(i) ? 'start' : 'end'} fontWeight={i === 0 ? '600' : '400'}>
                   {c}
                 </Table.Cell>
               ))}

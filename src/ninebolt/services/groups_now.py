@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+import math
 import time
 from dataclasses import dataclass
 
+from ninebolt.core.bike.cells import cell_empty_v, cell_full_v
 from ninebolt.core.bolts.donor.limits import SPREAD_V
+from ninebolt.core.bolts.pack.checks.charge import dead_v
+from ninebolt.core.bolts.pack.limits import OVER_V
+from ninebolt.core.parts.pack import Pack
 from ninebolt.core.setting.ours import BMS_PRODUCT, GROUP_V, NODE_BMS, VENDOR, bms_dictionary
 from ninebolt.errors import ConflictError, InputError, LinkError
 from ninebolt.link.port import Port
@@ -37,7 +42,8 @@ class GroupsNow:
 def groups_now(house: House, link: Connection, build_id: str) -> GroupsNow:
     """Raises ConflictError where no BMS that is known answers, InputError where the build's series count is unknown or
     is not that of the BMS."""
-    series = workshop.shown_build(house, build_id).pack.series
+    pack = workshop.shown_build(house, build_id).pack
+    series = pack.series
     if series is None:
         raise InputError(
             "How many groups there are is not known.",
@@ -63,17 +69,43 @@ def groups_now(house: House, link: Connection, build_id: str) -> GroupsNow:
     low, high = min(seen.volts), max(seen.volts)
     at, top = seen.volts.index(low) + 1, seen.volts.index(high) + 1
     still = abs(seen.amps) <= STILL_A
-    sound = seen.state == "closed" and (not still or high - low <= SPREAD_V)
+    wrong = volts_say(pack, at, low, top, high, still)
+    sound = seen.state == "closed" and not wrong and (not still or high - low <= SPREAD_V)
     words = f"Group {at} is lowest, {low:.3f} V, {1000 * (high - low):.0f} mV under group {top}"
     if seen.state != "closed":
         words = f"The BMS is {seen.state}. {words}"
-    if not still:
+    if wrong:
+        words += f" {'at rest' if still else f'at {seen.amps:.0f} A'}. {wrong}"
+    elif not still:
         words += f" at {seen.amps:.0f} A: part of it is resistance."
     elif high - low > SPREAD_V:
         words += f" at rest; a sound pack stays within {1000 * float(SPREAD_V):.0f} mV."
     else:
         words += " at rest: as of a sound pack."
     return GroupsNow(seen.volts, at, top, high - low, seen.amps, still, sound, seen.state, words)
+
+
+def volts_say(pack: Pack, at: int, low: float, top: int, high: float, still: bool) -> str:
+    """What the volts themselves say, however close together they lie; '' where nothing, or the cells are not known."""
+    dead, empty, full = dead_v(pack), cell_empty_v(pack.cell), cell_full_v(pack.cell)
+    if low < dead:
+        return (
+            f"Group {at} is under {dead:.1f} V: scrap. It is not charged and not ridden: it can burn when charged. "
+            "Pack outdoors, away from what burns."
+        )
+    if still and high > full + OVER_V:
+        return (
+            f"Group {top} stands over its full {full:.2f} V: over-charged. Charger off, outdoors, nobody beside it; "
+            "find out what let it."
+        )
+    if still and low < empty:
+        return (
+            f"Group {at} is under its empty {empty:.2f} V: no riding. Small current, watched, and it is given up where "
+            "it sinks again in a day."
+        )
+    if math.isnan(empty) or math.isnan(full):
+        return "How full that is nobody knows: the cell's kind is not given under Pack."
+    return ""
 
 
 def _has(port: Port, group: int) -> bool:

@@ -125,7 +125,7 @@ function Checks({ d }: { d: G }) {
   const gap = (c: G['checks'][number]) => percentChange(c.have === null || !c.want ? null : c.have / c.want - 1)
   return (
     <Flex gap="6" wrap="wrap">
-      <Box flex="1 1 {sizes.column}">
+      <Box flex="1 1 {sizes.column}" minW="0">
         <Rows
           label="Wanted against computed"
           heads={['', 'wanted', 'computed', 'against the goal', '']}
@@ -141,7 +141,7 @@ function Checks({ d }: { d: G }) {
         />
       </Box>
       {d.gives.length > 0 && (
-        <Box flex="1 1 {sizes.column}">
+        <Box flex="1 1 {sizes.column}" minW="0">
           <Rows
             label="What would have to give"
             heads={['what would have to give', 'for', 'from', 'to', '']}
