@@ -97,3 +97,24 @@ def test_unknown_cells_in_series_is_no_verdict(bike: Outside) -> None:
 def test_not_there_a_profile_that_is_none(bike: Outside) -> None:
     got = bike.client.get(f"{bike.url}/settings/swap", params={"after": "nope"})
     assert got.status_code == 404 and "nope" in got.json()["message"]
+
+
+@pytest.mark.parametrize(
+    ("volts", "words"),
+    [
+        (
+            60.0,
+            "run far below empty, or its BMS is open: read every group, and do not charge it first",
+        ),
+        (0.4, "its BMS is open"),
+        (115.0, "over-charged: charger off"),
+        (-92.0, "leads are swapped, or the plug's poles are"),
+    ],
+)
+def test_dangerous_it_may_be_this_very_pack(bike: Outside, volts: float, words: str) -> None:
+    """'The pack of no profile here' sent somebody to look for another pack, with a ruined one in hand."""
+    got = bike.client.get(
+        "/api/builds/brakka-96/settings/swap",
+        params={"before": "", "after": "Road", "volts": volts},
+    ).json()["verdict"]
+    assert not got["fits"] and words in got["sentence"]

@@ -133,6 +133,13 @@ def belongs(build: Build, name: str, volts: float) -> PackVerdict:
             "Which volts this profile's pack can have is not known: give its cells in series.",
             (),
         )
+    if volts < 0.0:
+        return PackVerdict(
+            False,
+            f"{volts:.1f} V: the meter's leads are swapped, or the plug's poles are. Nothing is connected before it is "
+            "known which.",
+            (),
+        )
     fits = [w for w in windows_of(build) if w.holds(volts)]
     others = tuple(w.name for w in fits if w.name != mine.name)
     if not mine.holds(volts):
@@ -143,10 +150,15 @@ def belongs(build: Build, name: str, volts: float) -> PackVerdict:
             if others
             else " It is the pack of no profile here."
         )
+        own = (
+            "Or it is this pack, run far below empty, or its BMS is open: read every group, and do not charge it first."
+            if volts < mine.low_v
+            else "Or it is this pack, over-charged: charger off, nothing connected, outdoors."
+        )
         return PackVerdict(
             False,
             f"{volts:.1f} V cannot be the pack of {mine.name}: {mine.cells} cells in series {side} {limit:.1f} V.{to} "
-            "Nothing is written.",
+            f"{own} Nothing is written.",
             others,
         )
     per_cell = volts / mine.cells
