@@ -256,6 +256,10 @@ def test_a_range_loop_is_a_way_in_kilometres(bench: Page, server: str) -> None:
     bench.get_by_label("Called").fill("Loop")
     bench.get_by_role("button", name="Plan it").click()
     bench.get_by_role("button", name=re.compile("^Loop")).click()
+    bench.get_by_label("Its log").select_option(index=1)
+    bench.get_by_label("From its log").select_option("way of the ride")
+    expect(bench.get_by_label("Value of the run")).to_have_value("0.52081")  # kilometres, of 521 m
+    bench.get_by_label("Its log", exact=True).select_option(index=0)
     for setup, km in (("knobbly", "30"), ("road", "33"), ("road", "33.4"), ("knobbly", "30.5")):
         bench.get_by_role("button", name=re.compile(f"^{setup}")).first.click()
         bench.get_by_label("Value of the run").fill(km)

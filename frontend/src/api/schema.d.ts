@@ -5241,7 +5241,7 @@ export interface components {
         /**
          * LogFigures
          * @description ride: all of it. run: the chosen launch to the peak of its speed; empty where the ride holds none. launch: its
-         *     number from 1, 0 for none. splits: of the chosen run, the top speed last.
+         *     number from 1, 0 for none. splits: of the chosen run, then the top speed and the way.
          */
         LogFigures: {
             /** Launch */
@@ -5322,7 +5322,7 @@ export interface components {
         };
         /**
          * LogSplit
-         * @description What a run can be told by: a time (s) to a mark, or the top speed (m/s).
+         * @description What a run can be told by: a time (s) to a mark, the top speed (m/s), or the way of the whole ride (m).
          */
         LogSplit: {
             /** Name */

@@ -21,7 +21,7 @@ NO_STRETCH = Stretch((), (), ())
 
 @dataclass(frozen=True, slots=True)
 class LogSplit:
-    """What a run can be told by: a time (s) to a mark, or the top speed (m/s)."""
+    """What a run can be told by: a time (s) to a mark, the top speed (m/s), or the way of the whole ride (m)."""
 
     name: str
     quantity: str
@@ -32,7 +32,7 @@ class LogSplit:
 @dataclass(frozen=True, slots=True)
 class LogFigures:
     """ride: all of it. run: the chosen launch to the peak of its speed; empty where the ride holds none. launch: its
-    number from 1, 0 for none. splits: of the chosen run, the top speed last."""
+    number from 1, 0 for none. splits: of the chosen run, then the top speed and the way."""
 
     name: str
     launch: int
@@ -53,21 +53,22 @@ def figures(house: House, build_id: str, log_id: str, launch: int | None = None)
     made: Stretch = house.keep(f"figures:{log_id}:{wheel}", whole)
     report = launch_of(build, log_id, ride, launch)
     if not report.launches:
-        return LogFigures(ride.name, 0, _with_ohm(made, report), NO_STRETCH, _splits(report))
+        return LogFigures(ride.name, 0, _with_ohm(made, report), NO_STRETCH, _splits(report, made))
     at = report.launches[report.chosen]
     run = _with_ohm(stretch(ride, at.t0_s - 0.5, at.end_s, wheel), report)
     shared = _with_share(build, ride, at, run, build.prove.log_id == log_id)
-    return LogFigures(ride.name, report.chosen + 1, made, shared, _splits(report))
+    return LogFigures(ride.name, report.chosen + 1, made, shared, _splits(report, made))
 
 
-def _splits(report: RideReport) -> tuple[LogSplit, ...]:
+def _splits(report: RideReport, ride: Stretch) -> tuple[LogSplit, ...]:
     times = [
         LogSplit(m.split.name, "s", m.split.time_s, m.u95_s)
         for m in report.splits
         if m.split.time_s is not None
     ]
     top = LogSplit("top speed, held 1 s", "m_s", report.top_speed_m_s, report.top_u95_m_s)
-    return (*times, top)
+    way = [LogSplit("way of the ride", "m", x.value, x.u95) for x in ride.figures if x.key == "way"]
+    return (*times, top, *way)
 
 
 def _with_ohm(found: Stretch, report: RideReport) -> Stretch:

@@ -4,7 +4,7 @@ import { problemText, useHistory, useLogs, useRegisters } from '../../api/hooks'
 import { judgeFile, type SessionView, useSessionCall, useSessions, useTaps, useUsualSpread, type Verdict } from '../../api/prove'
 import { useLogFigures } from '../../api/traces'
 import { stringAt } from '../../lib/path'
-import { entered, halfOf, parseQuantity, sentence, show, shownUnit, type UnitPrefs, usualUnit } from '../../lib/units'
+import { digits, entered, halfOf, parseQuantity, sentence, show, shownUnit, toUnit, type Unit, type UnitPrefs, usualUnit } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { changeWords, useWorkshop } from '../../ui/bench'
 import { FilePick } from '../../ui/FilePick'
@@ -238,7 +238,7 @@ function One({ s }: { s: SessionView }) {
               <NamePick label="Its log" rows={logs} value={log} none="none" w="pick" pick={setLog} />
             </Text>
           )}
-          {log && <FromLog log={log} quantity={quantity} pick={setValue} />}
+          {log && <FromLog log={log} quantity={quantity} unit={unit} pick={setValue} />}
           <Act tone="choice" minH="row" disabled={!ready || call.isPending} onClick={take}>
             Take the run
           </Act>
@@ -305,8 +305,8 @@ function One({ s }: { s: SessionView }) {
             t.setup,
             t.discarded ? <s key="v">{said(t.value)}</s> : said(t.value),
             t.soc == null ? '–' : `${(100 * t.soc).toFixed(0)} %`,
-            t.mass_kg == null ? '–' : `${t.mass_kg} kg`,
-            riddenUnder(t),
+            t.mass_kg == null ? '–' : show(t.mass_kg, 'kg', prefs, 4).text,
+            riddenUnder(t, prefs),
             t.discarded ? `discarded: ${t.discarded}` : t.note,
             <Discard key="d" off={!!t.discarded} send={(why) => call.mutate({ do: 'discard', session: s.id, number: i, why })} />,
           ])}
@@ -422,10 +422,10 @@ const UNDER = [
   ['surface', 'Surface', 'figure', '', ''],
   ['rider', 'Rider', 'figure', '', ''],
 ] as const
-const riddenUnder = (t: SessionView['trials'][number]): string =>
+const riddenUnder = (t: SessionView['trials'][number], prefs: UnitPrefs): string =>
   [
-    t.wind_m_s != null && `${t.wind_m_s} m/s of wind`,
-    t.air_c != null && `${t.air_c} °C`,
+    t.wind_m_s != null && `${show(t.wind_m_s, 'm_s', prefs, 2).text} of wind`,
+    t.air_c != null && show(t.air_c, 'c', prefs, 3).text,
     t.slope_pct != null && `${t.slope_pct} %`,
     t.tyre_bar != null && `${t.tyre_bar} bar`,
     t.pressure_hpa != null && `${t.pressure_hpa} hPa`,
@@ -437,7 +437,7 @@ const riddenUnder = (t: SessionView['trials'][number]): string =>
     .join(', ')
 
 /** The run's value read from its log: the mark, or the top speed. */
-function FromLog({ log, quantity, pick }: { log: string; quantity: string; pick: (text: string) => void }) {
+function FromLog({ log, quantity, unit, pick }: { log: string; quantity: string; unit: Unit; pick: (text: string) => void }) {
   const { bench, prefs } = useWorkshop()
   const d = useLogFigures(bench.id, log, bench.version).data
   const rows = d?.splits.filter((x) => x.quantity === quantity) ?? []
@@ -453,7 +453,7 @@ function FromLog({ log, quantity, pick }: { log: string; quantity: string; pick:
           onChange={(e) => {
             setChosen(e.target.value)
             const row = rows.find((x) => x.name === e.target.value)
-            if (row) pick(show(row.value, row.quantity, prefs, 5).number)
+            if (row) pick(digits(toUnit(row.value, unit), 5)) // in the field's own unit, whatever its size
           }}
         >
           <option value="">which mark …</option>
