@@ -115,7 +115,7 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
         </Text>
       </Table.Cell>
       <Table.Cell whiteSpace="nowrap" color="ink-soft">
-        {row.least == null && row.most == null ? '–' : `${row.least == null ? '' : show(row.least, row.quantity, prefs).number} … ${row.most == null ? '' : show(row.most, row.quantity, prefs).text}`}
+        {row.least == null && row.most == null ? '–' : `${row.least == null ? '' : show(row.least, row.quantity, prefs, 3, row.most ?? undefined)[row.most == null ? 'text' : 'number']} … ${row.most == null ? '' : show(row.most, row.quantity, prefs).text}`}
       </Table.Cell>
       <Table.Cell minW="field">{row.constraint}</Table.Cell>
       <Table.Cell>
