@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import io
 import json
 from pathlib import Path
 from typing import Any
 
 import pytest
+from pypdf import PdfReader
 from scipy import stats
 
 from ninebolt.cli.main import main
@@ -281,3 +283,33 @@ def test_a_file_of_speeds_is_no_time_between_marks(bike: Outside) -> None:
         files={"file": ("t.csv", b"setup,speed [mph]\nold,60\nnew,61\n")},
     )
     assert got.status_code == 422 and "top speed, flat" in got.json()["message"]
+
+
+@pytest.mark.parametrize("protocol", ["hill", "top speed, downhill", "range loop"])
+def test_the_runs_of_a_report_are_judged_alike_by_whoever_gets_them(
+    bike: Outside, protocol: str
+) -> None:
+    """The file inside the report (taken out by pypdf) had bare numbers: speeds came in as seconds, and the faster bike
+    was the slower one."""
+    last = session(bike, [26.0, 26.2, 26.1], [27.0, 27.2, 27.1], protocol=protocol, rider="A")
+    pdf = PdfReader(io.BytesIO(bike.client.get(f"{bike.url}/sessions/{last['id']}/report").content))
+    runs = pdf.attachments["runs.csv"][0]
+    got = bike.client.post(f"{bike.url}/compare-file", files={"file": ("runs.csv", runs)})
+    assert got.status_code == 200, got.text
+    mine, theirs = last["verdict"], got.json()
+    assert theirs["quantity"] == mine["quantity"]
+    assert theirs["differences"] == mine["differences"]
+    assert theirs["summaries"] == mine["summaries"]
+
+
+def test_a_setup_called_plus_one_tooth_is_one_setup(bike: Outside) -> None:
+    """What a spreadsheet would execute has an apostrophe in the file, and none when it is read again."""
+    made = planned(bike, setups=["+1 tooth", "old"], protocol="hill")
+    for a, b in zip(SLOW, FAST, strict=True):
+        ride(bike, made["id"], setup="old", value=a)
+        ride(bike, made["id"], setup="+1 tooth", value=b)
+    page = bike.client.get(f"{bike.url}/sessions/{made['id']}/report").content
+    runs = PdfReader(io.BytesIO(page)).attachments["runs.csv"][0]
+    assert b"'+1 tooth" in runs
+    got = bike.client.post(f"{bike.url}/compare-file", files={"file": ("runs.csv", runs)}).json()
+    assert [s["name"] for s in got["summaries"]] == ["old", "+1 tooth"]

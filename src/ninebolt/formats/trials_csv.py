@@ -11,6 +11,7 @@ from dataclasses import dataclass, fields
 from ninebolt.core.logs.protocols import Quantity
 from ninebolt.core.logs.session import Trial
 from ninebolt.errors import FormatError, QuantityError
+from ninebolt.formats.sheet import unsafe
 from ninebolt.units import QUANTITIES, parse_number, parse_quantity
 
 MOST_ROWS = 5000
@@ -155,7 +156,7 @@ def _trial(
                     )
             values[key] = round(number) if key in COUNTS else number
         else:
-            values[key] = text[:200]
+            values[key] = unsafe(text)[:200]
     if "setup" not in values or "value" not in values:
         raise FormatError(
             "A trial needs its setup and its value.", where=where, got=", ".join(row)[:80]

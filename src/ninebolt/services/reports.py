@@ -17,6 +17,7 @@ from ninebolt.errors import NineBoltError, NotFoundError
 from ninebolt.formats.report import Attached, Chapter, Table, Trace
 from ninebolt.formats.report_page import write_page
 from ninebolt.formats.report_pdf import write_report
+from ninebolt.formats.sheet import safe
 from ninebolt.formats.spoken import say
 from ninebolt.formats.spoken import sentence as spoken
 from ninebolt.services import sessions, workshop
@@ -184,7 +185,7 @@ def _logs(
     wanted = list(dict.fromkeys(t.log_id for t in view.trials if t.log_id))
     if not wanted and build.prove.log_id:
         wanted = [build.prove.log_id]
-    files = [Attached("runs.csv", _csv(view.trials))]
+    files = [Attached("runs.csv", _csv(view))]
     reports: list[RideReport] = []
     size = gone = large = 0
     with session(house.path) as db:
@@ -222,16 +223,14 @@ def _quality(r: RideReport) -> str:
     return f"{r.name}: {r.quality}{why}. {r.rate_hz:.1f} samples a second.{said}"
 
 
-def _csv(trials: tuple[Trial, ...]) -> bytes:
+VALUE = {"s": "time [s]", "m_s": "speed [m/s]", "m": "distance [m]"}  # as compare reads them again
+
+
+def _csv(view: SessionView) -> bytes:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(COLUMNS)
-    for t in trials:
+    writer.writerow(VALUE[view.quantity] if c == "value" else c for c in COLUMNS)
+    for t in view.trials:
         row = [getattr(t, c) for c in COLUMNS]
-        writer.writerow(
-            [
-                "" if x is None else f"'{x}" if isinstance(x, str) and x[:1] in "=+-@" else x
-                for x in row
-            ]
-        )
+        writer.writerow("" if x is None else safe(x) if isinstance(x, str) else x for x in row)
     return out.getvalue().encode()
