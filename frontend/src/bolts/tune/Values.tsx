@@ -35,7 +35,7 @@ export function Values({ d }: { d: T }) {
         <Table.Header>
           <Table.Row bg="transparent">
             {['object', 'parameter', 'recommended', 'within', 'because', 'in the build', ...(held ? ['in the controller'] : []), 'set by hand'].map((t) => (
-              <Table.ColumnHeader key={t} color="ink-soft" display={t === 'object' ? ON_WIDE : undefined}>
+              <Table.ColumnHeader key={t} color="ink-soft" display={t === 'object' || t === 'because' ? ON_WIDE : undefined}>
                 {t}
               </Table.ColumnHeader>
             ))}
@@ -52,7 +52,7 @@ export function Values({ d }: { d: T }) {
   )
 }
 
-/** A phone shows value and reason before an object's number. */
+/** A phone shows a reason under its parameter, and no object's number. */
 const ON_WIDE = { base: 'none', sm: 'table-cell' }
 
 /** A value in words where its numbers are names. */
@@ -101,8 +101,11 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
         0x{row.index.toString(16).toUpperCase()}
         {row.sub ? `:${row.sub}` : ''}
       </Table.Cell>
-      <Table.Cell fontWeight="600">
+      <Table.Cell fontWeight="600" minW={{ base: 'amount', sm: '0' }}>
         {row.label}
+        <Text fontSize="note" fontWeight="400" display={{ base: 'block', sm: 'none' }}>
+          {row.constraint}
+        </Text>
         {row.power && (
           <Text fontSize="note" color="ink-soft" fontWeight="400">
             acts after off and on
@@ -117,7 +120,9 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
       <Table.Cell whiteSpace="nowrap" color="ink-soft">
         {row.least == null && row.most == null ? '–' : `${row.least == null ? '' : show(row.least, row.quantity, prefs, 3, row.most ?? undefined)[row.most == null ? 'text' : 'number']} … ${row.most == null ? '' : show(row.most, row.quantity, prefs).text}`}
       </Table.Cell>
-      <Table.Cell minW="field">{row.constraint}</Table.Cell>
+      <Table.Cell minW="field" display={ON_WIDE}>
+        {row.constraint}
+      </Table.Cell>
       <Table.Cell>
         {row.build == null ? (
           <Text color="ink-soft">{row.path ? 'as recommended' : '–'}</Text>
