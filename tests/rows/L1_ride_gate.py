@@ -71,6 +71,28 @@ def test_dangerous_a_stop_that_stands_in_any_bolt(
     assert any(words.lower() in p.lower() for p in points)
 
 
+@pytest.mark.parametrize(
+    ("part", "field"),
+    [("fuse", "rated_a"), ("bms", "i_cont_a"), ("isolator", "dc_v"), ("plug", "dc_v"), ("precharge", "r_ohm")],
+)  # fmt: skip
+def test_unknown_what_must_be_known_before_first_power_is_open(
+    bike: Outside, part: str, field: str
+) -> None:
+    """A main fuse that nobody looked at is not one that is there: it might be ridden."""
+    made = ready(bike)
+    rated = [
+        k
+        for k, v in made.body["doc"]["guard"][part].items()
+        if isinstance(v, dict) and "amount" in v
+    ]
+    made.put(
+        *((f"guard.{part}.{k}", None) for k in rated), (f"guard.{part}.presence", "not looked at")
+    )
+    go, points, words = gate(made)
+    assert not go and points["what must be known before first power"] == "open"
+    assert f"{part}: " in words
+
+
 @pytest.mark.parametrize("key", ["retorque", "plug_warm", "chain", "spread_after"])
 def test_dangerous_any_gate_that_failed(bike: Outside, key: str) -> None:
     """Bolts that moved at the re-torque, a hot plug: the gates before a ride were passed all the same."""

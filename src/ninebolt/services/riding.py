@@ -14,7 +14,7 @@ from ninebolt.core.logs.session import Under
 from ninebolt.services import workshop
 from ninebolt.services.house import House
 from ninebolt.services.sessions import model_of
-from ninebolt.services.standing import stops
+from ninebolt.services.standing import stops, unlooked
 
 GEAR = ("helmet", "gloves", "boots", "jacket or armour", "goggles")
 MUST = ("helmet", "gloves", "boots")
@@ -46,6 +46,10 @@ def ride_gate(
     """What stands between the bike and a ride. Raises NotFoundError."""
     build = workshop.kept_build(house, build_id)
     standing = [Point(f.title, "stop", f"a stop stands in {f.bolt}") for f in stops(house, build)]
+    gone = unlooked(house, build)
+    if gone:
+        what = "what must be known before first power"
+        standing.append(Point(what, "open", f"not looked at, {listed(gone, 4)}"))
     points = [*standing, *_bike(build), *_rider(gear),
               _yes("a second person is there", second_person, "nobody would see a fall"),
               _yes("a closed course, or a road where it is allowed", closed, "road law decides where")]  # fmt: skip

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ninebolt.core.build import Build
 from ninebolt.core.finding import Finding
 from ninebolt.services.house import House
+from ninebolt.services.log_setup import named
 
 # A stop in one of these and no pack is connected; one in any bolt, and the bike is not ridden.
 POWER = ("pack", "guard", "drive", "wire", "tune")
@@ -20,3 +21,9 @@ def stops(house: House, build: Build, power: bool = False) -> tuple[Finding, ...
         for f in b.findings
         if f.severity == "stop"
     )
+
+
+def unlooked(house: House, build: Build) -> tuple[str, ...]:
+    """What must be known before first power and is not, in words; said not to be there is known."""
+    missing = house.assessment(build).bolt("guard").missing
+    return tuple(f"{p.split('.')[1].replace('_', ' ')}: {named(p)}" for p in missing)
