@@ -322,3 +322,17 @@ def test_what_needs_no_run_is_there_before_one_computes(
         text = bench.get_by_role("main").inner_text()
         assert not [w for w in ("NaN", "undefined", "[object", "{{") if w in text], tab
     assert said == []
+
+
+def test_what_stands_and_what_nobody_looked_at_is_over_the_gates(bench: Page, server: str) -> None:
+    """Before a pack is connected, and before a run is taken: the stops of the other bolts, and what is open."""
+    url = f"{server}/api/builds/moss-84/changes"
+    gone = {"path": "guard.fuse.presence", "value": "not there"}
+    assert bench.request.post(url, data={"changes": [gone]}).ok
+    prove(bench, server, "First power", "moss-84")
+    expect(bench.get_by_role("note").filter(has_text="No power, no ride")).to_contain_text("fuse")
+    unknown = [{"path": "guard.plug.dc_v", "value": None}]
+    assert bench.request.post(url, data={"changes": unknown}).ok
+    expect(
+        bench.get_by_text(re.compile("To be known before first power: .*DC voltage"))
+    ).to_be_visible()
