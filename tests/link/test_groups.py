@@ -6,9 +6,9 @@ from typing import Any
 
 import pytest
 
+from ninebolt.core.bolts.pack.groups import volts_say
 from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.pack import Pack
-from ninebolt.services.groups_now import volts_say
 from rows.conftest import Linked
 
 

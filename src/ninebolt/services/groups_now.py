@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-import math
 import time
 from dataclasses import dataclass
 
-from ninebolt.core.bike.cells import cell_empty_v, cell_full_v
 from ninebolt.core.bolts.donor.limits import SPREAD_V
-from ninebolt.core.bolts.pack.checks.charge import dead_v
-from ninebolt.core.bolts.pack.limits import OVER_V
-from ninebolt.core.parts.pack import Pack
+from ninebolt.core.bolts.pack.groups import volts_say
 from ninebolt.core.setting.ours import BMS_PRODUCT, GROUP_V, NODE_BMS, VENDOR, bms_dictionary
 from ninebolt.errors import ConflictError, InputError, LinkError
 from ninebolt.link.port import Port
@@ -83,29 +79,6 @@ def groups_now(house: House, link: Connection, build_id: str) -> GroupsNow:
     else:
         words += " at rest: as of a sound pack."
     return GroupsNow(seen.volts, at, top, high - low, seen.amps, still, sound, seen.state, words)
-
-
-def volts_say(pack: Pack, at: int, low: float, top: int, high: float, still: bool) -> str:
-    """What the volts themselves say, however close together they lie; '' where nothing, or the cells are not known."""
-    dead, empty, full = dead_v(pack), cell_empty_v(pack.cell), cell_full_v(pack.cell)
-    if low < dead:
-        return (
-            f"Group {at} is under {dead:.1f} V: scrap. It is not charged and not ridden: it can burn when charged. "
-            "Pack outdoors, away from what burns."
-        )
-    if still and high > full + OVER_V:
-        return (
-            f"Group {top} stands over its full {full:.2f} V: over-charged. Charger off, outdoors, nobody beside it; "
-            "find out what let it."
-        )
-    if still and low < empty:
-        return (
-            f"Group {at} is under its empty {empty:.2f} V: no riding. Small current, watched, and it is given up where "
-            "it sinks again in a day."
-        )
-    if math.isnan(empty) or math.isnan(full):
-        return "How full that is nobody knows: the cell's kind is not given under Pack."
-    return ""
 
 
 def _has(port: Port, group: int) -> bool:
