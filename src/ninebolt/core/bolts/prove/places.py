@@ -56,6 +56,11 @@ class Place:
         )
 
 
+def _yes(key: str, label: str, how: str, *, effort: float = 1, word: str = "yes") -> Place:
+    """A reading that is a yes or a no."""
+    return Place(key, f"{label}, 1 = {word}", "ratio", 0.5, None, effort, how)
+
+
 def places(bike: Bike) -> dict[str, Place]:
     """Every reading with what it must be on this bike."""
     b = bike.build
@@ -96,13 +101,9 @@ def places(bike: Bike) -> dict[str, Place]:
                 "at its own terminals, key on, insulated probes, hands off",
                 "the pack's cells in series and their kind",
             ),
-            Place(
+            _yes(
                 "inputs",
-                "No safety input holds the drive, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                1,
+                "No safety input holds the drive",
                 "lever let go, stand up, kill switch on: live view, or a meter at each input",
             ),
             Place(
@@ -151,50 +152,28 @@ def places(bike: Bike) -> dict[str, Place]:
                 1,
                 "the same, twisted to its stop, wheel free",
             ),
-            Place(
-                "hall_1",
-                "Hall 1, wheel turned by hand, mean",
-                "v",
-                float(HALL_LOW_V),
-                float(HALL_HIGH_V),
-                1,
-                "each hall wire against ground, wheel free",
+            *(
+                Place(
+                    f"hall_{i}",
+                    f"Hall {i}, wheel turned by hand, mean",
+                    "v",
+                    float(HALL_LOW_V),
+                    float(HALL_HIGH_V),
+                    1,
+                    "each hall wire against ground, wheel free",
+                )
+                for i in (1, 2, 3)
             ),
-            Place(
-                "hall_2",
-                "Hall 2, wheel turned by hand, mean",
-                "v",
-                float(HALL_LOW_V),
-                float(HALL_HIGH_V),
-                1,
-                "each hall wire against ground, wheel free",
-            ),
-            Place(
-                "hall_3",
-                "Hall 3, wheel turned by hand, mean",
-                "v",
-                float(HALL_LOW_V),
-                float(HALL_HIGH_V),
-                1,
-                "each hall wire against ground, wheel free",
-            ),
-            Place(
+            _yes(
                 "hall_sequence",
-                "Halls step in the order that the controller holds, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                1,
+                "Halls step in the order that the controller holds",
                 "an identification, or three lamps on the halls",
             ),
-            Place(
+            _yes(
                 "phase_order",
-                "Back-EMF follows the halls, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                2,
+                "Back-EMF follows the halls",
                 "an identification, or two probes on a drill",
+                effort=2,
             ),
             Place(
                 "phase_ohm",
@@ -206,23 +185,16 @@ def places(bike: Bike) -> dict[str, Place]:
                 "leads off, by a known current, each pair",
                 "the motor's phase resistance",
             ),
-            Place(
+            _yes(
                 "cool",
-                "Motor and controller cooler than where their roll-back starts, as it happens, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                1,
+                "Motor and controller cooler than where their roll-back starts, as it happens",
                 "live view or log, a fault code; Tune says where it starts",
             ),
-            Place(
+            _yes(
                 "coil_fed",
-                "The coil keeps its volts while it pulls, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                2,
+                "The coil keeps its volts while it pulls",
                 "a meter on the coil, held on a hill or brake, a second person reads",
+                effort=2,
             ),
             Place(
                 "push",
@@ -253,86 +225,39 @@ def places(bike: Bike) -> dict[str, Place]:
                 2,
                 "a contact thermometer on its case",
             ),
-            Place(
+            _yes(
                 "lvc_set",
-                "Cut-off in the controller over this pack's, 1 = right",
-                "ratio",
-                0.5,
-                None,
-                1,
+                "Cut-off in the controller over this pack's",
                 "Tune: compare with the controller",
+                word="right",
             ),
-            Place(
+            _yes(
                 "ramp_down_set",
-                "Ramp on closing at most a quarter second, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                1,
+                "Ramp on closing at most a quarter second",
                 "Tune: compare with the controller",
             ),
-            Place(
-                "creep_set",
-                "No creep set, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                1,
-                "Tune: compare with the controller",
-            ),
-            Place(
+            _yes("creep_set", "No creep set", "Tune: compare with the controller"),
+            _yes(
                 "regen_set",
-                "Motor braking within what Tune gives, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                1,
+                "Motor braking within what Tune gives",
                 "Tune: compare with the controller",
             ),
-            Place(
-                "curve_last",
-                "Curve without a late step, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                1,
-                "Tune: the curve",
-            ),
-            Place(
+            _yes("curve_last", "Curve without a late step", "Tune: the curve"),
+            _yes(
                 "wheel_set",
-                "Wheel, ratio and pole pairs as the bike's, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                1,
+                "Wheel, ratio and pole pairs as the bike's",
                 "Tune: compare with the controller",
             ),
-            Place(
+            _yes(
                 "loaded_lead",
-                "The lead keeps its volts with a lamp across it, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                1,
+                "The lead keeps its volts with a lamp across it",
                 "a 12 V lamp between lead and ground",
             ),
-            Place(
+            _yes(
                 "chain_slack",
-                "Chain slack and line within limits, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                1,
+                "Chain slack and line within limits",
                 "Gear: chain; a straight edge on the sprockets",
             ),
-            Place(
-                "witness",
-                "Every painted mark is whole, 1 = yes",
-                "ratio",
-                0.5,
-                None,
-                1,
-                "a lamp and a minute",
-            ),
+            _yes("witness", "Every painted mark is whole", "a lamp and a minute"),
         )
     }
