@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike, fact
@@ -24,6 +24,7 @@ WIND_SURE = Limit(
     0.5, "m_s", "how surely a wind that was written down is known at best: it comes in gusts"
 )
 SLOPE_SURE = Limit(0.1, "pct", "how surely a slope that was written down is known at best")
+WIND, SLOPE = (1.0, 0.0), (0.0, 1.0)  # directions: m/s from ahead, per cent uphill
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,10 +122,8 @@ def softness(bike: Bike) -> tuple[dict[str, float], float]:
     """(split name -> half-width in s, half-width of the top speed in m/s) from how surely the log's wind and slope are
     known. Asked for where it decides or is shown: it takes runs of its own."""
     perf, sky, prove = bare_performance(bike), weather(bike), bike.build.prove
-    soft: dict[str, float] = {}
-    top = 0.0
     if perf is None or sky is None or not sky.given:
-        return soft, top
+        return {}, 0.0
     body = perf.case.body
     wind, slope = prove.wind_m_s.amount, prove.slope_pct.amount
     there = _under(
@@ -132,25 +131,15 @@ def softness(bike: Bike) -> tuple[dict[str, float], float]:
         body.wind_m_s if wind is None else wind,
         body.grade_pct if slope is None else slope,
     )
-    for said, least, more in (
-        (prove.wind_m_s, WIND_SURE, (1.0, 0.0)),
-        (prove.slope_pct, SLOPE_SURE, (0.0, 1.0)),
-    ):
-        if said.amount is None:
-            continue
-        half = max(abs(said.amount) * said.spread, least)
-        off = _under(
-            there,
-            there.body.wind_m_s + half * more[0],
-            there.body.grade_pct + half * more[1],
+    halves = [
+        (max(abs(said.amount) * said.spread, least), more)
+        for said, least, more in (
+            (prove.wind_m_s, WIND_SURE, WIND),
+            (prove.slope_pct, SLOPE_SURE, SLOPE),
         )
-        times = _times(bike, run(off, RIDDEN), COARSE_S)
-        for k, factor in sky.factors.items():
-            if k in times:
-                soft[k] = math.hypot(soft.get(k, 0.0), factor * times[k] - sky.base[k])
-        moved = top_speed(off).speed_m_s - top_speed(there).speed_m_s
-        top = math.hypot(top, (sky.top or 0.0) * moved)
-    return soft, top
+        if said.amount is not None
+    ]
+    return _shaken(bike, there, halves, sky.base, sky.factors, sky.top or 0.0)
 
 
 @fact
@@ -158,20 +147,36 @@ def unsaid(bike: Bike) -> tuple[dict[str, float], float]:
     """(split name -> s, m/s of the top speed) that a metre a second of wind and a per cent of slope do, of those that
     nobody said of the log; nothing where both are said."""
     perf, sky, prove = bare_performance(bike), weather(bike), bike.build.prove
+    if perf is None or sky is None:
+        return {}, 0.0
+    halves = [
+        (1.0, more)
+        for said, more in ((prove.wind_m_s, WIND), (prove.slope_pct, SLOPE))
+        if said.amount is None
+    ]
+    return _shaken(bike, perf.case, halves, sky.base, dict.fromkeys(sky.base, 1.0), 1.0)
+
+
+def _shaken(
+    bike: Bike,
+    there: RunCase,
+    halves: Sequence[tuple[float, tuple[float, float]]],
+    base: Mapping[str, float],
+    factors: Mapping[str, float],
+    top_factor: float,
+) -> tuple[dict[str, float], float]:
+    """(split name -> s, m/s of the top speed) by which wind and slope off by these halves, each in its direction, move
+    what is brought to the build's own road by factors; added as independent."""
     soft: dict[str, float] = {}
     top = 0.0
-    if perf is None or sky is None:
-        return soft, top
-    body = perf.case.body
-    for said, more in ((prove.wind_m_s, (1.0, 0.0)), (prove.slope_pct, (0.0, 1.0))):
-        if said.amount is not None:
-            continue
-        off = _under(perf.case, body.wind_m_s + more[0], body.grade_pct + more[1])
+    for half, (wind, slope) in halves:
+        off = _under(there, there.body.wind_m_s + half * wind, there.body.grade_pct + half * slope)
         times = _times(bike, run(off, RIDDEN), COARSE_S)
-        for k, own in sky.base.items():
+        for k, factor in factors.items():
             if k in times:
-                soft[k] = math.hypot(soft.get(k, 0.0), times[k] - own)
-        top = math.hypot(top, top_speed(off).speed_m_s - perf.top.speed_m_s)
+                soft[k] = math.hypot(soft.get(k, 0.0), factor * times[k] - base[k])
+        moved = top_speed(off).speed_m_s - top_speed(there).speed_m_s
+        top = math.hypot(top, top_factor * moved)
     return soft, top
 
 
