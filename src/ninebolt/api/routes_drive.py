@@ -26,7 +26,7 @@ from ninebolt.errors import InputError
 from ninebolt.services import workshop
 from ninebolt.services.drive_at import Conditions, drive_at
 from ninebolt.services.rewind import Rewinding, rewinding
-from ninebolt.services.standing import stops
+from ninebolt.services.standing import named_stops
 
 router = APIRouter(prefix="/api", tags=["drive"], responses=PROBLEMS)
 T = TypeVar("T")
@@ -64,9 +64,8 @@ def more_amps(
 ) -> Uprate:
     """From the line amps set to a wish in small steps, as far as the chain allows, and over no stop."""
     build = workshop.shown_build(house, build_id)
-    standing = [f"{f.title} ({f.bolt})" for f in stops(house, build)]
     return _computed(
-        uprate(Bike(build), line_a, standing),
+        uprate(Bike(build), line_a, named_stops(house, build)),
         "There are no steps yet: the bike does not compute, or its line amps are not set.",
         "Fill in what Drive calls missing, and the line amps of the controller.",
     )

@@ -14,7 +14,7 @@ from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.formats.gate_sheet import write_gate_sheet
 from ninebolt.services import pictures, workshop
 from ninebolt.services.house import House
-from ninebolt.services.standing import stops
+from ninebolt.services.standing import named_stops
 from ninebolt.services.workshop import Bench
 from ninebolt.store.database import session
 
@@ -68,12 +68,12 @@ def enter(
 def _no_stop(house: House, build: Build, gate: Gate) -> None:
     """What failed is always written down; nothing passes under power while a stop stands. Raises ConflictError."""
     ridden = gate.phase not in UNDER_POWER
-    found = stops(house, build, power=not ridden)
+    found = named_stops(house, build, power=not ridden)
     if found:
         raise ConflictError(
             f"A stop stands: the bike is not {'ridden' if ridden else 'powered'} before it is cleared.",
             where=gate.key,
-            got=listed([f"{f.title} ({f.bolt})" for f in found], 3, "; "),
+            got=listed(found, 3, "; "),
             todo="Clear it in its bolt. What failed can be written down all the same.",
         )
 
@@ -89,7 +89,7 @@ def sheet(house: House, build_id: str, paper: str = "a4") -> tuple[str, bytes]:
         gate_states(Bike(build)),
         photos,
         paper,
-        tuple(f"{f.title} ({f.bolt})" for f in stops(house, build)),
+        named_stops(house, build),
     )
 
 

@@ -54,11 +54,11 @@ def ride_gate(
               _yes("a second person is there", second_person, "nobody would see a fall"),
               _yes("a closed course, or a road where it is allowed", closed, "road law decides where")]  # fmt: skip
     bad = [p for p in points if p.state != "go"]
-    never = [p for p in bad if p.state == "stop"]
+    stopped = [p for p in bad if p.state == "stop"]
     words = (
         "It may be ridden."
         if not bad
-        else (f"Not now: {listed([f'{p.what} – {p.why}' for p in never or bad], 3, '; ')}.")
+        else (f"Not now: {listed([f'{p.what} – {p.why}' for p in stopped or bad], 3, '; ')}.")
     )
     return RideGate(not bad, tuple(points), words)
 

@@ -23,6 +23,11 @@ def stops(house: House, build: Build, power: bool = False) -> tuple[Finding, ...
     )
 
 
+def named_stops(house: House, build: Build, power: bool = False) -> tuple[str, ...]:
+    """Those stops in words, each with its bolt."""
+    return tuple(f"{f.title} ({f.bolt})" for f in stops(house, build, power))
+
+
 def unlooked(house: House, build: Build) -> tuple[str, ...]:
     """What must be known before first power and is not, in words; said not to be there is known."""
     missing = house.assessment(build).bolt("guard").missing
