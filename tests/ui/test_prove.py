@@ -213,13 +213,18 @@ def test_a_roll_on_and_a_way_between_marks_are_timed_in_a_log(bench: Page, serve
     expect(bench.get_by_role("alert")).to_contain_text("roll-on goes from")
 
 
+def plan(bench: Page, setups: str, called: str) -> None:
+    """Plan a session of the protocol that is chosen, and open it."""
+    bench.get_by_label("Setups, ; between them").fill(setups)
+    bench.get_by_label("Called").fill(called)
+    bench.get_by_role("button", name="Plan it").click()
+    bench.get_by_role("button", name=re.compile(f"^{called}")).click()
+
+
 def test_a_run_takes_its_value_from_its_log(bench: Page, server: str) -> None:
     """The mark is chosen, the time stands in the field; speeds are entered in the unit that is shown."""
     prove(bench, server, "Compare", "moss-84")
-    bench.get_by_label("Setups, ; between them").fill("12 front; 13 front")
-    bench.get_by_label("Called").fill("From logs")
-    bench.get_by_role("button", name="Plan it").click()
-    bench.get_by_role("button", name=re.compile("From logs")).click()
+    plan(bench, "12 front; 13 front", "From logs")
     bench.get_by_label("Its log").select_option(index=1)
     bench.get_by_label("From its log").select_option("1/4 mile")
     value = bench.get_by_label("Value of the run").input_value()
@@ -229,10 +234,7 @@ def test_a_run_takes_its_value_from_its_log(bench: Page, server: str) -> None:
     expect(bench.get_by_role("table", name="Runs")).to_contain_text("knobbly")
     expect(bench.get_by_label("Which tyre")).to_have_value("knobbly")
     bench.get_by_label("Protocol").select_option("top speed, flat, both ways")
-    bench.get_by_label("Called").fill("Top speeds")
-    bench.get_by_label("Setups, ; between them").fill("12 front; 13 front")
-    bench.get_by_role("button", name="Plan it").click()
-    bench.get_by_role("button", name=re.compile("Top speeds")).click()
+    plan(bench, "12 front; 13 front", "Top speeds")
     expect(bench.get_by_text("Speed, km/h", exact=True)).to_be_visible()
     bench.get_by_label("Value of the run").fill("90")
     bench.get_by_role("button", name="Take the run").click()
@@ -252,10 +254,7 @@ def test_a_range_loop_is_a_way_in_kilometres(bench: Page, server: str) -> None:
     prove(bench, server, "Compare", "moss-84")
     bench.get_by_label("Protocol").select_option("range loop")
     expect(bench.get_by_text("Gap to be seen, km", exact=True)).to_be_visible()
-    bench.get_by_label("Setups, ; between them").fill("knobbly; road")
-    bench.get_by_label("Called").fill("Loop")
-    bench.get_by_role("button", name="Plan it").click()
-    bench.get_by_role("button", name=re.compile("^Loop")).click()
+    plan(bench, "knobbly; road", "Loop")
     bench.get_by_label("Its log").select_option(index=1)
     bench.get_by_label("From its log").select_option("way of the ride")
     expect(bench.get_by_label("Value of the run")).to_have_value("0.52081")  # kilometres, of 521 m
