@@ -4207,6 +4207,7 @@ export interface components {
         /**
          * FieldOut
          * @description One field of a part, as forms need it. part: the class inside, for parts and lists.
+         *     typed: the origin of a number that is typed without one.
          */
         FieldOut: {
             /** Above */
@@ -4239,6 +4240,11 @@ export interface components {
             part: string;
             /** Quantity */
             quantity: string;
+            /**
+             * Typed
+             * @enum {string}
+             */
+            typed: "label" | "measured";
             /** Wish */
             wish: boolean;
         };

@@ -10,7 +10,7 @@ import { ValueField } from './ValueField'
 const field: FieldOut = {
   name: 'line_a', label: 'Line amps', kind: 'number', quantity: 'a', lo: null, hi: 5000, above: 0, assume: null, assume_by: {},
   options: [], part: '', help: '', detail: false,
-  own: false, wish: false,
+  own: false, wish: false, typed: 'label',
 }
 const value: ValueDoc = { amount: 180, origin: 'datasheet', tolerance: 0.04 }
 
@@ -54,6 +54,13 @@ describe('a field for a number with a unit', () => {
     fireEvent.change(input, { target: { value: '60' } })
     fireEvent.blur(input)
     expect(set).toHaveBeenCalledWith({ amount: 60000, origin: 'label', tolerance: null })
+  })
+
+  it('what is read off a scale is measured, not off a label; what it was stays', () => {
+    const { set, input } = show(null, { typed: 'measured' })
+    fireEvent.change(input, { target: { value: '96' } })
+    fireEvent.blur(input)
+    expect(set).toHaveBeenCalledWith({ amount: 96, origin: 'measured', tolerance: null })
   })
 
   it('asks which of the two 4,000 is', () => {

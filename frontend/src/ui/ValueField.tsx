@@ -33,7 +33,7 @@ export function ValueField(props: {
     if (!parsed?.ok || error) return
     if (field.wish) return props.set({ amount: parsed.si, origin: 'guess', tolerance: 0 })
     const keep = value !== null && value.amount !== null && value.origin !== 'absent'
-    props.set({ amount: parsed.si, origin: keep ? value.origin : 'label', tolerance: keep ? value.tolerance : null })
+    props.set({ amount: parsed.si, origin: keep ? value.origin : field.typed, tolerance: keep ? value.tolerance : null })
   }
   const hint = parsed?.ok
     ? `understood: ${show(parsed.si, field.quantity, prefs, 4).text}; not kept yet`

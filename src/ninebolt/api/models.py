@@ -94,7 +94,8 @@ class IdOut(BaseModel):
 
 
 class FieldOut(BaseModel):
-    """One field of a part, as forms need it. part: the class inside, for parts and lists."""
+    """One field of a part, as forms need it. part: the class inside, for parts and lists.
+    typed: the origin of a number that is typed without one."""
 
     name: str
     label: str
@@ -111,6 +112,7 @@ class FieldOut(BaseModel):
     detail: bool
     own: bool
     wish: bool
+    typed: Literal["label", "measured"]
 
 
 class CountOut(BaseModel):

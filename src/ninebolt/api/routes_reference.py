@@ -50,6 +50,7 @@ def _walk(cls: type, out: dict[str, list[FieldOut]]) -> None:
                     detail=spec.detail,
                     own=spec.own,
                     wish=spec.wish,
+                    typed=spec.typed,
                 )
             )
 

@@ -11,7 +11,18 @@ from ninebolt.core.parts.goal import Goal
 from ninebolt.core.parts.guard import Guard
 from ninebolt.core.parts.pack import Pack
 from ninebolt.core.parts.rolling import Gear, Road
-from ninebolt.core.value import Value, choice, count, flag, many, num, part, text, texts
+from ninebolt.core.value import (
+    Value,
+    choice,
+    count,
+    flag,
+    many,
+    num,
+    part,
+    reading,
+    text,
+    texts,
+)
 
 # 2: bays as outlines, stock, candidates, placed bodies. 3: parts and numbers may be said not to be
 # there. Older documents read as they are: what they do not say, nobody has looked at.
@@ -55,7 +66,7 @@ class Wire:
     halls: tuple[Lead, ...] = many("Hall leads", Lead)
     interlocks: tuple[Interlock, ...] = many("Safety inputs", Interlock)
     done: tuple[str, ...] = texts("Hook-up steps done")
-    lowest_live_m: Value = num("Lowest live point above the ground", lo=0, hi=2)
+    lowest_live_m: Value = reading("Lowest live point above the ground", lo=0, hi=2)
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,11 +106,11 @@ class Tune:
         help="of what Tune recommends; gentle for a first ride",
     )
     throttle_kind: str = choice("Throttle", THROTTLES)
-    throttle_rest_v: Value = num(
+    throttle_rest_v: Value = reading(
         "Its reading at rest", lo=0, hi=12, help="measured at the controller, hand off"
     )
-    throttle_full_v: Value = num("Its reading at full twist", lo=0, hi=12)
-    throttle_supply_v: Value = num("Its supply", above=0, hi=15, assume=5.0, spread=0.05)
+    throttle_full_v: Value = reading("Its reading at full twist", lo=0, hi=12)
+    throttle_supply_v: Value = reading("Its supply", above=0, hi=15, assume=5.0, spread=0.05)
     cap_m_s: Value = num("Speed cap wanted", above=0, hi=120, wish=True, detail=True)
     profiles: tuple[TuneProfile, ...] = many("Profiles", TuneProfile)
 
@@ -123,7 +134,7 @@ class GateEntry:
     """What was found at a gate of commissioning: a reading, or a yes or no; by whom and when."""
 
     key: str = text("Gate")
-    value: Value = num("Reading")
+    value: Value = reading("Reading")
     passed: bool | None = flag("Passed")
     note: str = text("Note")
     who: str = text("Who")
@@ -138,9 +149,9 @@ class BookEntry:
     at: str = text("When", help="a date, such as 2026-05-01")
     what: str = text("What")
     cause: str = text("Cause", help="of an incident or failure, once it is known")
-    odometer_m: Value = num("Odometer", lo=0, hi=1e9)
-    run_s: Value = num("Running time", lo=0, hi=1e8)
-    energy_wh: Value = num(
+    odometer_m: Value = reading("Odometer", lo=0, hi=1e9)
+    run_s: Value = reading("Running time", lo=0, hi=1e8)
+    energy_wh: Value = reading(
         "Energy charged", above=0, hi=1e6, help="by a meter between charger and pack"
     )
 
@@ -153,10 +164,10 @@ class Prove:
     rollout: bool | None = flag("One-foot rollout", False)
     log_id: str = text("Log shown beside the prediction")
     launch: int | None = count("Standing start of the log", lo=1, help="empty for the fastest")
-    wind_m_s: Value = num(
+    wind_m_s: Value = reading(
         "Wind from ahead in the log", lo=-30, hi=30, help="at the course, minus: from behind"
     )
-    slope_pct: Value = num(
+    slope_pct: Value = reading(
         "Slope of the log's course", lo=-30, hi=30, help="per cent, minus: downhill"
     )
     gates: tuple[GateEntry, ...] = many("Gates", GateEntry)

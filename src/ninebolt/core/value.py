@@ -5,11 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import partial
 from typing import Any, Literal
 
 from ninebolt.units import Quantity, quantity_of
 
 Origin = Literal["label", "datasheet", "measured", "guess", "absent"]
+Typed = Literal["label", "measured"]
 ORIGINS: tuple[Origin, ...] = ("label", "datasheet", "measured", "guess", "absent")
 ABSENT_WORDS = ("not there", "none", "absent")
 
@@ -73,7 +75,8 @@ class FieldSpec:
     while the field is unknown, with assume_spread as its relative half-width; assume_by: the same for uses of the
     bike that ask for another. own: a choice of this
     build that stays when the part is swapped for another. wish: a number that is wanted, not one that
-    somebody measured: it has neither origin nor tolerance.
+    somebody measured: it has neither origin nor tolerance. typed: the origin of a number that somebody types and says
+    no more of: nobody reads a weight on a scale off a label.
     """
 
     kind: str
@@ -92,6 +95,7 @@ class FieldSpec:
     y_range: tuple[float, float] = (-1e9, 1e9)
     least: int = 0
     wish: bool = False
+    typed: Typed = "label"
     assume_by: Mapping[str, float] = field(default_factory=dict, hash=False)
 
     def quantity(self, name: str) -> Quantity:
@@ -114,14 +118,19 @@ def num(
     detail: bool = False,
     own: bool = False,
     wish: bool = False,
+    typed: Typed = "label",
     assume_by: Mapping[str, float] | None = None,
 ) -> Any:
     """A Value field. Without lo or above it may be any number; above means strictly greater."""
     spec = FieldSpec(
         "number", label, lo, hi, above, assume, spread, help=help, detail=detail, own=own, wish=wish,
-        assume_by=assume_by or {},
+        typed=typed, assume_by=assume_by or {},
     )  # fmt: skip
     return _make(UNKNOWN if assume is None else Value(assume=assume), spec)
+
+
+reading = partial(num, typed="measured")
+"""A Value field that somebody reads off the bike: a scale, a rule, a meter."""
 
 
 def count(

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ninebolt.core.parts.base import Part
 from ninebolt.core.parts.drive import AMP_BASIS
-from ninebolt.core.value import Value, choice, count, flag, num, text
+from ninebolt.core.value import Value, choice, count, flag, num, reading, text
 
 CONDITIONS = ("unknown", "straight", "worn", "bent", "cracked")
 PAPERS = ("unknown", "registered", "papers without plate", "off-road only", "no papers")
@@ -24,9 +24,9 @@ class Chassis(Part):
     condition: str = choice("Frame, seen and measured", CONDITIONS)
     crashed: bool | None = flag("It has been crashed")
     papers: str = choice("Papers", PAPERS)
-    bay_length_m: Value = num("Bay, length", above=0, hi=2)
-    bay_height_m: Value = num("Bay, height", above=0, hi=2)
-    bay_width_m: Value = num("Bay, width", above=0, hi=1)
+    bay_length_m: Value = reading("Bay, length", above=0, hi=2)
+    bay_height_m: Value = reading("Bay, height", above=0, hi=2)
+    bay_width_m: Value = reading("Bay, width", above=0, hi=1)
     power_w: Value = num("Power it was made for", above=0, hi=1e6)
     speed_m_s: Value = num("Speed it was made for", above=0, hi=150)
     gross_kg: Value = num("Mass it was made for, rider on", above=0, hi=2000)
@@ -52,7 +52,7 @@ class Salvage(Part):
     shaft: str = text("Motor: shaft and how the sprocket sits")
     series: int | None = count("Pack: cells in series", 1, 200)
     capacity_ah: Value = num("Pack: capacity on the label", above=0, hi=5000)
-    rested_v: Value = num("Pack: voltage, rested", above=0, hi=1000)
-    lowest_v: Value = num("Pack: lowest group, rested", lo=0, hi=5)
-    highest_v: Value = num("Pack: highest group, rested", lo=0, hi=5)
+    rested_v: Value = reading("Pack: voltage, rested", above=0, hi=1000)
+    lowest_v: Value = reading("Pack: lowest group, rested", lo=0, hi=5)
+    highest_v: Value = reading("Pack: highest group, rested", lo=0, hi=5)
     has_bms: bool | None = flag("Pack: its BMS is there and answers")

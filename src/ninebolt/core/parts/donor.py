@@ -11,7 +11,7 @@ from ninebolt.core.parts.frame import Bay, FrameChange, Legal, MassItem, Upgrade
 from ninebolt.core.parts.guard import Bms, Fuse, Plug
 from ninebolt.core.parts.pack import Pack
 from ninebolt.core.parts.rolling import Gear
-from ninebolt.core.value import Value, choice, many, num, part
+from ninebolt.core.value import Value, choice, many, num, part, reading
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,12 +26,12 @@ class Stock:
     plug: Plug = part("Stock plug", Plug)
     fuse: Fuse = part("Stock fuse", Fuse)
     cap_m_s: Value = num("Speed cap in its controller", above=0, hi=150)
-    top_m_s: Value = num("Top speed, measured by satellite", above=0, hi=150)
-    to_time_s: Value = num("Time of a standing start, measured", above=0, hi=120)
+    top_m_s: Value = reading("Top speed, measured by satellite", above=0, hi=150)
+    to_time_s: Value = reading("Time of a standing start, measured", above=0, hi=120)
     to_m_s: Value = num(
         "to a speed of", above=0, hi=80, help="unknown = the speed of the standing start on Goal"
     )
-    ride_m: Value = num("Ride on one charge, measured", above=0, hi=1e6)
+    ride_m: Value = reading("Ride on one charge, measured", above=0, hi=1e6)
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,18 +50,18 @@ class Ratings:
 class Donor(Part):
     """mass_kg is the donor as weighed, before anything comes off."""
 
-    mass_kg: Value = num("Mass as weighed", lo=0, hi=500)
+    mass_kg: Value = reading("Mass as weighed", lo=0, hi=500)
     kind: str = choice("Kind", ("gas_roller", "electric_moto", "bare_frame"))
     frame: str = choice(
         "Frame", ("unknown", "cradle", "perimeter", "step_through"), help="for the drawing"
     )
     cg_x_m: Value = num("Its centre of mass, forward of the rear axle", lo=-1, hi=3, assume=0.66)
     cg_y_m: Value = num("Its centre of mass, above the ground", lo=0, hi=2, assume=0.55)
-    wheel_radius_m: Value = num("Wheel radius, for the drawing", above=0.1, hi=0.6, assume=0.32)
+    wheel_radius_m: Value = reading("Wheel radius, for the drawing", above=0.1, hi=0.6, assume=0.32)
     ratings: Ratings = part("What it was made for", Ratings)
     stock: Stock = part("As it left the maker, electric", Stock)
-    front_scale_kg: Value = num("Front axle on the scale", above=0, hi=500)
-    rear_scale_kg: Value = num("Rear axle on the scale", above=0, hi=500)
+    front_scale_kg: Value = reading("Front axle on the scale", above=0, hi=500)
+    rear_scale_kg: Value = reading("Rear axle on the scale", above=0, hi=500)
     correction_kg: Value = num("Scale correction", lo=-300, hi=300, detail=True)
     correction_kg_m: Value = num("Scale correction, moment", lo=-600, hi=600, detail=True)
     items: tuple[MassItem, ...] = many("Mass ledger", MassItem)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.parts.base import Part
-from ninebolt.core.value import Value, choice, count, curve, flag, num
+from ninebolt.core.value import Value, choice, count, curve, flag, num, reading
 
 AMP_BASIS = ("unknown", "peak", "rms")
 CONDITIONS = ("not looked at", "sound", "got wet", "dropped", "smoked or popped", "opened up")
@@ -44,7 +44,7 @@ class Controller(Part):
         y=(0.0, 1e8),
         least=6,
     )
-    idle_a: Value = num("Line amps at rest, switched on", lo=0, hi=100, detail=True)
+    idle_a: Value = reading("Line amps at rest, switched on", lo=0, hi=100, detail=True)
     bench_run: bool | None = flag("Ran on the bench at limited current", False, detail=True)
 
 

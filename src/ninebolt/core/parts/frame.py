@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ninebolt.core.value import Value, choice, flag, many, num, outline, text
+from ninebolt.core.value import Value, choice, flag, many, num, outline, reading, text
 
 Outline = tuple[tuple[float, float], ...]
 KEEP_OUTS = ("shock", "foot pegs", "chain line", "frame tube", "hose or cable", "other")
@@ -38,8 +38,8 @@ class MassItem:
     name: str = text("Name")
     action: str = choice("Action", ("added", "removed"))
     mass_kg: Value = num("Mass", lo=0, hi=500)
-    x_m: Value = num("Forward of the rear axle", lo=-1, hi=3)
-    y_m: Value = num("Above the ground", lo=-0.5, hi=3)
+    x_m: Value = reading("Forward of the rear axle", lo=-1, hi=3)
+    y_m: Value = reading("Above the ground", lo=-0.5, hi=3)
     note: str = text("Note", detail=True)
 
 
@@ -50,12 +50,14 @@ class KeepOut:
 
     name: str = text("Name")
     kind: str = choice("What it is", KEEP_OUTS)
-    x_m: Value = num("Forward of the bay's middle", lo=-2, hi=2, assume=0.0, spread=0.0)
-    y_m: Value = num("Above the bay's middle", lo=-2, hi=2, assume=0.0, spread=0.0)
-    length_m: Value = num("Length along the bike", above=0, hi=2)
-    height_m: Value = num("Height", above=0, hi=2)
-    width_m: Value = num("Width across", above=0, hi=1, help="unknown = the whole width")
-    z_m: Value = num("Right of the centre line", lo=-1, hi=1, assume=0.0, spread=0.0, detail=True)
+    x_m: Value = reading("Forward of the bay's middle", lo=-2, hi=2, assume=0.0, spread=0.0)
+    y_m: Value = reading("Above the bay's middle", lo=-2, hi=2, assume=0.0, spread=0.0)
+    length_m: Value = reading("Length along the bike", above=0, hi=2)
+    height_m: Value = reading("Height", above=0, hi=2)
+    width_m: Value = reading("Width across", above=0, hi=1, help="unknown = the whole width")
+    z_m: Value = reading(
+        "Right of the centre line", lo=-1, hi=1, assume=0.0, spread=0.0, detail=True
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,22 +66,22 @@ class Bay:
     or an outline in the side view, corners measured from the bay's middle, with a width."""
 
     name: str = text("Name")
-    length_m: Value = num("Length", above=0, hi=2)
-    height_m: Value = num("Height", above=0, hi=2)
-    width_m: Value = num("Width", above=0, hi=1)
-    padding_m: Value = num("Padding on each side", lo=0, hi=0.1, assume=0.005, spread=0.4)
+    length_m: Value = reading("Length", above=0, hi=2)
+    height_m: Value = reading("Height", above=0, hi=2)
+    width_m: Value = reading("Width", above=0, hi=1)
+    padding_m: Value = reading("Padding on each side", lo=0, hi=0.1, assume=0.005, spread=0.4)
     wall_m: Value = num(
         "Wall of a case inside it", lo=0, hi=0.05, assume=0.0, spread=0.0, help="0 = cells sit bare"
     )
-    seat_gap_m: Value = num(
+    seat_gap_m: Value = reading(
         "Height a seat extender would add", lo=0, hi=0.3, assume=0.0, spread=0.0, detail=True
     )
     outline: Outline = outline(
         "Outline in the side view", "corners in metres from the bay's middle; empty = a box"
     )
     keep_outs: tuple[KeepOut, ...] = many("Keep free", KeepOut)
-    x_m: Value = num("Its middle, forward of the rear axle", lo=-1, hi=3, detail=True)
-    y_m: Value = num("Its middle, above the ground", lo=-0.5, hi=3, detail=True)
+    x_m: Value = reading("Its middle, forward of the rear axle", lo=-1, hi=3, detail=True)
+    y_m: Value = reading("Its middle, above the ground", lo=-0.5, hi=3, detail=True)
 
 
 @dataclass(frozen=True, slots=True)

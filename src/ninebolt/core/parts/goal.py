@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ninebolt.core.value import Value, choice, count, num, text
+from ninebolt.core.value import Value, choice, count, num, reading, text
 
 USES = ("trail", "street", "supermoto", "commute", "hill_climb", "drag", "stunt")
 # Taken while unknown, where the use asks for another than the usual. Common practice, no source.
@@ -18,8 +18,8 @@ class Goal:
     """The numbers are wishes, so they carry no tolerance of their own."""
 
     use: str = choice("Use", USES)
-    rider_kg: Value = num("Rider", lo=0, hi=250, assume=80, spread=0.1)
-    gear_kg: Value = num("Riding gear and luggage", lo=0, hi=150, assume=8, spread=0.3)
+    rider_kg: Value = reading("Rider", lo=0, hi=250, assume=80, spread=0.1)
+    gear_kg: Value = reading("Riding gear and luggage", lo=0, hi=150, assume=8, spread=0.3)
     top_speed_m_s: Value = num("Top speed wanted", above=0, hi=120, wish=True)
     to_speed_m_s: Value = num(
         "Speed of the standing start", above=0, hi=80, assume=26.8224, wish=True

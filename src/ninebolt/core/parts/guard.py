@@ -6,7 +6,18 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from ninebolt.core.parts.base import Fitting
-from ninebolt.core.value import Value, choice, count, curve, flag, many, num, part, text
+from ninebolt.core.value import (
+    Value,
+    choice,
+    count,
+    curve,
+    flag,
+    many,
+    num,
+    part,
+    reading,
+    text,
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,11 +42,11 @@ class Bms(Fitting):
     width_m: Value = num("Width", above=0, hi=1, detail=True)
     height_m: Value = num("Height", above=0, hi=1, detail=True)
     altered: bool | None = flag("The board has been altered", False, detail=True)
-    test_load_a: Value = num("Altered board: it carried", above=0, hi=10000, detail=True)
-    test_load_s: Value = num("Altered board: for a time of", above=0, hi=1e5, detail=True)
-    test_hot_c: Value = num("Altered board: hottest spot then", lo=-40, hi=400, detail=True)
-    test_trip_a: Value = num("Altered board: it opened at", above=0, hi=20000, detail=True)
-    test_over_v: Value = num(
+    test_load_a: Value = reading("Altered board: it carried", above=0, hi=10000, detail=True)
+    test_load_s: Value = reading("Altered board: for a time of", above=0, hi=1e5, detail=True)
+    test_hot_c: Value = reading("Altered board: hottest spot then", lo=-40, hi=400, detail=True)
+    test_trip_a: Value = reading("Altered board: it opened at", above=0, hi=20000, detail=True)
+    test_over_v: Value = reading(
         "Altered board: it ended the charge at, per cell", above=0, hi=10, detail=True
     )
 
@@ -60,7 +71,9 @@ class Fuse(Fitting):
     dc_v: Value = num("Rated DC voltage", above=0, hi=2000)
     breaking_a: Value = num("Breaking capacity", above=0, hi=1e6)
     r_ohm: Value = num("Resistance", lo=0, hi=0.1, assume=0.0003, spread=0.5, detail=True)
-    from_pack_m: Value = num("Cable from the pack's pole to it", lo=0, hi=5, own=True, detail=True)
+    from_pack_m: Value = reading(
+        "Cable from the pack's pole to it", lo=0, hi=5, own=True, detail=True
+    )
     melts: tuple[tuple[float, float], ...] = curve(
         "Time-current curve",
         "multiple of the rating and seconds; empty = a typical one",
@@ -111,7 +124,7 @@ class Cable(Fitting):
     TELLING: ClassVar[tuple[str, ...]] = ("section_m2",)
 
     section_m2: Value = num("Copper section", above=0, hi=1e-3, help="mm², or a gauge: AWG 2")
-    length_m: Value = num("Length, one way", above=0, hi=10, own=True)
+    length_m: Value = reading("Length, one way", above=0, hi=10, own=True)
     temp_max_c: Value = num("Insulation limit", lo=40, hi=300, assume=105, detail=True)
     ambient_c: Value = num("Air around it", lo=-40, hi=90, assume=30, detail=True, own=True)
     outer_m: Value = num("Outer diameter", above=0, hi=0.1, detail=True)
@@ -167,11 +180,13 @@ class IsolationTest:
 
     state: str = choice("Measured with", ("unknown", "DC side alone", "inverter joined"))
 
-    pack_v: Value = num("Pack voltage", above=0, hi=2000)
-    minus_v: Value = num("Minus pole to frame", lo=0, hi=2000)
-    plus_v: Value = num("Plus pole to frame", lo=0, hi=2000)
-    known_ohm: Value = num("Known resistor", above=0, hi=1e8, help="about 500 Ω per volt of pack")
-    loaded_v: Value = num("The larger reading, with the resistor across it", lo=0, hi=2000)
+    pack_v: Value = reading("Pack voltage", above=0, hi=2000)
+    minus_v: Value = reading("Minus pole to frame", lo=0, hi=2000)
+    plus_v: Value = reading("Plus pole to frame", lo=0, hi=2000)
+    known_ohm: Value = reading(
+        "Known resistor", above=0, hi=1e8, help="about 500 Ω per volt of pack"
+    )
+    loaded_v: Value = reading("The larger reading, with the resistor across it", lo=0, hi=2000)
 
 
 @dataclass(frozen=True, slots=True)

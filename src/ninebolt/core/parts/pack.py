@@ -5,7 +5,19 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.parts.cell import Cell
-from ninebolt.core.value import Value, choice, count, curve, flag, many, num, part, text, texts
+from ninebolt.core.value import (
+    Value,
+    choice,
+    count,
+    curve,
+    flag,
+    many,
+    num,
+    part,
+    reading,
+    text,
+    texts,
+)
 
 SOURCES = ("new_cells", "salvaged_cells", "vehicle_modules", "ready_made", "lead_acid")
 METALS = ("copper", "nickel", "nickel_plated_steel", "aluminium")
@@ -17,7 +29,7 @@ TURNS = ("lwh", "lhw", "wlh", "whl", "hlw", "hwl")
 class OtherPack:
     """A second pack that is to be joined in parallel."""
 
-    volts_v: Value = num("Its voltage, rested", above=0, hi=1000)
+    volts_v: Value = reading("Its voltage, rested", above=0, hi=1000)
     r_ohm: Value = num("Its resistance", above=0, hi=10, help="unknown = like this pack's")
     capacity_ah: Value = num("Its capacity", above=0, hi=5000, help="unknown = like this pack's")
     series: int | None = count("Its cells in series", 1, 200)
@@ -34,7 +46,7 @@ class ModuleReading:
     """One measured module or group before it goes into the series string."""
 
     name: str = text("Name")
-    volts_v: Value = num("Voltage, rested", above=0, hi=200)
+    volts_v: Value = reading("Voltage, rested", above=0, hi=200)
     capacity_ah: Value = num("Capacity", above=0, hi=2000)
     r_ohm: Value = num("Resistance", above=0, hi=1)
 
@@ -81,9 +93,9 @@ class Placed:
 
     kind: str = choice("What it is", ("body", "block", "bms"))
     bay: int | None = count("Bay", 1, 3, default=1)
-    x_m: Value = num("Forward of the bay's middle", lo=-2, hi=2, assume=0.0, spread=0.0)
-    y_m: Value = num("Above the bay's middle", lo=-2, hi=2, assume=0.0, spread=0.0)
-    z_m: Value = num("Right of the centre line", lo=-1, hi=1, assume=0.0, spread=0.0)
+    x_m: Value = reading("Forward of the bay's middle", lo=-2, hi=2, assume=0.0, spread=0.0)
+    y_m: Value = reading("Above the bay's middle", lo=-2, hi=2, assume=0.0, spread=0.0)
+    z_m: Value = reading("Right of the centre line", lo=-1, hi=1, assume=0.0, spread=0.0)
     turn: str = choice("Length, width and height lie", TURNS, help="along the bike, up, across")
     cols: int | None = count("Cells along the bike", 1, 200, default=1)
     rows: int | None = count("Cells up", 1, 200, default=1)
@@ -125,9 +137,9 @@ class Pack:
     )
     bms_in_bay: bool | None = flag("The BMS goes into the bay", False)
     placed: tuple[Placed, ...] = many("Put down by hand", Placed, most=400)
-    rested_v: Value = num("Pack voltage, rested", above=0, hi=1000, help="an hour without load")
-    loaded_v: Value = num("Pack voltage under load", above=0, hi=1000, detail=True)
-    loaded_a: Value = num("Current under that load", above=0, hi=5000, detail=True)
+    rested_v: Value = reading("Pack voltage, rested", above=0, hi=1000, help="an hour without load")
+    loaded_v: Value = reading("Pack voltage under load", above=0, hi=1000, detail=True)
+    loaded_a: Value = reading("Current under that load", above=0, hi=5000, detail=True)
     claimed_wh: Value = num("Energy that is claimed", above=0, hi=1e6, detail=True)
     group_v: tuple[tuple[float, float], ...] = curve(
         "Group voltages",
@@ -144,8 +156,10 @@ class Pack:
     other: OtherPack = part("Pack to join in parallel", OtherPack)
     modules: tuple[ModuleReading, ...] = many("Modules or groups as measured", ModuleReading)
     sorted_groups: tuple[SortedGroup, ...] = many("Groups as sorted", SortedGroup)
-    bms_room_l_m: Value = num("Place of a BMS outside the bay, length", above=0, hi=2, detail=True)
-    bms_room_w_m: Value = num("Its width", above=0, hi=2, detail=True)
-    bms_room_h_m: Value = num("Its height, cover on", above=0, hi=2, detail=True)
+    bms_room_l_m: Value = reading(
+        "Place of a BMS outside the bay, length", above=0, hi=2, detail=True
+    )
+    bms_room_w_m: Value = reading("Its width", above=0, hi=2, detail=True)
+    bms_room_h_m: Value = reading("Its height, cover on", above=0, hi=2, detail=True)
     stand_in: StandIn = part("Stand-in pack", StandIn)
     done: tuple[str, ...] = texts("Assembly steps done")

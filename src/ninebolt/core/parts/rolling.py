@@ -14,7 +14,7 @@ from ninebolt.core.parts.chassis import (
     Suspension,
 )
 from ninebolt.core.parts.goal import USE_CRR
-from ninebolt.core.value import Value, choice, count, num, part, text
+from ninebolt.core.value import Value, choice, count, num, part, reading, text
 
 CHAIN_SIZES = ("415", "420", "428", "520", "530", "belt 8 mm", "belt 11 mm", "belt 14 mm", "none")
 
@@ -26,7 +26,7 @@ class Tyre(Part):
     code: str = text("Size on the wall")
     speed_symbol: str = text("Speed symbol on the wall", help="one letter, such as M or R")
     load_index: int | None = count("Load index on the wall", 0, 130)
-    rolling_radius_m: Value = num(
+    rolling_radius_m: Value = reading(
         "Rolling radius",
         above=0.05,
         hi=1,
@@ -34,15 +34,15 @@ class Tyre(Part):
         own=True,
     )
     grip_mu: Value = num("Grip", above=0, hi=3, assume=0.9, spread=0.2)
-    rim_m: Value = num("Inner width of the rim", above=0, hi=0.3, own=True)
-    gap_m: Value = num(
+    rim_m: Value = reading("Inner width of the rim", above=0, hi=0.3, own=True)
+    gap_m: Value = reading(
         "Room for its width",
         above=0,
         hi=0.5,
         own=True,
         help="between fork or swing-arm legs, or chain",
     )
-    over_m: Value = num(
+    over_m: Value = reading(
         "Room over its tread",
         lo=0,
         hi=0.5,
@@ -120,6 +120,6 @@ class Road(Part):
         help="minus: from behind",
     )
     cg_height_m: Value = num("Height of the centre of mass", above=0, hi=2, assume=0.75, spread=0.1)
-    wheelbase_m: Value = num("Wheelbase", above=0.3, hi=3, assume=1.42, spread=0.02)
+    wheelbase_m: Value = reading("Wheelbase", above=0.3, hi=3, assume=1.42, spread=0.02)
     front_share: Value = num("Front axle share", lo=0.05, hi=0.95, assume=0.47, spread=0.06)
     drag_height_m: Value = num("Height where the air pushes", lo=0, hi=2, detail=True)
