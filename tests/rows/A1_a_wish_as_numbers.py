@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from fastapi.testclient import TestClient
+
 from builds import changed
 from ninebolt.library.demo import moss
 from ninebolt.services.house import House
@@ -144,3 +146,18 @@ def test_dangerous_a_ride_wished_twice_is_one_ride(bike: Outside) -> None:
     fix = bike.findings()["goal.ride_twice"]["fixes"][0]
     bike.put(*((c["path"], c["value"]) for c in fix["changes"]))
     assert bike.says("goal.ride_twice") == ""
+
+
+def test_unknown_what_nothing_asks_for_has_no_volts_and_what_has_no_price_is_not_summed(
+    client: TestClient,
+) -> None:
+    """A bare roller without a wish: no class of volts is advised. With a power wanted, and cells that nobody has
+    chosen: the sum says that it is the controller's alone."""
+    made = client.post("/api/builds", json={"name": "Bare"}).json()["id"]
+    roller = Outside(client, made).put(("donor.mass_kg", 90))
+    asked = roller.body["assessment"]["drawings"]["goal"]["answer"]
+    assert (asked["nominal_v"], asked["line_a"], asked["money"]) == (None, None, None)
+    roller.put(("goal.power_w", 12_000))
+    asked = roller.body["assessment"]["drawings"]["goal"]["answer"]
+    assert asked["nominal_v"] in (60, 72, 84, 96)
+    assert asked["priced"] == ["controller"] and asked["money"] > 0

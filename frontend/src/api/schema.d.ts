@@ -2762,8 +2762,8 @@ export interface components {
         /**
          * Answer
          * @description What the goal takes, in the words one shops with: volts, energy, amps out of the pack, peak amps
-         *     in a phase for the thrust from rest (with this build's motor and gearing), and money for cells and
-         *     controller. None where it is not known or nothing asks for it.
+         *     in a phase for the thrust from rest (with this build's motor and gearing), and money for what has a price of
+         *     cells and controller (priced names them). None where it is not known or nothing asks for it.
          */
         Answer: {
             /** Line A */
@@ -2773,11 +2773,13 @@ export interface components {
             /** Need Wh */
             need_wh: number | null;
             /** Nominal V */
-            nominal_v: number;
+            nominal_v: number | null;
             /** Own */
             own: boolean;
             /** Phase A */
             phase_a: number | null;
+            /** Priced */
+            priced: string[];
         };
         /**
          * Assembly

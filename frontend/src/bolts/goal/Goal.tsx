@@ -70,7 +70,7 @@ function Takes({ d }: { d: G }) {
     ['energy in the pack', show(a.need_wh, 'wh', prefs).text],
     ['amps out of the pack', show(a.line_a, 'a', prefs).text],
     ['peak amps in a phase', show(a.phase_a, 'a', prefs).text],
-    ['cells and controller', a.money === null ? 'no prices' : show(a.money, 'money', prefs, 4).text],
+    [a.priced.join(' and ') || 'cells and controller', a.money === null ? 'no prices' : show(a.money, 'money', prefs, 4).text],
   ]
   return (
     <Flex px="3" gap="1" wrap="wrap" role="group" aria-label="What the goal takes">

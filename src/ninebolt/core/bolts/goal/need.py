@@ -88,14 +88,15 @@ class VoltageRow:
 @dataclass(frozen=True, slots=True)
 class Answer:
     """What the goal takes, in the words one shops with: volts, energy, amps out of the pack, peak amps
-    in a phase for the thrust from rest (with this build's motor and gearing), and money for cells and
-    controller. None where it is not known or nothing asks for it."""
+    in a phase for the thrust from rest (with this build's motor and gearing), and money for what has a price of
+    cells and controller (priced names them). None where it is not known or nothing asks for it."""
 
-    nominal_v: float
+    nominal_v: float | None
     need_wh: float | None
     line_a: float | None
     phase_a: float | None
     money: float | None
+    priced: tuple[str, ...]
     own: bool
 
 
@@ -109,16 +110,24 @@ def answer(bike: Bike, need: Need, rows: tuple[VoltageRow, ...]) -> Answer:
         row = min(rows, key=lambda r: abs(r.nominal_v - (own_v or 0.0)))
     else:
         had = [r for r in rows if r.controllers] or list(rows)
-        row = min(had, key=lambda r: (r.pack_money or 0.0) + (r.controller_money or 0.0))
-    parts = [m for m in (row.pack_money, row.controller_money) if m is not None]
+        row = min(had, key=_dear)
+    prices = {"cells": row.pack_money, "controller": row.controller_money}
+    parts = {name: money for name, money in prices.items() if money is not None}
     return Answer(
-        row.nominal_v,
+        row.nominal_v if own or row.line_a is not None else None,
         row.need_wh,
         row.line_a,
         _phase_a(bike, need),
-        sum(parts) if parts else None,
+        sum(parts.values()) if parts else None,
+        tuple(parts),
         own,
     )
+
+
+def _dear(row: VoltageRow) -> tuple[int, float]:
+    """What has no price is not cheap."""
+    prices = (row.pack_money, row.controller_money)
+    return prices.count(None), sum(p or 0.0 for p in prices)
 
 
 def _phase_a(bike: Bike, need: Need) -> float | None:
