@@ -5527,17 +5527,25 @@ export interface components {
         };
         /**
          * Node
-         * @description A box of the hook-up diagram.
+         * @description A box of the hook-up diagram. state: open is what nobody has looked at. at: what it hangs on, of a branch.
          */
         Node: {
+            /**
+             * At
+             * @default
+             */
+            at: string;
             /** Detail */
             detail: string;
             /** Label */
             label: string;
             /** Path */
             path: string;
-            /** Present */
-            present: boolean;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "fitted" | "bypassed" | "open" | "not there";
         };
         /**
          * ObjectOut
@@ -7813,16 +7821,16 @@ export interface components {
         };
         /**
          * WireDrawing
-         * @description Nodes in the order of the current, steps in the order of the work, leads as mapped.
+         * @description Nodes in the order of the current, what branches off them, what goes into the controller; steps in the order
+         *     of the work, leads as mapped.
          */
         WireDrawing: {
+            /** Branches */
+            branches: components["schemas"]["Node"][];
             /** Halls */
             halls: components["schemas"]["LeadRow"][];
-            /** Interlocks */
-            interlocks: [
-                string,
-                string
-            ][];
+            /** Inputs */
+            inputs: components["schemas"]["Node"][];
             /** Nodes */
             nodes: components["schemas"]["Node"][];
             /** Phases */

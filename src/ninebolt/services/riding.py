@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.interlocks import input_states
 from ninebolt.core.bike.running import top_mode
 from ninebolt.core.bolts.prove.gates import gate_states
 from ninebolt.core.build import Build
@@ -18,7 +19,6 @@ from ninebolt.services.standing import stops, unlooked
 
 GEAR = ("helmet", "gloves", "boots", "jacket or armour", "goggles")
 MUST = ("helmet", "gloves", "boots")
-INTERLOCKS = ("brake cut-off", "side stand", "tip-over")
 BEFORE_A_RIDE = ("brakes_bedded", "drop_out", "throttle_rest", "brake_cut", "direction")
 
 
@@ -84,9 +84,7 @@ def _bike(build: Build) -> list[Point]:
             out.append(
                 Point(s.gate.title.lower(), state, "" if state == "go" else f"gate {s.state}")
             )
-    inputs = {i.name: i.state for i in build.wire.interlocks}
-    for name in INTERLOCKS:
-        state = inputs.get(name, "open")
+    for name, state in input_states(build).items():
         word = {"fitted": "go", "bypassed": "stop"}.get(state, "open")
         out.append(Point(name, word, "" if word == "go" else f"it is {state}"))
     mode = top_mode(Bike(build))

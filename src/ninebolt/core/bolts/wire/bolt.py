@@ -6,7 +6,15 @@ from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bolts.common import Result, figure
 from ninebolt.core.bolts.register import judge
 from ninebolt.core.bolts.wire import checks
-from ninebolt.core.bolts.wire.sheet import WireDrawing, hall_rows, nodes_of, phase_rows, steps_of
+from ninebolt.core.bolts.wire.sheet import (
+    WireDrawing,
+    branches_of,
+    hall_rows,
+    inputs_of,
+    nodes_of,
+    phase_rows,
+    steps_of,
+)
 
 __all__ = ["WireDrawing", "assess", "checks"]
 
@@ -44,7 +52,7 @@ def assess(bike: Bike) -> Result:
 @fact
 def drawing(bike: Bike) -> WireDrawing:
     build = bike.build
-    inputs = tuple((x.name, x.state) for x in build.wire.interlocks)
     return WireDrawing(
-        nodes_of(build), steps_of(build), phase_rows(build), hall_rows(build), inputs
-    )
+        nodes_of(build), branches_of(build), inputs_of(build),
+        steps_of(build), phase_rows(build), hall_rows(build),
+    )  # fmt: skip

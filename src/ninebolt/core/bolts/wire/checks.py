@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 from ninebolt.core.bike.cells import CLASS_B_V
 from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.interlocks import SAFETY_INPUTS, input_states
 from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.bolts.usual import Usual, span, unusual_says
@@ -15,8 +17,6 @@ from ninebolt.core.finding import Change, Fix, Source, q
 from ninebolt.core.limits import Limit
 
 PHASES = 3
-# Inputs that keep the wheel from starting by itself.
-SAFETY_INPUTS = ("brake cut-off", "side stand", "tip-over")
 LIVE_M = span("m", 0.05, 1.2, "height of the lowest live point of a motorcycle")
 AXLE_M = Limit(0.25, "m", "live points lower than this stand in water at a ford")
 
@@ -94,25 +94,25 @@ def confirm(bike: Bike) -> Says | None:
 
 @check("wire.input", "a safety input is open or bypassed", parts=("wire",))
 def inputs(bike: Bike) -> list[Says]:
-    states = {x.name.lower(): x.state for x in bike.build.wire.interlocks}
     return [
-        _input(bike.build, name, states.get(name, "open"))
-        for name in SAFETY_INPUTS
-        if states.get(name, "open") != "fitted"
+        _input(bike.build, name, state)
+        for name, state in input_states(bike.build).items()
+        if state != "fitted"
     ]
 
 
 def _input(build: Build, name: str, state: str) -> Says:
-    when = "when you brake" if "brake" in name else "in that case"
+    lost = "what it is there to stop goes on"
+    if name in SAFETY_INPUTS:
+        lost = f"nothing stops the wheel {'when you brake' if 'brake' in name else 'in that case'}"
     return Says(
         "caution",
         f"{name.capitalize()}: {state}",
-        f"The {name} input is {state}; nothing stops the wheel {when}. It is not ready for the road until "
-        "this is fitted or replaced.",
+        f"The {name} input is {state}; {lost}. It is not ready for the road until this is fitted or replaced.",
         0,
         1,
         fixes=(_fit_input(build, name),),
-        at=name.replace(" ", "_").replace("-", "_"),
+        at=re.sub(r"\W+", "_", name),
     )
 
 
@@ -179,9 +179,7 @@ def order(bike: Bike) -> Says | None:
 
 
 def _fit_input(build: Build, name: str) -> Fix:
-    rows = [
-        {"name": x.name, "state": x.state} for x in build.wire.interlocks if x.name.lower() != name
-    ]
+    rows = [{"name": n, "state": s} for n, s in input_states(build).items() if n != name]
     return Fix(
         f"Mark the {name} as fitted",
         (Change("wire.interlocks", [*rows, {"name": name, "state": "fitted"}]),),

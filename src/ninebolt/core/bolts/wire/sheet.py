@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+import dataclasses
 from dataclasses import dataclass
+from typing import Literal, cast
 
 from ninebolt.core.bike.cells import SAFE_V
+from ninebolt.core.bike.interlocks import input_states
 from ninebolt.core.build import Build
 from ninebolt.core.finding import q
+from ninebolt.core.parts.base import Fitting
+from ninebolt.core.value import Value
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,14 +25,18 @@ class Step:
     done: bool
 
 
+State = Literal["fitted", "bypassed", "open", "not there"]
+
+
 @dataclass(frozen=True, slots=True)
 class Node:
-    """A box of the hook-up diagram."""
+    """A box of the hook-up diagram. state: open is what nobody has looked at. at: what it hangs on, of a branch."""
 
     path: str
     label: str
     detail: str
-    present: bool
+    state: State
+    at: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,17 +52,34 @@ class LeadRow:
 
 @dataclass(frozen=True, slots=True)
 class WireDrawing:
-    """Nodes in the order of the current, steps in the order of the work, leads as mapped."""
+    """Nodes in the order of the current, what branches off them, what goes into the controller; steps in the order
+    of the work, leads as mapped."""
 
     nodes: tuple[Node, ...]
+    branches: tuple[Node, ...]
+    inputs: tuple[Node, ...]
     steps: tuple[Step, ...]
     phases: tuple[LeadRow, ...]
     halls: tuple[LeadRow, ...]
-    interlocks: tuple[tuple[str, str], ...]
 
 
-def _amps(x: float | None) -> str:
-    return f"{x:.0f} A" if x is not None else "rating unknown"
+def _amps(x: Value) -> str:
+    return q(x.amount, "a") if x.amount is not None else "rating unknown"
+
+
+def _fitting(path: str, label: str, part: Fitting, detail: str, at: str = "") -> Node:
+    """A part that may be missing: what is not there has no rating, whatever is still typed."""
+    if part.there is None:
+        return Node(path, label, "not looked at", "open", at)
+    return (
+        Node(path, label, detail, "fitted", at)
+        if part.there
+        else Node(path, label, "not there", "not there", at)
+    )
+
+
+def _known(path: str, label: str, detail: str, known: bool) -> Node:
+    return Node(path, label, detail, "fitted" if known else "open")
 
 
 def nodes_of(build: Build) -> tuple[Node, ...]:
@@ -62,25 +88,61 @@ def nodes_of(build: Build) -> tuple[Node, ...]:
     size = f"{p.series}s{p.parallel}p" if p.series and p.parallel else "size unknown"
     section = g.cable.section_m2.amount
     area = f"{section * 1e6:.0f} mm²" if section else "section unknown"
+    bms = _fitting("guard.bms", "BMS", g.bms, f"{_amps(g.bms.i_cont_a)}, {g.bms.discharge}")
+    if bms.state == "fitted" and g.bms.discharge == "bypassed":
+        bms = dataclasses.replace(bms, detail="bypassed: it opens nothing", state="bypassed")
     return (
-        Node("pack.cell", "Pack", size, p.series is not None),
-        Node(
-            "guard.bms",
-            "BMS",
-            f"{_amps(g.bms.i_cont_a.amount)}, {g.bms.discharge}",
-            g.bms.i_cont_a.known,
+        _known("pack", "Pack", size, p.series is not None),
+        bms,
+        _fitting("guard.fuse", "Fuse", g.fuse, _amps(g.fuse.rated_a)),
+        _fitting(
+            "guard.isolator", g.isolator.kind.capitalize(), g.isolator, _amps(g.isolator.i_cont_a)
         ),
-        Node("guard.fuse", "Fuse", _amps(g.fuse.rated_a.amount), g.fuse.rated_a.known),
-        Node(
-            "guard.isolator",
-            g.isolator.kind.capitalize(),
-            _amps(g.isolator.i_cont_a.amount),
-            g.isolator.i_cont_a.known,
+        _fitting("guard.plug", "Main plug", g.plug, _amps(g.plug.i_cont_a)),
+        _known("guard.cable", "Cable", area, section is not None),
+        _known("drive.controller", "Controller", _amps(c.line_max_a), c.line_max_a.known),
+        _known("drive.motor", "Motor", m.kind.replace("_", "-"), m.kv_rpm_v.known),
+    )
+
+
+def branches_of(build: Build) -> tuple[Node, ...]:
+    """What hangs on the path without carrying it."""
+    g = build.guard
+    volts = (
+        None
+        if g.charger.out_v.amount is None
+        else g.charger.out_v.amount * (g.charger.stacked or 1)
+    )
+    ends = "end volts unknown" if volts is None else f"ends at {q(volts, 'v')}"
+    ohms, out, watts = g.precharge.r_ohm.amount, g.dcdc.out_v.amount, g.dcdc.rated_w.amount
+    gives = [q(x, unit) for x, unit in ((out, "v"), (watts, "w")) if x is not None]
+    return (
+        _fitting("guard.charger", "Charger", g.charger, ends, "at the pack"),
+        _fitting(
+            "guard.precharge", "Precharge", g.precharge, "resistor unknown" if ohms is None else q(ohms, "ohm"),
+            f"past the {g.isolator.kind}",
         ),
-        Node("guard.plug", "Main plug", _amps(g.plug.i_cont_a.amount), g.plug.i_cont_a.known),
-        Node("guard.cable", "Cable", area, section is not None),
-        Node("drive.controller", "Controller", _amps(c.line_max_a.amount), c.line_max_a.known),
-        Node("drive.motor", "Motor", m.kind.replace("_", "-"), m.kv_rpm_v.known),
+        _fitting(
+            "guard.dcdc", "Step-down converter", g.dcdc, ", ".join(gives) or "rating unknown",
+            "feed unknown" if g.dcdc.feed == "unknown" else f"fed {g.dcdc.feed}",
+        ),
+    )  # fmt: skip
+
+
+def inputs_of(build: Build) -> tuple[Node, ...]:
+    """What goes into the controller: the throttle, and what keeps the wheel from turning when it must not."""
+    rest, full = build.tune.throttle_rest_v.amount, build.tune.throttle_full_v.amount
+    read = rest is not None and full is not None
+    words = (
+        f"{q(rest, 'v')} to {q(full, 'v')}"
+        if rest is not None and full is not None
+        else "not measured"
+    )
+    throttle = Node("tune", "Throttle", words, "fitted" if read else "open")
+    states = input_states(build)
+    return (
+        throttle,
+        *(Node("wire", n.capitalize(), s, cast(State, s)) for n, s in states.items()),
     )
 
 
@@ -129,7 +191,9 @@ def steps_of(build: Build) -> tuple[Step, ...]:
         (
             "dcdc",
             "Step-down converter and lights",
-            "Fed from behind the contactor, its own small fuse.",
+            "Fed before the contactor, as its coil hangs on it, its own small fuse at the pack."
+            if g.dcdc.feed == "before the contactor"
+            else "Fed from behind the contactor, its own small fuse.",
             False,
         ),
         (
