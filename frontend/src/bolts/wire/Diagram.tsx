@@ -109,11 +109,9 @@ function NodeBox({ node: n, at, size }: { node: Node; at: Spot; size: number }) 
   const line = paint(wrong ? 'stop' : whole ? 'ink' : 'rule.strong')
   const go = () => open({ kind: 'part', path: n.path })
   const lines = [sentence(n.detail, prefs), ...(whole && n.at ? [n.at] : [])]
-  const words = lines.join(', ')
   const id = `clip-${Math.round(at.x)}-${Math.round(at.y)}`
   return (
-    <g role="button" tabIndex={0} aria-label={`${n.label}: ${words}`} style={{ cursor: 'pointer' }} onClick={go} onKeyDown={(e) => e.key === 'Enter' && go()}>
-      <title>{`${n.label}: ${words}`}</title>
+    <g role="button" tabIndex={0} style={{ cursor: 'pointer' }} onClick={go} onKeyDown={(e) => e.key === 'Enter' && go()}>
       <clipPath id={id}>
         <rect x={at.x} y={at.y} width={at.w - 4} height={at.h} />
       </clipPath>
