@@ -279,7 +279,8 @@ def test_a_photo_is_kept_at_a_gate(bench: Page, server: str, tmp_path: Path) -> 
     bench.get_by_label("Photo of Bolts are torqued and marked").set_input_files(str(shot))
     photo = bench.get_by_role("img", name="Photo 1 of Bolts are torqued and marked")
     expect(photo).to_be_visible()
-    assert photo.evaluate("e => e.complete && e.naturalWidth") > 100
+    expect(photo).to_have_js_property("complete", True)
+    assert photo.evaluate("e => e.naturalWidth") > 100
     prove(bench, server, "First power")
     bench.get_by_text("Bolts are torqued and marked").first.click()
     expect(photo).to_be_visible()

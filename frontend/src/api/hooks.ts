@@ -309,7 +309,7 @@ export function useBenchCall(id: string, bolt: string) {
     scope: { id: `bench-${id}` },
     // The newer state is there before the next call in the row leaves.
     onError: async (error) => {
-      if (error instanceof ProblemError && error.problem.code === 'conflict') await client.invalidateQueries({ queryKey: ['bench', id] })
+      if (isHeld(error)) await client.invalidateQueries({ queryKey: ['bench', id] })
     },
     onSuccess: (_, call) => {
       if (/log|join|undo|redo/.test(call.do)) void client.invalidateQueries({ queryKey: ['logs', id] })
@@ -324,7 +324,8 @@ export type GarageCall =
   | { do: 'rename'; id: string; name: string }
   | { do: 'archive'; id: string; archived: boolean }
   | { do: 'import'; file: File }
-  | { do: 'undo' | 'drop' | 'delete'; id: string }
+  | { do: 'undo' | 'drop'; id: string }
+  | { do: 'delete'; id: string; anyway: boolean }
 
 export function useGarageCall() {
   const client = useQueryClient()
@@ -347,12 +348,15 @@ export function useGarageCall() {
         case 'drop':
           return ok(http.DELETE('/api/builds/{build_id}/trial', { params: { path: { build_id: call.id } } }))
         case 'delete':
-          return done(http.DELETE('/api/builds/{build_id}', { params: { path: { build_id: call.id } } }))
+          return done(http.DELETE('/api/builds/{build_id}', { params: { path: { build_id: call.id }, query: { anyway: call.anyway } } }))
       }
     },
     onSuccess: () => void client.invalidateQueries(),
   })
 }
+
+/** Refused because of what stands: it can be done all the same by whoever says so. */
+export const isHeld = (error: Error | null) => error instanceof ProblemError && error.problem.code === 'conflict'
 
 export const problemText = (error: Error | null): string =>
   error instanceof ProblemError ? error.message : error ? String(error.message) : ''

@@ -68,7 +68,7 @@ export type LinkCall =
   | { do: 'read'; build: string; why: string }
   | { do: 'write'; build: string; source: SourceIn; why: string; free: boolean; typed: string; volts: number | null; anyway: boolean }
   | { do: 'look'; id: string }
-  | { do: 'settle'; id: string; finish: boolean; free: boolean }
+  | { do: 'settle'; id: string; finish: boolean; free: boolean; anyway: boolean }
   | { do: 'record'; on: boolean; gps?: string }
   | { do: 'log'; build: string }
 
@@ -100,7 +100,7 @@ export function useLinkCall() {
           return { words: w.sentence, written: w }
         }
         case 'settle': {
-          const w = await ok(http.POST('/api/link/writings/{writing_id}/settle', { params: { path: { writing_id: call.id } }, body: { finish: call.finish, free: call.free } }))
+          const w = await ok(http.POST('/api/link/writings/{writing_id}/settle', { params: { path: { writing_id: call.id } }, body: { finish: call.finish, free: call.free, anyway: call.anyway } }))
           return { words: w.sentence, written: w }
         }
         case 'record': {

@@ -124,7 +124,8 @@ export interface paths {
         post?: never;
         /**
          * Delete Build
-         * @description Delete a build with its revisions and logs, readable or not.
+         * @description Delete a build with its revisions and logs, readable or not. anyway: although a write into its controller is not
+         *     finished, whose backup goes with it.
          */
         delete: operations["delete_build_api_builds__build_id__delete"];
         options?: never;
@@ -5791,11 +5792,13 @@ export interface components {
         };
         /**
          * Pending
-         * @description A write into this controller that never came to its end, and what stands where.
+         * @description A write into this controller that never came to its end, and what stands where. build: whose it was, by name.
          */
         Pending: {
             /** At */
             at: string;
+            /** Build */
+            build: string;
             /** Build Id */
             build_id: string;
             /** Id */
@@ -6833,8 +6836,16 @@ export interface components {
             /** Remarks */
             remarks: components["schemas"]["Remark"][];
         };
-        /** SettleIn */
+        /**
+         * SettleIn
+         * @description anyway: although the connected pack or the build does not suit these values.
+         */
         SettleIn: {
+            /**
+             * Anyway
+             * @default false
+             */
+            anyway: boolean;
             /** Finish */
             finish: boolean;
             /**
@@ -8319,7 +8330,9 @@ export interface operations {
     };
     delete_build_api_builds__build_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                anyway?: boolean;
+            };
             header?: never;
             path: {
                 build_id: string;

@@ -2,7 +2,7 @@ import { Box, Flex, Grid, Input, Text, VisuallyHidden } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { after, type Card } from '../api/client'
-import { problemText, useCards, useGarageCall } from '../api/hooks'
+import { isHeld, problemText, useCards, useGarageCall } from '../api/hooks'
 import { BOLTS, STATE_WORDS, title } from '../lib/nine'
 import { show, type UnitPrefs } from '../lib/units'
 import { chokePaint, chokeWord, hatchFill } from '../theme/paint'
@@ -23,6 +23,8 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
   const [name, setName] = useState('')
   const [beside, setBeside] = useState<string[]>(() => new URLSearchParams(location.search).getAll('beside').slice(0, MOST_BESIDE))
   const toggle = (id: string) => setBeside((now) => (now.includes(id) ? now.filter((x) => x !== id) : [...now, id].slice(-MOST_BESIDE)))
+  // Deleting it was refused: a write into its controller is open.
+  const held = isHeld(call.error) && call.variables?.do === 'delete' ? call.variables.id : ''
   const create = () => name.trim() && after(call.mutateAsync({ do: 'create', name }), (made) => made && go(`/build/${made.id}/donor`))
   const shown = cards.data?.filter((c) => !c.archived) ?? []
   const stored = cards.data?.filter((c) => c.archived) ?? []
@@ -73,7 +75,7 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
       )}
       {beside.length > 0 && <Beside ids={beside} prefs={prefs} close={() => setBeside([])} />}
       {shown.map((c) => (
-        <BuildRow key={c.id} card={c} prefs={prefs} beside={beside.includes(c.id)} toggle={() => toggle(c.id)} call={(x) => call.mutate(x)} busy={call.isPending} />
+        <BuildRow key={c.id} card={c} prefs={prefs} beside={beside.includes(c.id)} toggle={() => toggle(c.id)} call={(x) => call.mutate(x)} busy={call.isPending} held={held === c.id} />
       ))}
       {stored.length > 0 && (
         <Text as="h2" textStyle="title" fontSize="head" mt="6" mb="2">
@@ -81,14 +83,14 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
         </Text>
       )}
       {stored.map((c) => (
-        <BuildRow key={c.id} card={c} prefs={prefs} call={(x) => call.mutate(x)} busy={call.isPending} />
+        <BuildRow key={c.id} card={c} prefs={prefs} call={(x) => call.mutate(x)} busy={call.isPending} held={held === c.id} />
       ))}
       <Phones />
     </Box>
   )
 }
 
-function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<ReturnType<typeof useGarageCall>['mutate']>[0]) => void; busy: boolean; beside?: boolean; toggle?: () => void }) {
+function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<ReturnType<typeof useGarageCall>['mutate']>[0]) => void; busy: boolean; held: boolean; beside?: boolean; toggle?: () => void }) {
   const { card: c, prefs, call, busy } = props
   const go = useNavigate()
   const [renaming, setRenaming] = useState<string | null>(null)
@@ -205,8 +207,8 @@ function BuildRow(props: { card: Card; prefs: UnitPrefs; call: (c: Parameters<Re
             {c.archived ? 'Take back' : 'Archive'}
           </Act>
           {(c.archived || broken) && (
-            <Act disabled={busy} onClick={() => (sure ? call({ do: 'delete', id: c.id }) : setSure(true))}>
-              {sure ? 'Delete it with all its runs' : 'Delete …'}
+            <Act disabled={busy} onClick={() => (sure ? call({ do: 'delete', id: c.id, anyway: props.held }) : setSure(true))}>
+              {props.held ? 'Delete it, and the backup of its controller' : sure ? 'Delete it with all its runs' : 'Delete …'}
             </Act>
           )}
         </Flex>

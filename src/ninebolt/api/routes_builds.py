@@ -93,9 +93,10 @@ def visit(house: HouseDep, build_id: str, body: VisitIn) -> None:
 
 
 @router.delete("/builds/{build_id}", status_code=204)
-def delete_build(house: HouseDep, build_id: str) -> None:
-    """Delete a build with its revisions and logs, readable or not."""
-    garage.delete(house, build_id)
+def delete_build(house: HouseDep, build_id: str, anyway: bool = False) -> None:
+    """Delete a build with its revisions and logs, readable or not. anyway: although a write into its controller is not
+    finished, whose backup goes with it."""
+    garage.delete(house, build_id, anyway)
 
 
 @router.patch("/builds/{build_id}", **BENCH)

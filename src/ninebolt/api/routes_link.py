@@ -30,10 +30,10 @@ from ninebolt.services.connection import (
     Identified,
     LinkState,
     Written,
-    adopted,
 )
 from ninebolt.services.finder_known import KnownReading, known
 from ninebolt.services.groups_now import GroupsNow, groups_now
+from ninebolt.services.identified import adopted
 from ninebolt.services.jobs import Progress
 from ninebolt.services.recorded import as_log
 from ninebolt.services.registers import IDENTIFYING
@@ -98,8 +98,11 @@ class WriteIn(Body):
 
 
 class SettleIn(Body):
+    """anyway: although the connected pack or the build does not suit these values."""
+
     finish: bool
     free: bool = False
+    anyway: bool = False
 
 
 class BenchIn(Body):
@@ -336,7 +339,7 @@ def link_look(link: LinkDep, writing_id: str) -> Written:
 @router.post("/link/writings/{writing_id}/settle")
 def link_settle(link: LinkDep, writing_id: str, body: SettleIn) -> Written:
     """Finish a write that was cut, or put back what stood before."""
-    return link.settle(writing_id, body.finish, body.free)
+    return link.settle(writing_id, body.finish, body.free, body.anyway)
 
 
 @router.post("/builds/{build_id}/settings/compare")

@@ -3,6 +3,7 @@ shows while it runs."""
 
 from __future__ import annotations
 
+import dataclasses
 import threading
 import time
 from collections import deque
@@ -12,26 +13,28 @@ from dataclasses import dataclass
 from typing import Any
 
 from ninebolt.bench import HOST
-from ninebolt.core.bike.path import lead_ohm
 from ninebolt.core.bolts.tune.profiles import belongs as pack_belongs
-from ninebolt.core.build import Build
+from ninebolt.core.finding import listed
 from ninebolt.core.setting.codes import decoded
 from ninebolt.core.setting.objects import Address
-from ninebolt.core.setting.ours import BY_NAME, STATES
+from ninebolt.core.setting.ours import STATES
 from ninebolt.core.setting.sets import Identity, ParamSet, Profile, foreign
 from ninebolt.errors import ConflictError, InputError, LinkError, NineBoltError, NotFoundError
 from ninebolt.link import guarded
 from ninebolt.link.guarded import Snapshot, Standing, Step
 from ninebolt.link.port import Adapter, Port, close, connect
 from ninebolt.link.routines import Identified, identify, sample
-from ninebolt.services import workshop
+from ninebolt.services import unfinished, workshop
 from ninebolt.services.bench_line import PORT
 from ninebolt.services.controllers import profile
 from ninebolt.services.house import House
 from ninebolt.services.receiver import Receiver
+from ninebolt.store.builds import get_build
 from ninebolt.store.controllers import (
+    OPEN,
     ReadingRow,
     WritingRow,
+    end_writings,
     get_reading,
     get_writing,
     insert_reading,
@@ -49,7 +52,6 @@ __all__ = [
     "LiveSample",
     "Pending",
     "Written",
-    "adopted",
 ]
 EVERY_S = 0.1
 KEPT_SAMPLES = 60 * 60 * 10  # an hour at ten a second
@@ -58,10 +60,11 @@ QUIET_S = 5.0  # nobody looks: the reader rests
 
 @dataclass(frozen=True, slots=True)
 class Pending:
-    """A write into this controller that never came to its end, and what stands where."""
+    """A write into this controller that never came to its end, and what stands where. build: whose it was, by name."""
 
     id: str
     build_id: str
+    build: str
     at: str
     state: str
     new: int
@@ -196,12 +199,13 @@ class Connection:
     def _pending(self, device: Identity) -> Pending | None:
         with session(self.house.path) as db:
             w = open_writing(db, device)
-        if w is None:
-            return None
+            if w is None:
+                return None
+            whose = get_build(db, w.build_id).name
         try:
             stands = self._standing(w)
         except NineBoltError as error:
-            return Pending(w.id, w.build_id, w.at, w.state, 0, 0, 0, error.message())
+            return Pending(w.id, w.build_id, whose, w.at, w.state, 0, 0, 0, error.message())
         total = len(w.steps)
         if stands.whole and stands.new == total:
             words = f"all {total} values are the new ones"
@@ -215,7 +219,15 @@ class Connection:
         else:
             words = f"half written: {stands.new} new, {stands.old} old, {len(stands.neither)} neither, of {total}"
         return Pending(
-            w.id, w.build_id, w.at, w.state, stands.new, stands.old, len(stands.neither), words
+            w.id,
+            w.build_id,
+            whose,
+            w.at,
+            w.state,
+            stands.new,
+            stands.old,
+            len(stands.neither),
+            words,
         )
 
     def _standing(self, w: WritingRow) -> Standing:
@@ -265,9 +277,9 @@ class Connection:
         """The pack that is connected must be able to be the profile's. volts: by a meter, else as it shows them. Says
         what nobody could look at. Raises InputError."""
         build = workshop.kept_build(self.house, build_id)
-        port, _, device = self.there()
-        if volts is None and "bus_v" in kind.shows and _is_kind(kind, device):
-            volts = sample(port, kind).values.get("bus_v")
+        _, _, device = self.there()
+        if volts is None:
+            volts = self._volts(kind, device)
         if volts is None or not volts > 1.0:
             return ("whether this pack belongs to the set: its volts were not read",)
         verdict = pack_belongs(build, name, volts)
@@ -278,12 +290,20 @@ class Connection:
             )  # fmt: skip
         return ()
 
+    def _volts(self, kind: Profile, device: Identity) -> float | None:
+        """Of the connected pack, as the controller shows them."""
+        port, _, _ = self.there()
+        shown = "bus_v" in kind.shows and _is_kind(kind, device)
+        return sample(port, kind).values.get("bus_v") if shown else None
+
     def write(
         self, build_id: str, want: ParamSet, why: str, typed: str = "", volts: float | None = None,
         profile_name: str = "", free: bool = False, ends: str = "",
+        unseen: tuple[str, ...] | None = None,
     ) -> Written:  # fmt: skip
         """The guarded write. free: a person said that the wheel is free or the chain off. ends: an earlier write that
-        this one finishes or undoes. Raises InputError, LinkError; whatever was begun stands in the journal."""
+        this one finishes or undoes, and unseen what could not be looked at of its pack. Raises InputError, LinkError;
+        whatever was begun stands in the journal."""
         port, kind, device = self.there()
         if not free:
             raise InputError(
@@ -292,10 +312,14 @@ class Connection:
             )  # fmt: skip
         with self._lock, self._at_work():
             snap = guarded.read_all(port, kind)
-            blind = self._pack_fits(build_id, kind, profile_name, volts)
+            blind = unseen
+            if blind is None:
+                blind = self._pack_fits(build_id, kind, profile_name, volts)
             if not {"rpm", "speed_m_s"} & kind.shows.keys():
                 blind = ("whether the wheel turned", *blind)
             steps = guarded.plan(kind, snap, want, typed)
+            if not ends:
+                self._over_none_half(device)
             before = self._kept(build_id, snap, kind, f"before: {why}")
             row = WritingRow(
                 self.house.new_id(), build_id, before.id, self.house.now(), why, device, kind.key,
@@ -304,6 +328,8 @@ class Connection:
             with session(self.house.path) as db:
                 with transaction(db):
                     insert_writing(db, row)
+                    if not ends:
+                        end_writings(db, device, row.id, row.at)
 
                 def note(what: str, at: Address | None) -> None:
                     state = "stored" if what == "stored" else "writing"
@@ -324,8 +350,7 @@ class Connection:
                 state = "waiting" if cycle else "verified"
                 with transaction(db):
                     set_writing(db, row.id, state, "", None if cycle else self.house.now())
-                    if ends:
-                        set_writing(db, ends, "ended", f"by {row.id}", self.house.now())
+                    end_writings(db, device, row.id, self.house.now())
         words = (
             f"{len(steps)} value{'s' if len(steps) > 1 else ''} written, read back and stored."
             if steps
@@ -376,29 +401,55 @@ class Connection:
             f"All {stands.new} values hold after the power cycle.",
         )
 
-    def settle(self, writing_id: str, finish: bool, free: bool) -> Written:
-        """Finish a write that was cut, or put back what stood before it. Raises as write."""
+    def _over_none_half(self, device: Identity) -> None:
+        with session(self.house.path) as db:
+            w = open_writing(db, device)
+        if w is not None:
+            unfinished.not_half(self._standing(w))
+
+    def settle(self, writing_id: str, finish: bool, free: bool, anyway: bool = False) -> Written:
+        """Finish a write that was cut, or put back what stood before it, which is always allowed. anyway: although the
+        connected pack, or what is in the build by now, does not suit the values. Raises as write, and ConflictError."""
         with session(self.house.path) as db:
             w = get_writing(db, writing_id)
-        _, _, device = self.there()
+        port, kind, device = self.there()
         if foreign(w.device, device)[0]:
             raise InputError(
                 "That write was into another controller.", got=foreign(w.device, device)[0]
             )
         steps = _steps(w)
+        if w.state not in OPEN:
+            raise ConflictError(
+                "That write has come to its end.", got=w.state,
+                todo="To go back, take a kept reading and write it.",
+            )  # fmt: skip
         if not steps:
             raise NotFoundError("That write changed nothing.")
         want = ParamSet("the write that was cut" if finish else "the backup", {
             s.at: (s.new if finish else s.old) for s in steps
         }, w.device)  # fmt: skip
-        return self.write(
+        build = workshop.kept_build(self.house, w.build_id)
+        stops = unfinished.stops_of(build, kind, want)
+        unseen: tuple[str, ...] = ()
+        with self._lock:
+            if finish and not anyway:
+                unfinished.must_be_fit(stops)
+                held = guarded.read_all(port, kind).values
+                unseen = unfinished.suits_the_pack(
+                    build, kind, held | want.values, self._volts(kind, device)
+                )
+        done = self.write(
             w.build_id,
             want,
             f"{'finish' if finish else 'restore'}: {w.why}",
             free=free,
             ends=w.id,
-            volts=0.0,
+            unseen=unseen,
         )
+        if not stops:
+            return done
+        words = f"{done.sentence} In the build as it is now these values stop: {listed(stops, 3, '; ')}."
+        return dataclasses.replace(done, sentence=words)
 
     def backup(self, build_id: str, reading_id: str) -> ParamSet:
         """A kept reading as a set to be written back: what can be written, without what the device itself counts."""
@@ -529,34 +580,3 @@ def _same_kind(kind: Profile, device: Identity) -> None:
 
 def _steps(w: WritingRow) -> tuple[Step, ...]:
     return tuple(Step(at, old, new, power) for at, old, new, power in w.steps)
-
-
-def adopted(build: Build, found: dict[str, float]) -> list[dict[str, Any]]:
-    """An identification as changes of the build: measured values, KV in the build's own convention. A controller sees a
-    phase through its lead, which stands in the build by itself: it comes off."""
-    lead = lead_ohm(build.guard)
-    found = {**found, "r_phase_ohm": found.get("r_phase_ohm", 0.0) - lead}
-    measured = {"origin": "measured", "tolerance": 0.02}
-    out: list[dict[str, Any]] = []
-    for name in ("r_phase_ohm", "l_phase_henry"):
-        if found.get(name, 0.0) > 0:
-            out.append(
-                {"path": f"drive.motor.{name}", "value": {"amount": found[name], **measured}}
-            )
-    if found.get("kv_rpm_v", 0.0) > 0:
-        out.append(
-            {"path": "drive.motor.kv_rpm_v", "value": {"amount": found["kv_rpm_v"], **measured}}
-        )
-        out.append({"path": "drive.motor.kv_convention", "value": "dc_bus"})
-    chosen = {p.name: p.value for p in build.tune.chosen}
-    for name in ("hall_offset_deg", "direction"):
-        if name in found:
-            chosen[name] = round(found[name], 1)
-    order = f"{found.get('hall_order', 0):.0f}"
-    if len(order) == 6:
-        for place, edge in enumerate(order, 1):
-            chosen[f"hall_{place}_deg"] = 60.0 * (int(edge) - 1)
-    if len(out) or chosen:
-        rows = [{"name": n, "value": v} for n, v in chosen.items() if n in BY_NAME]
-        out.append({"path": "tune.chosen", "value": rows})
-    return out

@@ -28,6 +28,7 @@ from ninebolt.services.beside import Beside, beside
 from ninebolt.services.docs import build_at, doc_at, keep_doc
 from ninebolt.services.house import House, columns_of
 from ninebolt.services.record import put_record, record_of
+from ninebolt.services.unfinished import may_be_deleted
 from ninebolt.services.workshop import shown_build
 from ninebolt.store import builds as table
 from ninebolt.store import rides
@@ -256,9 +257,12 @@ def archive(house: House, build_id: str, archived: bool) -> None:
         table.set_archived(db, build_id, archived)
 
 
-def delete(house: House, build_id: str) -> None:
-    """Delete a build with its revisions and logs, readable or not. Raises NotFoundError."""
+def delete(house: House, build_id: str, anyway: bool = False) -> None:
+    """Delete a build with its revisions and logs, readable or not. anyway: although a write into its controller is not
+    finished. Raises NotFoundError, ConflictError."""
     with session(house.path) as db, transaction(db):
+        if not anyway:
+            may_be_deleted(db, build_id)
         table.delete_build(db, build_id)
 
 

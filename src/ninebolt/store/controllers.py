@@ -162,17 +162,38 @@ def get_writing(db: sqlite3.Connection, writing_id: str) -> WritingRow:
     return _writing(row)
 
 
-def open_writing(db: sqlite3.Connection, device: Identity) -> WritingRow | None:
-    """The newest write into this very controller that has not come to its end."""
+def open_writings(db: sqlite3.Connection) -> list[WritingRow]:
+    """Those that have not come to their end, the newest first."""
     rows = db.execute(
         f"SELECT * FROM writing WHERE state IN ({','.join('?' * len(OPEN))}) ORDER BY at DESC, rowid DESC",
         OPEN,
     )
-    for row in rows:
-        w = _writing(row)
-        if (w.device.kind, w.device.serial) == (device.kind, device.serial):
-            return w
-    return None
+    return [_writing(r) for r in rows]
+
+
+def left_open(db: sqlite3.Connection, build_id: str) -> list[str]:
+    """What each write of a build is for that has not come to its end; of rows that cannot be read, too."""
+    rows = db.execute(
+        f"SELECT why FROM writing WHERE build_id = ? AND state IN ({','.join('?' * len(OPEN))})",
+        (build_id, *OPEN),
+    )
+    return [str(r["why"]) for r in rows]
+
+
+def open_writing(db: sqlite3.Connection, device: Identity) -> WritingRow | None:
+    """The newest write into this very controller that has not come to its end."""
+    return next((w for w in open_writings(db) if _same(w.device, device)), None)
+
+
+def end_writings(db: sqlite3.Connection, device: Identity, by: str, at: str) -> None:
+    """All other open writes into this controller end with one."""
+    for w in open_writings(db):
+        if w.id != by and _same(w.device, device):
+            set_writing(db, w.id, "ended", f"by {by}", at)
+
+
+def _same(a: Identity, b: Identity) -> bool:
+    return (a.kind, a.serial) == (b.kind, b.serial)
 
 
 def put_profile(db: sqlite3.Connection, p: ProfileRow, now: str) -> None:

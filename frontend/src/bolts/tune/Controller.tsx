@@ -1,7 +1,7 @@
 import { Box, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { after } from '../../api/client'
-import { problemText } from '../../api/hooks'
+import { isHeld, problemText } from '../../api/hooks'
 import { type Adapter, adapterUsed, type SourceIn, useComparison, useLink, useLinkCall } from '../../api/link'
 import { at } from '../../lib/path'
 import { Act, Severity, Trouble } from '../../ui/atoms'
@@ -35,10 +35,11 @@ export function Controller() {
       )}
       {link?.pending && (
         <Pending
-          words={link.pending.sentence}
+          words={`${link.pending.build_id === bench.id ? '' : `of ${link.pending.build}, `}${link.pending.sentence}`}
+          held={isHeld(call.error) && call.variables?.do === 'settle'}
           waiting={link.pending.state === 'waiting' || (link.pending.state === 'stored' && link.pending.old === 0)}
           look={() => after(call.mutateAsync({ do: 'look', id: link.pending!.id }), again)}
-          settle={(finish, free) => after(call.mutateAsync({ do: 'settle', id: link.pending!.id, finish, free }), again)}
+          settle={(finish, free, anyway) => after(call.mutateAsync({ do: 'settle', id: link.pending!.id, finish, free, anyway }), again)}
         />
       )}
       {connected && (
@@ -123,9 +124,10 @@ function Connect() {
   )
 }
 
-/** A write that did not come to its end: what stands where, and both ways out. */
-function Pending(props: { words: string; waiting: boolean; look: () => void; settle: (finish: boolean, free: boolean) => void }) {
+/** A write that did not come to its end: what stands where, and both ways out. held: finishing it was refused. */
+function Pending(props: { words: string; waiting: boolean; held: boolean; look: () => void; settle: (finish: boolean, free: boolean, anyway: boolean) => void }) {
   const [free, setFree] = useState(false)
+  const [anyway, setAnyway] = useState(false)
   return (
     <Flex role="alert" gap="3" p="3" borderLeftWidth="bar" borderColor="caution" bg="sheet" align="center" wrap="wrap">
       <Severity kind="caution" />
@@ -135,16 +137,21 @@ function Pending(props: { words: string; waiting: boolean; look: () => void; set
       <Tick checked={free} set={setFree}>
         {FREE}
       </Tick>
+      {(props.held || anyway) && (
+        <Tick checked={anyway} set={setAnyway}>
+          I have read why: finish it all the same
+        </Tick>
+      )}
       {props.waiting ? (
         <Act tone="choice" onClick={props.look}>
           It was off and on: look again
         </Act>
       ) : (
-        <Act tone="choice" disabled={!free} onClick={() => props.settle(true, free)}>
+        <Act tone="choice" disabled={!free || (props.held && !anyway)} onClick={() => props.settle(true, free, anyway)}>
           Finish it
         </Act>
       )}
-      <Act disabled={!free} onClick={() => props.settle(false, free)}>
+      <Act disabled={!free} onClick={() => props.settle(false, free, anyway)}>
         Put the old values back
       </Act>
     </Flex>
