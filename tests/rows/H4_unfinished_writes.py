@@ -113,3 +113,26 @@ def test_unknown_nobody_could_read_the_volts(linked: Linked) -> None:
     link._profile = dataclasses.replace(link._profile, shows={})
     done = settle(linked, pending, 200, finish=True)
     assert "whether this pack belongs to the set: its volts were not read" in done["sentence"]
+
+
+def test_unknown_a_controller_that_tells_only_its_maker(linked: Linked) -> None:
+    """CiA 301 asks no more of the identity object: it is connected, written by whoever says which it is, and what was
+    cut is finished with the warning that it may be another."""
+    linked.bench("fault", name="bare-identity", on=True)
+    device = linked.connect()["device"]
+    assert (device["product"], device["serial"]) == (0, 0) and device["vendor"] > 0
+    assert "does not tell which product it is" in linked.write(None, (422,))["message"]
+    linked.bench("fault", name="reset-in-write", on=True)
+    linked.write(None, (502,), typed=device["device"])
+    linked.bench("repair", name="reset-in-write")
+    linked.bench("cycle")
+    pending = linked.connect()["pending"]
+    assert "make sure by its label" in pending["sentence"]
+    settle(linked, pending, 200, finish=True)
+
+
+def test_dangerous_another_firmware_is_in_it_by_now(linked: Linked) -> None:
+    pending = cut(linked)
+    linked.bench("fault", name="foreign-firmware", on=True)
+    linked.connect()
+    assert "another controller" in settle(linked, pending, 422, finish=True)["message"]

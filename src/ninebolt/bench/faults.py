@@ -43,9 +43,11 @@ LIVE_FAULTS: dict[str, Fault] = {
               "fit the right one"),
         Fault("foreign-firmware", "Another firmware than the set was made for", "another revision answers",
               "load the right firmware"),
+        Fault("bare-identity", "A controller that tells only its maker", "no product, no serial number",
+              "take another one, or make sure by its label"),
     )
 }  # fmt: skip
-LINK_ONLY = ("lost-frames", "reset-in-write", "wrong-identity", "foreign-firmware")
+LINK_ONLY = ("lost-frames", "reset-in-write", "wrong-identity", "foreign-firmware", "bare-identity")
 HIDDEN = tuple(k for k in LIVE_FAULTS if k not in LINK_ONLY)  # what practice may hide
 
 

@@ -173,6 +173,8 @@ class ControllerNode(Node):
         if at in self.ram:
             return encode(obj.type, self.ram[at])
         if at in _IDENTITY:
+            if "bare-identity" in self.bike.faults and _IDENTITY[at] != "vendor":
+                raise SdoAbortedError(NO_SUB)
             return struct.pack("<L", self._identity()[_IDENTITY[at]])
         if at == FIRMWARE:
             return b"0.9" if "foreign-firmware" in self.bike.faults else b"1.4"

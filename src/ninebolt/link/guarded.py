@@ -73,9 +73,9 @@ def plan(profile: Profile, have: Snapshot, want: ParamSet, typed: str = "") -> t
     """What is to be written, in its order. typed: what a person typed to write a set of another revision or serial.
     Raises InputError where the set does not belong here or a value may not be written."""
     why, may = foreign(want.identity, have.identity)
-    if why and not (may and typed.strip() == have.identity.device.strip() != ""):
+    if why and not (may and typed.strip() == have.identity.called):
         todo = (
-            f"To write it all the same, type the controller's name: {have.identity.device}"
+            f"To write it all the same, type the controller's name: {have.identity.called}"
             if may
             else ("Take the set that was made for this controller.")
         )

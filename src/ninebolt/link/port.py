@@ -184,11 +184,20 @@ class Port:
         )  # fmt: skip
 
     def identity(self) -> Identity:
-        """Who answers. Raises LinkError where nobody does, or two do."""
-        numbers = {n: int.from_bytes(self.read_bytes(at), "little") for n, at in IDENTITY.items()}
+        """Who answers; 0 for what it does not tell: of the identity object only the maker must be there (CiA 301).
+        Raises LinkError where nobody does, or two do."""
+        numbers = {n: self._number(at, n != "vendor") for n, at in IDENTITY.items()}
         self._alone()
         names = [self._name(at) for at in (DEVICE_NAME, HARDWARE, FIRMWARE)]
         return Identity(**numbers, device=names[0], hardware=names[1], firmware=names[2])
+
+    def _number(self, at: Address, may_lack: bool) -> int:
+        try:
+            return int.from_bytes(self.read_bytes(at), "little")
+        except LinkError as error:
+            if error.silent or not may_lack:
+                raise
+            return 0
 
     def _name(self, at: Address) -> str:
         try:
@@ -201,7 +210,7 @@ class Port:
     def _alone(self) -> None:
         """One request, one answer: a second one is a second device of the same number."""
         with self._lock:
-            self.read_bytes(IDENTITY["serial"])
+            self.read_bytes(IDENTITY["vendor"])
             time.sleep(TWIN_S)
             if not self._sdo.responses.empty():
                 raise LinkError(

@@ -218,6 +218,8 @@ class Connection:
             words = f"all {total} values are the old ones: what was written was never stored"
         else:
             words = f"half written: {stands.new} new, {stands.old} old, {len(stands.neither)} neither, of {total}"
+        if not device.serial:
+            words += "; it tells no serial number: make sure by its label that it is the one"
         return Pending(
             w.id,
             w.build_id,
@@ -413,10 +415,9 @@ class Connection:
         with session(self.house.path) as db:
             w = get_writing(db, writing_id)
         port, kind, device = self.there()
-        if foreign(w.device, device)[0]:
-            raise InputError(
-                "That write was into another controller.", got=foreign(w.device, device)[0]
-            )
+        why, _ = foreign(w.device, device)
+        if why and w.device != device:
+            raise InputError("That write was into another controller.", got=why)
         steps = _steps(w)
         if w.state not in OPEN:
             raise ConflictError(
@@ -442,6 +443,7 @@ class Connection:
             w.build_id,
             want,
             f"{'finish' if finish else 'restore'}: {w.why}",
+            typed=device.called,
             free=free,
             ends=w.id,
             unseen=unseen,

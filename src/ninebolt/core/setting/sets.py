@@ -39,6 +39,11 @@ class Identity:
         """Maker and product: what must be the same for a set to fit at all."""
         return self.vendor, self.product
 
+    @property
+    def called(self) -> str:
+        """What a person types to say that it is this one."""
+        return self.device.strip() or f"maker 0x{self.vendor:X}"
+
 
 @dataclass(frozen=True, slots=True)
 class Place:
@@ -198,6 +203,11 @@ def foreign(own: Identity | None, device: Identity) -> tuple[str, bool]:
     where it belongs. Only another revision or serial of the same hardware can be overridden."""
     if own is None or own.kind == (0, 0):
         return "The set does not say whom it belongs to.", True
+    if own.vendor == device.vendor and not device.product:
+        return (
+            "The controller does not tell which product it is: whether the set is for it nobody can say.",
+            True,
+        )
     if own.kind != device.kind:
         return (
             f"It was made for another controller (maker 0x{own.vendor:X}, product 0x{own.product:X}; this is "
