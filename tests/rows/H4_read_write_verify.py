@@ -41,6 +41,21 @@ def test_dangerous_a_stop_in_the_build_is_not_written_by_accident(linked: Linked
     assert "A stop stands" in linked.write(None, (409,))["message"]
 
 
+@pytest.mark.parametrize("side", ["the build", "the controller"])
+def test_dangerous_what_is_written_is_what_was_looked_at(linked: Linked, side: str) -> None:
+    """Another window changed an amp between the look and the press: nobody saw what would have gone in."""
+    seen = linked.compare(CONTROLLER, SET)["seen"]
+    if side == "the build":
+        linked.put(("tune.chosen", [{"name": "line_a", "value": 41}]))
+    else:
+        linked.write(
+            {"kind": "file", "name": "s.json", "text": '{"line_a": 31}'}, typed="Bench controller"
+        )
+    assert "not what was compared" in linked.write(None, (409,), seen=seen)["message"]
+    again = linked.compare(CONTROLLER, SET)
+    assert linked.write(seen=again["seen"])["count"] == len(again["rows"])
+
+
 @pytest.mark.parametrize("finish", [True, False])
 def test_dangerous_the_power_goes_in_the_middle(linked: Linked, finish: bool) -> None:
     """The controller resets while it is written; the next connection says what stands where and offers both ways."""

@@ -66,7 +66,7 @@ export type LinkCall =
   | { do: 'connect'; adapter: Adapter }
   | { do: 'disconnect' }
   | { do: 'read'; build: string; why: string }
-  | { do: 'write'; build: string; source: SourceIn; why: string; free: boolean; typed: string; volts: number | null; anyway: boolean }
+  | { do: 'write'; build: string; source: SourceIn; why: string; free: boolean; typed: string; volts: number | null; anyway: boolean; seen: string }
   | { do: 'look'; id: string }
   | { do: 'settle'; id: string; finish: boolean; free: boolean; anyway: boolean }
   | { do: 'record'; on: boolean; gps?: string }
@@ -91,7 +91,7 @@ export function useLinkCall() {
           return { words: `${r.count} values read and kept.` }
         }
         case 'write': {
-          const body = { source: call.source, why: call.why, free: call.free, typed: call.typed, volts: call.volts, anyway: call.anyway }
+          const body = { source: call.source, why: call.why, free: call.free, typed: call.typed, volts: call.volts, anyway: call.anyway, seen: call.seen }
           const w = await ok(http.POST('/api/builds/{build_id}/link/write', { params: { path: { build_id: call.build } }, body }))
           return { words: w.sentence, written: w }
         }

@@ -6802,7 +6802,7 @@ export interface components {
          * @description Two sets. belongs: why the second does not belong into the device of the first, '' where it does; may: whether
          *     a person may override that. kept: objects of a file that this controller does not have. stops: what must be known
          *     before the second is written. firsts, seconds: what each would bring into the build, were it in force. all: what
-         *     all differences do together.
+         *     all differences do together. seen: the fingerprint of what writing the second over the first would change.
          */
         SetComparison: {
             all: components["schemas"]["Effect"];
@@ -6822,6 +6822,8 @@ export interface components {
             /** Second */
             second: string;
             seconds: components["schemas"]["SetVerdict"];
+            /** Seen */
+            seen: string;
             /** Stops */
             stops: string[];
         };
@@ -7853,6 +7855,7 @@ export interface components {
          * WriteIn
          * @description free: the wheel is free or the chain off. typed: the controller's name, to write a set of another revision.
          *     volts: of the connected pack, by a meter. anyway: although a stop stands in the build.
+         *     seen: of the comparison that was looked at.
          */
         WriteIn: {
             /**
@@ -7865,6 +7868,11 @@ export interface components {
              * @default false
              */
             free: boolean;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
             source: components["schemas"]["SourceIn"];
             /**
              * Typed

@@ -87,7 +87,8 @@ class CompareIn(Body):
 
 class WriteIn(Body):
     """free: the wheel is free or the chain off. typed: the controller's name, to write a set of another revision.
-    volts: of the connected pack, by a meter. anyway: although a stop stands in the build."""
+    volts: of the connected pack, by a meter. anyway: although a stop stands in the build.
+    seen: of the comparison that was looked at."""
 
     source: SourceIn
     why: Annotated[str, Field(max_length=200)] = ""
@@ -95,6 +96,7 @@ class WriteIn(Body):
     typed: Name = ""
     volts: Annotated[float | None, Field(ge=0, le=2000)] = None
     anyway: bool = False
+    seen: Annotated[str, Field(max_length=40)] = ""
 
 
 class SettleIn(Body):
@@ -327,7 +329,7 @@ def link_write(house: HouseDep, link: LinkDep, build_id: str, body: WriteIn) -> 
     want = settings.to_write(house, link, build_id, body.source.plain(), kind, body.anyway)
     name = body.source.name if body.source.kind == "set" else ""
     why = body.why or f"{want.name}{f', {name}' if name else ''}"
-    return link.write(build_id, want, why, body.typed, body.volts, name, body.free)
+    return link.write(build_id, want, why, body.typed, body.volts, name, body.free, seen=body.seen)
 
 
 @router.post("/link/writings/{writing_id}/look")

@@ -18,7 +18,7 @@ from ninebolt.core.finding import listed
 from ninebolt.core.setting.codes import decoded
 from ninebolt.core.setting.objects import Address
 from ninebolt.core.setting.ours import STATES
-from ninebolt.core.setting.sets import Identity, ParamSet, Profile, foreign
+from ninebolt.core.setting.sets import Identity, ParamSet, Profile, fingerprint, foreign
 from ninebolt.errors import ConflictError, InputError, LinkError, NineBoltError, NotFoundError
 from ninebolt.link import guarded
 from ninebolt.link.guarded import Snapshot, Standing, Step
@@ -301,10 +301,11 @@ class Connection:
     def write(
         self, build_id: str, want: ParamSet, why: str, typed: str = "", volts: float | None = None,
         profile_name: str = "", free: bool = False, ends: str = "",
-        unseen: tuple[str, ...] | None = None,
+        unseen: tuple[str, ...] | None = None, seen: str = "",
     ) -> Written:  # fmt: skip
         """The guarded write. free: a person said that the wheel is free or the chain off. ends: an earlier write that
-        this one finishes or undoes, and unseen what could not be looked at of its pack. Raises InputError, LinkError;
+        this one finishes or undoes, and unseen what could not be looked at of its pack. seen: the
+        fingerprint of the comparison that somebody looked at, '' where nobody did. Raises InputError, LinkError;
         whatever was begun stands in the journal."""
         port, kind, device = self.there()
         if not free:
@@ -320,6 +321,12 @@ class Connection:
             if not {"rpm", "speed_m_s"} & kind.shows.keys():
                 blind = ("whether the wheel turned", *blind)
             steps = guarded.plan(kind, snap, want, typed)
+            held = {at: snap.values[at] for at in want.values}
+            if seen and seen != fingerprint(held, want.values):
+                raise ConflictError(
+                    "What would be written is not what was compared: the build or the controller has moved.",
+                    todo="Compare again, look, then write.",
+                )
             if not ends:
                 self._over_none_half(device)
             before = self._kept(build_id, snap, kind, f"before: {why}")

@@ -26,6 +26,7 @@ from ninebolt.core.setting.sets import (
     ParamSet,
     Profile,
     differences,
+    fingerprint,
     foreign,
     unfit,
 )
@@ -77,7 +78,7 @@ class SetComparison:
     """Two sets. belongs: why the second does not belong into the device of the first, '' where it does; may: whether
     a person may override that. kept: objects of a file that this controller does not have. stops: what must be known
     before the second is written. firsts, seconds: what each would bring into the build, were it in force. all: what
-    all differences do together."""
+    all differences do together. seen: the fingerprint of what writing the second over the first would change."""
 
     first: str
     second: str
@@ -90,6 +91,7 @@ class SetComparison:
     firsts: SetVerdict
     seconds: SetVerdict
     all: Effect
+    seen: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -220,6 +222,7 @@ def comparison(build: Build, kind: Profile, a: ParamSet, b: ParamSet) -> SetComp
     return SetComparison(
         a.name, b.name, rows, len(shared) - len(found), why, may, tuple((*a.kept, *b.kept)),
         tuple(dict.fromkeys((*b.stops, *seconds.stops))), firsts, seconds, between(base, other),
+        fingerprint(inside[0].values, inside[1].values),
     )  # fmt: skip
 
 

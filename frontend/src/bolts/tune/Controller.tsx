@@ -67,7 +67,7 @@ export function Controller() {
           <Verdict judged={found.data.firsts} whose="What the controller holds now" />
           <Verdict judged={found.data.seconds} whose="The set" />
           <Differences found={found.data} prefs={prefs} heads={['in the controller', 'in the set']} />
-          <Write key={set} source={source} count={found.data.rows.length} stops={found.data.stops} call={call} done={again} asks={found.data.may && !!found.data.belongs} />
+          <Write key={set} source={source} found={found.data} call={call} done={again} />
         </>
       )}
     </Flex>

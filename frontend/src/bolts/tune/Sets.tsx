@@ -100,43 +100,45 @@ export function Differences(props: { found: Comparison; prefs: UnitPrefs; heads:
 }
 
 /** The press that writes: behind the caution that matters, and a hand that says the wheel is free. */
-export function Write(props: { source: SourceIn; why?: string; count: number; stops: string[]; call: ReturnType<typeof useLinkCall>; done: () => void; asks: boolean }) {
+export function Write(props: { source: SourceIn; why?: string; found: Comparison; call: ReturnType<typeof useLinkCall>; done: () => void }) {
   const { bench } = useWorkshop()
   const [free, setFree] = useState(false)
   const [anyway, setAnyway] = useState(false)
   const [typed, setTyped] = useState('')
   const meter = useNumber('v', 'V')
   const written = props.call.data?.written
+  const { stops, rows, may, belongs } = props.found
+  const [count, asks] = [rows.length, may && !!belongs]
   const go = () =>
-    after(props.call.mutateAsync({ do: 'write', build: bench.id, source: props.source, why: props.why ?? '', free, typed, volts: meter.si, anyway }), props.done ?? (() => {}))
+    after(props.call.mutateAsync({ do: 'write', build: bench.id, source: props.source, why: props.why ?? '', free, typed, volts: meter.si, anyway, seen: props.found.seen }), props.done ?? (() => {}))
   return (
     <Box borderTopWidth="hair" borderColor="rule" pt="3">
       <Text mb="2">
         A wrong set can destroy a controller or start the wheel by itself. Everything is read and kept first; values that ask for less are written before those that ask for more; each is read back.
       </Text>
-      {props.stops.length > 0 && (
+      {stops.length > 0 && (
         <Flex gap="2" align="start" mb="2" role="alert">
           <Severity kind="stop" />
-          <Text>With this set a stop stands: {props.stops.join('; ')}.</Text>
+          <Text>With this set a stop stands: {stops.join('; ')}.</Text>
         </Flex>
       )}
       <Flex gap="3" align="center" wrap="wrap">
         <Tick checked={free} set={setFree}>
           {FREE}
         </Tick>
-        {props.stops.length > 0 && (
+        {stops.length > 0 && (
           <Tick checked={anyway} set={setAnyway}>
-            {props.stops.length} stop{props.stops.length > 1 ? 's stand' : ' stands'}: write all the same
+            {stops.length} stop{stops.length > 1 ? 's stand' : ' stands'}: write all the same
           </Tick>
         )}
         <NumberField label="Pack by a meter, V" field={meter} placeholder="as shown" />
-        {props.asks && (
+        {asks && (
           <Text as="label">
             Type the controller&apos;s name <Input display="block" w="pick" value={typed} onChange={(e) => setTyped(e.target.value)} />
           </Text>
         )}
-        <Act tone="choice" disabled={!free || meter.problem !== '' || props.count === 0 || props.call.isPending || (props.stops.length > 0 && !anyway)} onClick={go}>
-          {props.call.isPending ? 'Writing …' : `Write ${props.count} values`}
+        <Act tone="choice" disabled={!free || meter.problem !== '' || count === 0 || props.call.isPending || (stops.length > 0 && !anyway)} onClick={go}>
+          {props.call.isPending ? 'Writing …' : `Write ${count} values`}
         </Act>
       </Flex>
       {written?.cycle && <Text mt="2">Now switch it off and on, wheel still free; then look again above.</Text>}
@@ -165,7 +167,7 @@ export function WriteFrom(props: { source: SourceIn; words: string; label: strin
           {found.data.belongs && <Trouble text={found.data.belongs} />}
           <Verdict judged={found.data.seconds} whose="What would be written" />
           <Differences found={found.data} prefs={prefs} heads={['in the controller', 'would be written']} />
-          <Write source={props.source} why={props.words} count={found.data.rows.length} stops={found.data.stops} call={props.call} done={() => void found.refetch()} asks={found.data.may && !!found.data.belongs} />
+          <Write source={props.source} why={props.words} found={found.data} call={props.call} done={() => void found.refetch()} />
         </>
       )}
     </Box>

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
@@ -182,6 +183,12 @@ def differences(profile: Profile, first: ParamSet, second: ParamSet) -> tuple[Di
             )
         )  # fmt: skip
     return tuple(out)
+
+
+def fingerprint(have: Mapping[Address, Scalar], want: Mapping[Address, Scalar]) -> str:
+    """Of what a write would change: it is another where either side has moved since somebody looked."""
+    rows = [(at, have.get(at), want[at]) for at in sorted(want)]
+    return hashlib.sha256(repr(rows).encode()).hexdigest()[:16]
 
 
 def _close(profile: Profile, at: Address, a: Scalar, b: Scalar) -> bool:
