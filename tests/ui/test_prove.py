@@ -201,6 +201,53 @@ def test_a_dropped_connection_loses_no_run(bench: Page, server: str) -> None:
     expect(runs.get_by_text("15.3")).to_have_count(1)
 
 
+def test_a_run_that_the_server_could_not_take_is_sent_from_any_page(
+    bench: Page, server: str
+) -> None:
+    """A full disk is no refusal: the run stays, and goes from whatever page is open once there is room."""
+    prove(bench, server, "Compare", "brakka-96")
+    plan(bench, "full A; full B", "Full disk")
+    failed = {"code": "store", "message": "The garage cannot be written."}
+    bench.route("**/trials", lambda route: route.fulfill(status=500, json=failed))
+    bench.get_by_label("Value of the run").fill("15.7")
+    bench.get_by_role("button", name="Take the run").click()
+    expect(bench.get_by_text("1 run is kept here, not sent yet")).to_be_visible()
+    bench.get_by_role("button", name="Garage").click()
+    expect(bench.get_by_role("heading", name="Garage")).to_be_visible()
+    with bench.expect_response(lambda r: r.url.endswith("/trials") and r.ok):
+        bench.unroute("**/trials")
+    url = f"{server}/api/builds/brakka-96/sessions"
+    taken = [t["value"] for s in bench.request.get(url).json() for t in s["trials"]]
+    assert taken.count(15.7) == 1
+
+
+def test_a_run_that_is_refused_is_not_lost(bench: Page, server: str) -> None:
+    """The session went while the phone was out of reach: the run stays, with its value and the reason, until it is
+    taken or let go by hand."""
+    prove(bench, server, "Compare", "brakka-96")
+    plan(bench, "gone A; gone B", "Removed")
+    url = f"{server}/api/builds/brakka-96/sessions"
+    made = next(s["id"] for s in bench.request.get(url).json() if s["name"] == "Removed")
+    bench.route("**/trials", lambda route: route.abort())
+    for value in ("15.8", "15.9"):
+        bench.get_by_label("Value of the run").fill(value)
+        bench.get_by_role("button", name="Take the run").click()
+    assert bench.request.delete(f"{url}/{made}").ok
+    bench.unroute("**/trials")
+    kept = bench.get_by_role("alert").filter(has_text="Kept here, not taken: gone A, 15.8")
+    expect(kept).to_be_visible()
+    bench.reload()
+    bench.get_by_role("tab", name="Compare").click()
+    expect(kept).to_be_visible()
+    assert bench.request.post(f"{url}/{made}/back").ok
+    with bench.expect_response("**/trials"):
+        kept.get_by_role("button", name="Try again").click()
+    expect(kept).to_have_count(0)
+    other = bench.get_by_role("alert").filter(has_text="15.9")
+    other.get_by_role("button", name="Let it go").click()
+    expect(other).to_have_count(0)
+
+
 def test_a_roll_on_and_a_way_between_marks_are_timed_in_a_log(bench: Page, server: str) -> None:
     prove(bench, server, "Traces", "brakka-96")
     bench.get_by_label("Roll-on from").fill("30")

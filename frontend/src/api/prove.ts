@@ -1,8 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import type { components } from './schema'
-import { useCallback, useEffect, useRef, useState } from 'react'
-import { keep, kept, sendKept, type Tap } from '../lib/kept'
-import { type Bench, http, ok, ProblemError, upload } from './client'
+import { type Bench, http, ok, upload } from './client'
 
 type S = components['schemas']
 export type Hunt = S['Hunt']
@@ -135,80 +133,6 @@ export const useRideGate = (id: string, key: string, gear: string[], second: boo
 
 export const useAcceptance = (id: string, key: string) =>
   useQuery({ queryKey: ['acceptance', id, key], queryFn: () => ok(http.GET('/api/builds/{build_id}/acceptance', { params: { path: { build_id: id } } })) })
-
-export interface TrialEntered {
-  session: string
-  setup: string
-  value: number
-  soc: number | null
-  mass_kg: number | null
-  wind_m_s: number | null
-  air_c: number | null
-  slope_pct: number | null
-  rider: string
-  tyre: string
-  tyre_bar: number | null
-  surface: string
-  pressure_hpa: number | null
-  note: string
-  log_id: string
-  seq: number
-}
-
-/** Runs taken at the strip: each is kept here first, then sent; what cannot be sent now goes when the connection is
- * back. */
-export function useTaps(id: string) {
-  const client = useQueryClient()
-  const [waiting, setWaiting] = useState(() => kept(localStorage, id).length)
-  const [refused, setRefused] = useState('')
-  const busy = useRef(false)
-  const flush = useCallback(async () => {
-    if (busy.current) return
-    busy.current = true
-    try {
-      const said = await sendKept(localStorage, id, (tap) => sendTap(id, tap))
-      if (said.length) setRefused(said.join(' '))
-    } finally {
-      busy.current = false
-      setWaiting(kept(localStorage, id).length)
-      void client.invalidateQueries({ queryKey: ['sessions', id] })
-    }
-  }, [client, id])
-  useEffect(() => {
-    const again = () => void flush()
-    window.addEventListener('online', again)
-    const timer = waiting > 0 ? setInterval(again, 4000) : undefined
-    return () => {
-      window.removeEventListener('online', again)
-      clearInterval(timer)
-    }
-  }, [flush, waiting])
-  const take = (t: TrialEntered) => {
-    const { session, ...body } = t
-    const key = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2, 10)}`
-    keep(localStorage, id, { key, session, body: { ...body, discarded: '', key } })
-    setRefused('')
-    setWaiting(kept(localStorage, id).length)
-    void flush()
-  }
-  return { take, waiting, refused, clear: () => setRefused('') }
-}
-
-async function sendTap(id: string, tap: Tap) {
-  try {
-    await ok(
-      http.POST('/api/builds/{build_id}/sessions/{session_id}/trials', {
-        params: { path: { build_id: id, session_id: tap.session } },
-        body: tap.body as S['TrialIn'],
-      }),
-    )
-    return 'taken' as const
-  } catch (error) {
-    // No code: nothing was answered. An unpaired browser is refused as a whole, not this tap.
-    const answered = error instanceof ProblemError && error.problem.code && error.problem.where !== 'cookie'
-    return answered ? { refused: error.message } : ('gone' as const)
-  }
-}
 
 export const useBook = (id: string, text: string, kind: string, version: string) =>
   useQuery({

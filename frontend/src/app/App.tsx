@@ -6,6 +6,7 @@ import { Garage } from '../garage/Garage'
 import { Parts } from '../garage/Parts'
 import { system } from '../theme/system'
 import { Act, Nothing } from '../ui/atoms'
+import { useSending } from '../api/taps'
 import { BuildPage } from './BuildPage'
 import { Shell, type ShellApi } from './Shell'
 
@@ -26,6 +27,12 @@ function BenchRoute() {
   return <BenchBike prefs={useOutletContext<ShellApi>().prefs} />
 }
 
+/** Runs that a browser still keeps go from whatever page is open. */
+function Sending() {
+  useSending()
+  return null
+}
+
 function Lost() {
   const navigate = useNavigate()
   return (
@@ -41,6 +48,7 @@ export function App() {
   return (
     <ChakraProvider value={system}>
       <QueryClientProvider client={client}>
+        <Sending />
         <BrowserRouter>
           <Routes>
             <Route element={<Shell />}>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { keep, kept, sendKept, type Tap } from './kept'
+import { again, buildsKept, keep, kept, letGo, sendKept, type Tap } from './kept'
 
 function store() {
   const held = new Map<string, string>()
@@ -13,7 +13,7 @@ describe('taps that are kept until they are sent', () => {
     keep(s, 'b', tap('1'))
     keep(s, 'b', tap('2'))
     const seen: string[] = []
-    expect(await sendKept(s, 'b', async (t) => (seen.push(t.key), 'taken'))).toEqual([])
+    await sendKept(s, 'b', async (t) => (seen.push(t.key), 'taken'))
     expect(seen).toEqual(['1', '2'])
     expect(kept(s, 'b')).toEqual([])
   })
@@ -23,11 +23,30 @@ describe('taps that are kept until they are sent', () => {
     await sendKept(s, 'b', async (t) => (t.key === '2' ? 'gone' : 'taken'))
     expect(kept(s, 'b').map((t) => t.key)).toEqual(['2', '3'])
   })
-  it('that are refused go, and are said', async () => {
+  it('that are refused stay with the reason, are not sent again by themselves, and hold nobody up', async () => {
+    const s = store()
+    for (const k of ['1', '2']) keep(s, 'b', tap(k))
+    const send = async (t: Tap) => (t.key === '1' ? { refused: 'quarantine' } : 'taken') as { refused: string } | 'taken'
+    await sendKept(s, 'b', send)
+    expect(kept(s, 'b')).toEqual([{ ...tap('1'), refused: 'quarantine' }])
+    const seen: string[] = []
+    const look = async (t: Tap) => (seen.push(t.key), 'taken' as const)
+    await sendKept(s, 'b', look)
+    expect(seen).toEqual([])
+    again(s, 'b', '1')
+    await sendKept(s, 'b', look)
+    expect([seen, kept(s, 'b')]).toEqual([['1'], []])
+  })
+  it('are let go by hand alone', async () => {
     const s = store()
     keep(s, 'b', tap('1'))
-    expect(await sendKept(s, 'b', async () => ({ refused: 'quarantine' }))).toEqual(['quarantine'])
+    await sendKept(s, 'b', async () => ({ refused: 'no such session' }))
+    letGo(s, 'b', '1')
     expect(kept(s, 'b')).toEqual([])
+  })
+  it('are found for every build', () => {
+    const keys = ['taps:moss', 'theme', 'taps:pip']
+    expect(buildsKept({ length: 3, key: (i) => keys[i] ?? null })).toEqual(['moss', 'pip'])
   })
   it('made while others are sent are not lost', async () => {
     const s = store()

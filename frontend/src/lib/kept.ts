@@ -1,10 +1,13 @@
-/** Taps that are kept in this browser until they have been sent: a dropped connection loses none. */
+/** Taps that are kept in this browser until they have been taken: neither a dropped connection nor a refusal loses
+ * one. refused: why it was not taken; it then stays until somebody tries it again or lets it go. */
 export interface Tap {
   key: string
   session: string
   body: Record<string, unknown>
+  refused?: string
 }
 type Store = Pick<Storage, 'getItem' | 'setItem'>
+export type Sent = 'taken' | 'gone' | { refused: string }
 
 const place = (build: string) => `taps:${build}`
 
@@ -22,15 +25,31 @@ export function keep(store: Store, build: string, tap: Tap): void {
   store.setItem(place(build), JSON.stringify([...kept(store, build), tap]))
 }
 
-/** Send what is kept, in its order. A tap goes once it was taken or refused; where the connection is gone it stays,
- * with those behind it. Gives what was refused. */
-export async function sendKept(store: Store, build: string, send: (tap: Tap) => Promise<'taken' | 'gone' | { refused: string }>): Promise<string[]> {
-  const refused: string[] = []
+/** Send what is kept and was not refused, in its order. A tap goes once it was taken; where the connection is gone, or
+ * the server fails, it stays, with those behind it. */
+export async function sendKept(store: Store, build: string, send: (tap: Tap) => Promise<Sent>): Promise<void> {
   for (const tap of kept(store, build)) {
+    if (tap.refused) continue
     const got = await send(tap)
     if (got === 'gone') break
-    if (typeof got === 'object') refused.push(got.refused)
-    store.setItem(place(build), JSON.stringify(kept(store, build).filter((t) => t.key !== tap.key)))
+    if (got === 'taken') letGo(store, build, tap.key)
+    else change(store, build, (t) => (t.key === tap.key ? { ...t, refused: got.refused } : t))
   }
-  return refused
 }
+
+/** A refused one is sent again with the next round. */
+export function again(store: Store, build: string, key: string): void {
+  change(store, build, (t) => (t.key === key ? { ...t, refused: undefined } : t))
+}
+
+export function letGo(store: Store, build: string, key: string): void {
+  store.setItem(place(build), JSON.stringify(kept(store, build).filter((t) => t.key !== key)))
+}
+
+function change(store: Store, build: string, how: (tap: Tap) => Tap): void {
+  store.setItem(place(build), JSON.stringify(kept(store, build).map(how)))
+}
+
+/** Builds for which something is kept here. */
+export const buildsKept = (store: Pick<Storage, 'length' | 'key'>): string[] =>
+  Array.from({ length: store.length }, (_, i) => store.key(i) ?? '').flatMap((k) => (k.startsWith(place('')) ? [k.slice(place('').length)] : []))

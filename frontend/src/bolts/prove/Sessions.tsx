@@ -1,7 +1,8 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText, useHistory, useLogs, useRegisters } from '../../api/hooks'
-import { judgeFile, type SessionView, useSessionCall, useSessions, useTaps, useUsualSpread, type Verdict } from '../../api/prove'
+import { judgeFile, type SessionView, useSessionCall, useSessions, useUsualSpread, type Verdict } from '../../api/prove'
+import { useTaps } from '../../api/taps'
 import { useLogFigures } from '../../api/traces'
 import { stringAt } from '../../lib/path'
 import { digits, entered, halfOf, parseQuantity, sentence, show, shownUnit, toUnit, type Unit, type UnitPrefs, usualUnit } from '../../lib/units'
@@ -23,6 +24,7 @@ export function Sessions() {
   const [problem, setProblem] = useState('')
   const [gone, setGone] = useState<SessionView | null>(null)
   const call = useSessionCall(bench.id)
+  const taps = useTaps(bench.id)
   const here = book.data?.find((s) => s.id === open) ?? book.data?.[0]
   return (
     <Flex direction="column" gap="3" py="3">
@@ -51,8 +53,35 @@ export function Sessions() {
       </Flex>
       {(problem || call.error) && <Trouble text={problem || problemText(call.error)} />}
       {verdict && <Shown v={verdict} />}
-      {here && (here.setups.length ? <One key={here.id} s={here} /> : <Trouble text={here.problem} />)}
+      <Kept taps={taps} sessions={book.data ?? []} />
+      {here && (here.setups.length ? <One key={here.id} s={here} taps={taps} /> : <Trouble text={here.problem} />)}
     </Flex>
+  )
+}
+
+/** Runs that were tapped and are not in a session yet: they wait for the connection, or were not taken and why. */
+function Kept({ taps, sessions }: { taps: ReturnType<typeof useTaps>; sessions: SessionView[] }) {
+  const { prefs } = useWorkshop()
+  return (
+    <>
+      {taps.waiting > 0 && (
+        <Text role="status" fontWeight="600" color="choice">
+          {taps.waiting} {taps.waiting === 1 ? 'run is' : 'runs are'} kept here, not sent yet. Sent when the connection is back.
+        </Text>
+      )}
+      {taps.refused.map((t) => {
+        const of = sessions.find((s) => s.id === t.session)
+        const value = Number(t.body.value)
+        return (
+          <Trouble key={t.key} text={`Kept here, not taken: ${t.body.setup}, ${of ? show(value, of.quantity, prefs, 4).text : value}${t.body.note ? `, ${t.body.note}` : ''}. ${t.refused}`}>
+            <Act onClick={() => taps.again(t.key)}>Try again</Act>
+            <Act tone="ghost" onClick={() => taps.letGo(t.key)}>
+              Let it go
+            </Act>
+          </Trouble>
+        )
+      })}
+    </>
   )
 }
 
@@ -147,10 +176,9 @@ function Plan() {
 }
 
 /** A session at the strip: whose turn it is, a big field for the value, and what it shows so far. */
-function One({ s }: { s: SessionView }) {
+function One({ s, taps }: { s: SessionView; taps: ReturnType<typeof useTaps> }) {
   const { bench } = useWorkshop()
   const call = useSessionCall(bench.id)
-  const taps = useTaps(bench.id)
   const [value, setValue] = useState('')
   const charge = useNumber('ratio', '%')
   const [under, setUnder] = useState<Record<string, string>>({})
@@ -257,16 +285,6 @@ function One({ s }: { s: SessionView }) {
           </Text>
         </Flex>
         {call.error && <Trouble text={problemText(call.error)} />}
-        {taps.waiting > 0 && (
-          <Text role="status" mt="2" fontWeight="600" color="choice">
-            {taps.waiting} {taps.waiting === 1 ? 'run is' : 'runs are'} kept here, not sent yet. Sent when the connection is back.
-          </Text>
-        )}
-        {taps.refused && (
-          <Trouble text={taps.refused}>
-            <Act onClick={taps.clear}>Close</Act>
-          </Trouble>
-        )}
       </Box>
       <Flex gap="3" mt="2" align="center" wrap="wrap">
         <Act as="a" {...{ href: `/api/builds/${bench.id}/sessions/${s.id}/report`, download: '' }}>

@@ -1,0 +1,108 @@
+import { type QueryClient, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useSyncExternalStore } from 'react'
+import { again, buildsKept, keep, kept, letGo, sendKept, type Sent, type Tap } from '../lib/kept'
+import { http, ok, ProblemError } from './client'
+import type { components } from './schema'
+
+export interface TrialEntered {
+  session: string
+  setup: string
+  value: number
+  soc: number | null
+  mass_kg: number | null
+  wind_m_s: number | null
+  air_c: number | null
+  slope_pct: number | null
+  rider: string
+  tyre: string
+  tyre_bar: number | null
+  surface: string
+  pressure_hpa: number | null
+  note: string
+  log_id: string
+  seq: number
+}
+
+const ROUND_MS = 4000
+// What the server answers where it fails by itself, or does not know this browser: not the run's fault.
+const NOT_ITS_FAULT = ['error', 'store', 'link']
+
+const heard = new Set<() => void>()
+const tell = () => heard.forEach((f) => f())
+const listen = (f: () => void) => (heard.add(f), () => void heard.delete(f))
+const held = (build: string) => localStorage.getItem(`taps:${build}`) ?? ''
+const all = () => buildsKept(localStorage).map((b) => `${b}=${held(b)}`).join('\n')
+
+let busy = false
+let more = false
+/** One round over all builds: what can be sent goes, and what was tapped meanwhile. */
+async function round(client: QueryClient): Promise<void> {
+  more = busy
+  if (busy) return
+  busy = true
+  try {
+    for (const build of buildsKept(localStorage)) {
+      const before = held(build)
+      await sendKept(localStorage, build, (tap) => sendTap(build, tap))
+      if (held(build) !== before) void client.invalidateQueries({ queryKey: ['sessions', build] })
+    }
+  } finally {
+    busy = false
+    tell()
+  }
+  if (more) return round(client)
+}
+
+async function sendTap(build: string, tap: Tap): Promise<Sent> {
+  try {
+    await ok(
+      http.POST('/api/builds/{build_id}/sessions/{session_id}/trials', {
+        params: { path: { build_id: build, session_id: tap.session } },
+        body: tap.body as components['schemas']['TrialIn'],
+      }),
+    )
+    return 'taken'
+  } catch (error) {
+    // No code: nothing was answered. An unpaired browser is refused as a whole, not this tap.
+    const code = error instanceof ProblemError && error.problem.where !== 'cookie' ? error.problem.code : undefined
+    return code && !NOT_ITS_FAULT.includes(code) ? { refused: (error as Error).message } : 'gone'
+  }
+}
+
+/** Sends what is kept from whatever page is open, for as long as something waits. */
+export function useSending() {
+  const client = useQueryClient()
+  const waits = useSyncExternalStore(listen, () => buildsKept(localStorage).some((b) => kept(localStorage, b).some((t) => !t.refused)))
+  useEffect(() => {
+    const go = () => void round(client)
+    if (waits) go()
+    window.addEventListener('online', go)
+    const timer = waits ? setInterval(go, ROUND_MS) : undefined
+    return () => {
+      window.removeEventListener('online', go)
+      clearInterval(timer)
+    }
+  }, [client, waits])
+}
+
+/** Runs taken at the strip: each is kept here first, then sent; what cannot be sent now goes when the connection is
+ * back, what is refused stays until somebody has looked at it. */
+export function useTaps(build: string) {
+  const client = useQueryClient()
+  useSyncExternalStore(listen, all)
+  const rows = kept(localStorage, build)
+  const take = (t: TrialEntered) => {
+    const { session, ...body } = t
+    const key = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2, 10)}`
+    keep(localStorage, build, { key, session, body: { ...body, discarded: '', key } })
+    tell()
+    void round(client)
+  }
+  return {
+    take,
+    waiting: rows.filter((t) => !t.refused).length,
+    refused: rows.filter((t) => t.refused),
+    again: (key: string) => (again(localStorage, build, key), tell(), void round(client)),
+    letGo: (key: string) => (letGo(localStorage, build, key), tell()),
+  }
+}
