@@ -221,6 +221,25 @@ def test_a_run_that_the_server_could_not_take_is_sent_from_any_page(
     assert taken.count(15.7) == 1
 
 
+def test_a_gate_entered_out_of_reach_is_sent_when_the_connection_is_back(
+    bench: Page, server: str
+) -> None:
+    """On a phone beside the bike: kept over a reload, sent once, and the next gate opens."""
+    bench.set_viewport_size({"width": 390, "height": 844})
+    bench.route("**/gates/*", lambda route: route.abort())
+    prove(bench, server, "First power", "moss-84")
+    bench.get_by_role("button", name="It is so").click()
+    waits = bench.get_by_text('"it is so" is kept here, not sent yet')
+    expect(waits).to_be_visible()
+    bench.reload()
+    bench.get_by_role("tab", name="First power").click()
+    expect(waits).to_be_visible()
+    with bench.expect_response(lambda r: "/gates/" in r.url and r.ok):
+        bench.unroute("**/gates/*")
+    expect(waits).to_have_count(0)
+    expect(bench.get_by_text("1 of 28 gates are passed").first).to_be_visible()
+
+
 def test_a_run_that_is_refused_is_not_lost(bench: Page, server: str) -> None:
     """The session went while the phone was out of reach: the run stays, with its value and the reason, until it is
     taken or let go by hand."""

@@ -1,7 +1,8 @@
 import { type QueryClient, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useSyncExternalStore } from 'react'
 import { again, buildsKept, keep, kept, letGo, sendKept, type Sent, type Tap } from '../lib/kept'
-import { http, ok, ProblemError } from './client'
+import { done, http, ProblemError } from './client'
+import type { GateEntered } from './prove'
 import type { components } from './schema'
 
 export interface TrialEntered {
@@ -23,6 +24,8 @@ export interface TrialEntered {
   seq: number
 }
 
+const isGate = (tap: Tap) => tap.session === ''
+export const gateKey = (gate: string) => `gate-${gate}`
 const ROUND_MS = 4000
 // What the server answers where it fails by itself, or does not know this browser: not the run's fault.
 const NOT_ITS_FAULT = ['error', 'store', 'link']
@@ -44,7 +47,7 @@ async function round(client: QueryClient): Promise<void> {
     for (const build of buildsKept(localStorage)) {
       const before = held(build)
       await sendKept(localStorage, build, (tap) => sendTap(build, tap))
-      if (held(build) !== before) void client.invalidateQueries({ queryKey: ['sessions', build] })
+      if (held(build) !== before) for (const key of ['sessions', 'bench']) void client.invalidateQueries({ queryKey: [key, build] })
     }
   } finally {
     busy = false
@@ -53,19 +56,25 @@ async function round(client: QueryClient): Promise<void> {
   if (more) return round(client)
 }
 
+/** Nothing was answered, or nothing that speaks of what was entered. An unpaired browser is refused as a whole. */
+export function isGone(error: unknown): boolean {
+  const code = error instanceof ProblemError && error.problem.where !== 'cookie' ? error.problem.code : undefined
+  return !code || NOT_ITS_FAULT.includes(code)
+}
+
 async function sendTap(build: string, tap: Tap): Promise<Sent> {
+  const path = { build_id: build }
   try {
-    await ok(
-      http.POST('/api/builds/{build_id}/sessions/{session_id}/trials', {
-        params: { path: { build_id: build, session_id: tap.session } },
-        body: tap.body as components['schemas']['TrialIn'],
-      }),
-    )
+    if (isGate(tap)) {
+      const { gate, ...body } = tap.body as unknown as GateEntered
+      await done(http.POST('/api/builds/{build_id}/gates/{gate}', { params: { path: { ...path, gate } }, body }))
+    } else {
+      const body = tap.body as components['schemas']['TrialIn']
+      await done(http.POST('/api/builds/{build_id}/sessions/{session_id}/trials', { params: { path: { ...path, session_id: tap.session } }, body }))
+    }
     return 'taken'
   } catch (error) {
-    // No code: nothing was answered. An unpaired browser is refused as a whole, not this tap.
-    const code = error instanceof ProblemError && error.problem.where !== 'cookie' ? error.problem.code : undefined
-    return code && !NOT_ITS_FAULT.includes(code) ? { refused: (error as Error).message } : 'gone'
+    return isGone(error) ? 'gone' : { refused: (error as Error).message }
   }
 }
 
@@ -98,10 +107,20 @@ export function useTaps(build: string) {
     tell()
     void round(client)
   }
+  /** A gate that could not be sent; a newer entry of it takes the place of the older. */
+  const keepGate = (g: GateEntered) => {
+    const key = gateKey(g.gate)
+    letGo(localStorage, build, key)
+    keep(localStorage, build, { key, session: '', body: { ...g } })
+    tell()
+  }
+  const runs = rows.filter((t) => !isGate(t))
   return {
     take,
-    waiting: rows.filter((t) => !t.refused).length,
-    refused: rows.filter((t) => t.refused),
+    keepGate,
+    gates: rows.filter(isGate),
+    waiting: runs.filter((t) => !t.refused).length,
+    refused: runs.filter((t) => t.refused),
     again: (key: string) => (again(localStorage, build, key), tell(), void round(client)),
     letGo: (key: string) => (letGo(localStorage, build, key), tell()),
   }

@@ -2,10 +2,12 @@ import { Box, Flex, Input, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText } from '../../api/hooks'
 import { type GateState, useGate } from '../../api/prove'
+import { gateKey, isGone, useTaps } from '../../api/taps'
 import { sentence, show, shownUnit, type UnitPrefs } from '../../lib/units'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { NumberField, useNumber } from '../../ui/NumberField'
+import { KeptGate } from './Kept'
 import { Photos } from './Photos'
 import { Standing } from './Standing'
 
@@ -72,12 +74,17 @@ export function expected(low: number | null, high: number | null, quantity: stri
 function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => void }) {
   const { bench } = useWorkshop()
   const call = useGate(bench.id)
+  const taps = useTaps(bench.id)
   const [note, setNote] = useState(g.note)
   const [who, setWho] = useState(g.who)
   const gate = g.gate
   const unit = gate.quantity ? shownUnit(gate.quantity, gate.high ?? gate.low ?? 1, prefs) : null
   const reading = useNumber(gate.quantity, unit?.symbol ?? '')
-  const send = (value: number | null, passed: boolean | null) => void call.mutateAsync({ gate: gate.key, value, passed, note, who }).then(done, () => {})
+  const send = (value: number | null, passed: boolean | null) => {
+    const entry = { gate: gate.key, value, passed, note, who }
+    const entered = () => (taps.letGo(gateKey(gate.key)), done())
+    void call.mutateAsync(entry).then(entered, (error: Error) => isGone(error) && taps.keepGate(entry))
+  }
   return (
     <Box px="3" pb="3">
       <Text>{gate.do}</Text>
@@ -139,7 +146,8 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
         </>
       )}
       <Photos place={`gate:${gate.key}`} title={gate.title} />
-      {call.error && <Trouble text={problemText(call.error)} />}
+      {call.error && !isGone(call.error) && <Trouble text={problemText(call.error)} />}
+      <KeptGate taps={taps} gate={gate.key} quantity={gate.quantity} />
       {g.at && (
         <Text fontSize="small" color="ink-soft" mt="1">
           {g.at.slice(0, 16).replace('T', ' ')} {g.who}

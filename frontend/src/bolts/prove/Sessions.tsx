@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { problemText, useHistory, useLogs, useRegisters } from '../../api/hooks'
 import { judgeFile, type SessionView, useSessionCall, useSessions, useUsualSpread, type Verdict } from '../../api/prove'
 import { useTaps } from '../../api/taps'
+import { KeptRuns } from './Kept'
 import { useLogFigures } from '../../api/traces'
 import { stringAt } from '../../lib/path'
 import { digits, entered, halfOf, parseQuantity, sentence, show, shownUnit, toUnit, type Unit, type UnitPrefs, usualUnit } from '../../lib/units'
@@ -53,35 +54,9 @@ export function Sessions() {
       </Flex>
       {(problem || call.error) && <Trouble text={problem || problemText(call.error)} />}
       {verdict && <Shown v={verdict} />}
-      <Kept taps={taps} sessions={book.data ?? []} />
+      <KeptRuns taps={taps} sessions={book.data ?? []} />
       {here && (here.setups.length ? <One key={here.id} s={here} taps={taps} /> : <Trouble text={here.problem} />)}
     </Flex>
-  )
-}
-
-/** Runs that were tapped and are not in a session yet: they wait for the connection, or were not taken and why. */
-function Kept({ taps, sessions }: { taps: ReturnType<typeof useTaps>; sessions: SessionView[] }) {
-  const { prefs } = useWorkshop()
-  return (
-    <>
-      {taps.waiting > 0 && (
-        <Text role="status" fontWeight="600" color="choice">
-          {taps.waiting} {taps.waiting === 1 ? 'run is' : 'runs are'} kept here, not sent yet. Sent when the connection is back.
-        </Text>
-      )}
-      {taps.refused.map((t) => {
-        const of = sessions.find((s) => s.id === t.session)
-        const value = Number(t.body.value)
-        return (
-          <Trouble key={t.key} text={`Kept here, not taken: ${t.body.setup}, ${of ? show(value, of.quantity, prefs, 4).text : value}${t.body.note ? `, ${t.body.note}` : ''}. ${t.refused}`}>
-            <Act onClick={() => taps.again(t.key)}>Try again</Act>
-            <Act tone="ghost" onClick={() => taps.letGo(t.key)}>
-              Let it go
-            </Act>
-          </Trouble>
-        )
-      })}
-    </>
   )
 }
 
