@@ -1,9 +1,9 @@
 import { Box } from '@chakra-ui/react'
-import { type PointerEvent, useState } from 'react'
+import { type KeyboardEvent, type PointerEvent, useState } from 'react'
 import type { Drawings } from '../../api/client'
 import { type Flat, settle } from '../../lib/labels'
 import { at } from '../../lib/path'
-import { show } from '../../lib/units'
+import { show, type UnitPrefs } from '../../lib/units'
 import { DIGITS, paint } from '../../theme/paint'
 import { useWorkshop } from '../../ui/bench'
 import { dragHandlers } from '../../ui/drag'
@@ -15,6 +15,17 @@ import { BrakeTable, ChainWords, PairTable, SpringTable, StanceView, WheelTable 
 
 type G = NonNullable<Drawings['gear']>
 type Rung = G['rungs'][number]
+/** A row of the ladder: a sprocket pair, or a wheel of a hub. pair: what is taken by a press on it. */
+interface Row {
+  name: string
+  launch_n: number
+  top_speed_m_s: number
+  top_choke: string
+  why: string
+  current: boolean
+  was: boolean
+  pair: Rung | null
+}
 
 export function Gear() {
   const { bench } = useWorkshop()
@@ -53,21 +64,34 @@ const pairOf = (front: number, rear: number) => [
 
 const DRAWN = 8
 
-/** A ladder of sprocket pairs: to the right top speed, to the left thrust from rest. Step on a rung
- * to take it. */
-function Ladder({ d: whole }: { d: G }) {
-  const now = whole.rungs.find((r) => r.current)
-  // The nearest ones; all of them stand in the table beneath.
-  const near = [...whole.rungs].sort((a, b) => Math.abs(a.ratio - (now?.ratio ?? 0)) - Math.abs(b.ratio - (now?.ratio ?? 0))).slice(0, DRAWN)
-  const d = { ...whole, rungs: whole.rungs.filter((r) => near.includes(r)) }
+/** Sprocket pairs nearest to the one that is fitted; all of them stand in the table beneath. Of a hub its wheels. */
+function rowsOf(d: G, prefs: UnitPrefs, old: number | null | undefined): Row[] {
+  if (d.wheels.length && !d.rungs.some((r) => r.front > 0))
+    return d.wheels.map((x) => ({ ...x, name: show(x.radius_m, 'm', prefs).text, why: '', was: false, pair: null }))
+  const now = d.rungs.find((r) => r.current)?.ratio ?? 0
+  const near = [...d.rungs].sort((a, b) => Math.abs(a.ratio - now) - Math.abs(b.ratio - now)).slice(0, DRAWN)
+  return d.rungs
+    .filter((r) => near.includes(r))
+    .map((r) => ({
+      ...r,
+      name: r.front > 0 ? `${r.front}/${r.rear}` : r.ratio.toFixed(2),
+      was: old != null && !r.current && Math.abs(old - r.ratio) < 1e-9,
+      pair: r.front > 0 ? r : null,
+    }))
+}
+
+/** A ladder: to the right top speed, to the left thrust from rest. Step on a rung to take it. */
+function Ladder({ d }: { d: G }) {
   const { ref, w, h } = useSize<HTMLDivElement>()
   const { change, prefs, was } = useWorkshop()
-  const rows = d.rungs.length
-  const rh = Math.min((h - 70) / rows, 64)
+  const old = was('gear.ratio') as number | null | undefined
+  const list = rowsOf(d, prefs, old)
+  const rows = list.length
+  const rh = Math.min((h - 84) / rows, 64)
   const mid = w * 0.46
   const half = 52
-  const topV = Math.max(...d.rungs.map((r) => r.top_speed_m_s), d.target_m_s ?? 0, d.tyre_m_s && d.tyre_m_s < 80 ? d.tyre_m_s : 0) * 1.08
-  const topN = Math.max(...d.rungs.map((r) => r.launch_n), d.wheelie_n ?? 0) * 1.08
+  const topV = Math.max(...list.map((r) => r.top_speed_m_s), d.target_m_s ?? 0, d.tyre_m_s && d.tyre_m_s < 80 ? d.tyre_m_s : 0) * 1.08
+  const topN = Math.max(...list.map((r) => r.launch_n), d.wheelie_n ?? 0) * 1.08
   const XR = (v: number) => mid + half + (v / topV) * (w - mid - half - 16)
   const XL = (n: number) => mid - half - (n / topN) * (mid - half - 16)
   const take = (r: Rung) => change(pairOf(r.front, r.rear), `Sprockets ${r.front}/${r.rear}`)
@@ -79,12 +103,11 @@ function Ladder({ d: whole }: { d: G }) {
     setOver(Math.min(Math.max(row, 0), rows - 1))
   }
   const drop = () => {
-    const r = over === null ? undefined : d.rungs[over]
-    if (held && r && r.front > 0 && !r.current) take(r)
+    const r = over === null ? undefined : list[over]
+    if (held && r?.pair && !r.current) take(r.pair)
     setHeld(false)
     setOver(null)
   }
-  const old = was('gear.ratio')
   const lines: [number, string, string][] = d.wheelie_n === null ? [] : [[XL(d.wheelie_n), 'front wheel lifts', paint('choke')]]
   if (d.target_m_s) lines.push([XR(d.target_m_s), 'wanted', paint('choice')])
   if (d.tyre_m_s && d.tyre_m_s <= topV) lines.push([XR(d.tyre_m_s), 'tyre', paint('stop')])
@@ -97,36 +120,37 @@ function Ladder({ d: whole }: { d: G }) {
             ← thrust from rest
           </T>
           <T x={mid} y="18" textAnchor="middle">
-            sprockets
+            {list.some((r) => r.pair) ? 'sprockets' : d.wheels.length ? 'rolling radius' : 'ratio'}
           </T>
           <T x={mid + half + 6} y="18">
             top speed →
           </T>
         </g>
-        {d.rungs.map((r, i) => {
+        {list.map((r, i) => {
           const y = 40 + i * rh
-          const known = r.front > 0
+          const { pair } = r
+          const go = () => pair && !r.current && take(pair)
+          const pressed = pair && {
+            role: 'button',
+            tabIndex: 0,
+            'aria-pressed': r.current,
+            onPointerDown: () => r.current && setHeld(true),
+            style: { cursor: r.current ? 'ns-resize' : 'pointer' },
+            onClick: go,
+            onKeyDown: (e: KeyboardEvent) => e.key === 'Enter' && go(),
+          }
           return (
-            <g
-              key={`${r.front}-${r.rear}-${i}`}
-              role="button"
-              tabIndex={0}
-              aria-pressed={r.current}
-              onPointerDown={() => r.current && known && setHeld(true)}
-              style={{ cursor: r.current && known ? 'ns-resize' : known ? 'pointer' : 'default' }}
-              onClick={() => known && !r.current && take(r)}
-              onKeyDown={(e) => e.key === 'Enter' && known && !r.current && take(r)}
-            >
+            <g key={`${r.name}-${i}`} {...pressed}>
               <rect x="0" y={y - 4} width={w} height={rh} fill={(over === null ? r.current : i === over) ? paint('choice.wash') : 'transparent'} />
-              {old != null && !r.current && Math.abs(old - r.ratio) < 1e-9 && (
+              {r.was && (
                 <T x={mid + half - 6} y={y + rh - 6} textAnchor="end" fontSize={12} fill={paint('choice')}>
                   was
                 </T>
               )}
               <rect x={XL(r.launch_n)} y={y + 4} width={mid - half - XL(r.launch_n)} height={rh - 18} fill={paint('well')} stroke={paint('ink')} strokeWidth="1.3" />
               <rect x={mid + half} y={y + 4} width={XR(r.top_speed_m_s) - mid - half} height={rh - 18} fill={paint('sheet')} stroke={paint(r.why ? 'caution' : 'ink')} strokeDasharray={r.why ? '4 3' : undefined} strokeWidth="1.3" />
-              <T x={mid} y={y + rh / 2} textAnchor="middle" fontSize={Math.min(24, rh * 0.5)} fontWeight="600" fontFamily={DIGITS} style={{ fontStretch: '75%' }} fill={r.current ? paint('choice') : paint('ink')}>
-                {known ? `${r.front}/${r.rear}` : r.ratio.toFixed(2)}
+              <T x={mid} y={y + rh / 2} textAnchor="middle" fontSize={pair ? Math.min(24, rh * 0.5) : 18} fontWeight="600" fontFamily={DIGITS} style={{ fontStretch: '75%' }} fill={r.current ? paint('choice') : paint('ink')}>
+                {r.name}
               </T>
               <T x={XL(r.launch_n) + 8} y={y + rh / 2 - 1} fontSize={14} fill={paint('ink')}>
                 {show(r.launch_n, 'n', prefs).text}
@@ -142,7 +166,12 @@ function Ladder({ d: whole }: { d: G }) {
         })}
         {[...lines].reverse().map(([x, label, colour]) => {
           const mid = Math.min(Math.max(x, 58), w - 40)
-          const spots = (['middle', 'end', 'start'] as const).map((anchor) => ({ px: anchor === 'middle' ? mid : anchor === 'end' ? x - 4 : x + 4, py: 54 + rows * rh, anchor }))
+          // On the sheet, and beneath each other where two lines lie too close for both.
+          const wide = label.length * 8
+          const anchors = (['middle', 'end', 'start'] as const).filter((a) => a === 'middle' || (a === 'end' ? x > wide : x + wide < w))
+          const spots = [54, 70].flatMap((y) =>
+            anchors.map((anchor) => ({ px: anchor === 'middle' ? mid : anchor === 'end' ? x - 4 : x + 4, py: y + rows * rh, anchor })),
+          )
           const spot = settle(label, spots, taken)
           return (
             <g key={label} pointerEvents="none">
