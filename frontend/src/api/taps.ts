@@ -1,6 +1,6 @@
 import { type QueryClient, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useSyncExternalStore } from 'react'
-import { again, buildsKept, keep, kept, letGo, sendKept, type Sent, type Tap } from '../lib/kept'
+import { again, buildsKept, keep, kept, letGo, pocket, sendKept, type Sent, type Tap } from '../lib/kept'
 import { done, http, ProblemError } from './client'
 import type { GateEntered } from './prove'
 import type { components } from './schema'
@@ -26,6 +26,7 @@ export interface TrialEntered {
 
 const isGate = (tap: Tap) => tap.session === ''
 export const gateKey = (gate: string) => `gate-${gate}`
+const store = pocket(() => window.localStorage)
 const ROUND_MS = 4000
 // What the server answers where it fails by itself, or does not know this browser: not the run's fault.
 const NOT_ITS_FAULT = ['error', 'store', 'link']
@@ -33,8 +34,8 @@ const NOT_ITS_FAULT = ['error', 'store', 'link']
 const heard = new Set<() => void>()
 const tell = () => heard.forEach((f) => f())
 const listen = (f: () => void) => (heard.add(f), () => void heard.delete(f))
-const held = (build: string) => localStorage.getItem(`taps:${build}`) ?? ''
-const all = () => buildsKept(localStorage).map((b) => `${b}=${held(b)}`).join('\n')
+const held = (build: string) => store.getItem(`taps:${build}`) ?? ''
+const all = () => buildsKept(store).map((b) => `${b}=${held(b)}`).join('\n')
 
 let busy = false
 let more = false
@@ -44,9 +45,9 @@ async function round(client: QueryClient): Promise<void> {
   if (busy) return
   busy = true
   try {
-    for (const build of buildsKept(localStorage)) {
+    for (const build of buildsKept(store)) {
       const before = held(build)
-      await sendKept(localStorage, build, (tap) => sendTap(build, tap))
+      await sendKept(store, build, (tap) => sendTap(build, tap))
       if (held(build) !== before) for (const key of ['sessions', 'bench']) void client.invalidateQueries({ queryKey: [key, build] })
     }
   } finally {
@@ -81,7 +82,7 @@ async function sendTap(build: string, tap: Tap): Promise<Sent> {
 /** Sends what is kept from whatever page is open, for as long as something waits. */
 export function useSending() {
   const client = useQueryClient()
-  const waits = useSyncExternalStore(listen, () => buildsKept(localStorage).some((b) => kept(localStorage, b).some((t) => !t.refused)))
+  const waits = useSyncExternalStore(listen, () => buildsKept(store).some((b) => kept(store, b).some((t) => !t.refused)))
   useEffect(() => {
     const go = () => void round(client)
     if (waits) go()
@@ -99,19 +100,19 @@ export function useSending() {
 export function useTaps(build: string) {
   const client = useQueryClient()
   useSyncExternalStore(listen, all)
-  const rows = kept(localStorage, build)
+  const rows = kept(store, build)
   const take = (t: TrialEntered) => {
     const { session, ...body } = t
     const key = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2, 10)}`
-    keep(localStorage, build, { key, session, body: { ...body, discarded: '', key } })
+    keep(store, build, { key, session, body: { ...body, discarded: '', key } })
     tell()
     void round(client)
   }
   /** A gate that could not be sent; a newer entry of it takes the place of the older. */
   const keepGate = (g: GateEntered) => {
     const key = gateKey(g.gate)
-    letGo(localStorage, build, key)
-    keep(localStorage, build, { key, session: '', body: { ...g } })
+    letGo(store, build, key)
+    keep(store, build, { key, session: '', body: { ...g } })
     tell()
   }
   const runs = rows.filter((t) => !isGate(t))
@@ -121,7 +122,7 @@ export function useTaps(build: string) {
     gates: rows.filter(isGate),
     waiting: runs.filter((t) => !t.refused).length,
     refused: runs.filter((t) => t.refused),
-    again: (key: string) => (again(localStorage, build, key), tell(), void round(client)),
-    letGo: (key: string) => (letGo(localStorage, build, key), tell()),
+    again: (key: string) => (again(store, build, key), tell(), void round(client)),
+    letGo: (key: string) => (letGo(store, build, key), tell()),
   }
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { again, buildsKept, keep, kept, letGo, sendKept, type Tap } from './kept'
+import { again, buildsKept, keep, kept, letGo, pocket, sendKept, type Tap } from './kept'
 
 function store() {
   const held = new Map<string, string>()
@@ -45,8 +45,19 @@ describe('taps that are kept until they are sent', () => {
     expect(kept(s, 'b')).toEqual([])
   })
   it('are found for every build', () => {
-    const keys = ['taps:moss', 'theme', 'taps:pip']
-    expect(buildsKept({ length: 3, key: (i) => keys[i] ?? null })).toEqual(['moss', 'pip'])
+    expect(buildsKept({ names: () => ['taps:moss', 'theme', 'taps:pip'] })).toEqual(['moss', 'pip'])
+  })
+  it('are kept by the page where the browser gives no store, or a full one', async () => {
+    const none = pocket(() => {
+      throw new Error('denied')
+    })
+    const full = pocket(() => ({ length: 0, key: () => null, getItem: () => null, setItem: () => { throw new Error('full') } }) as unknown as Storage)
+    for (const s of [none, full]) {
+      keep(s, 'b', tap('1'))
+      expect(buildsKept(s)).toEqual(['b'])
+      await sendKept(s, 'b', async () => 'taken')
+      expect(kept(s, 'b')).toEqual([])
+    }
   })
   it('made while others are sent are not lost', async () => {
     const s = store()

@@ -51,5 +51,26 @@ function change(store: Store, build: string, how: (tap: Tap) => Tap): void {
 }
 
 /** Builds for which something is kept here. */
-export const buildsKept = (store: Pick<Storage, 'length' | 'key'>): string[] =>
-  Array.from({ length: store.length }, (_, i) => store.key(i) ?? '').flatMap((k) => (k.startsWith(place('')) ? [k.slice(place('').length)] : []))
+export const buildsKept = (store: Pick<Pocket, 'names'>): string[] =>
+  store.names().flatMap((k) => (k.startsWith(place('')) ? [k.slice(place('').length)] : []))
+
+export interface Pocket extends Store {
+  names(): string[]
+}
+
+/** The browser's own store; where it gives none, or is full, the page's memory: a run is sent all the same. */
+export function pocket(own: () => Storage): Pocket {
+  const memory = new Map<string, string>()
+  const tried = <R>(what: (store: Storage) => R, else_: R): R => {
+    try {
+      return what(own())
+    } catch {
+      return else_
+    }
+  }
+  return {
+    getItem: (k) => memory.get(k) ?? tried((s) => s.getItem(k), null),
+    setItem: (k, v) => void (tried((s) => (s.setItem(k, v), true), false) ? memory.delete(k) : memory.set(k, v)),
+    names: () => [...new Set([...memory.keys(), ...tried((s) => Array.from({ length: s.length }, (_, i) => s.key(i) ?? ''), [])])],
+  }
+}
