@@ -34,6 +34,7 @@ const NOT_ITS_FAULT = ['error', 'store', 'link']
 const heard = new Set<() => void>()
 const tell = () => heard.forEach((f) => f())
 const listen = (f: () => void) => (heard.add(f), () => void heard.delete(f))
+window.addEventListener('storage', tell) // another tab of this browser
 const held = (build: string) => store.getItem(`taps:${build}`) ?? ''
 const all = () => buildsKept(store).map((b) => `${b}=${held(b)}`).join('\n')
 
