@@ -39,7 +39,7 @@ def bench_process(*args: str, port: int = 0) -> Iterator[int]:
     finally:
         assert proc.stdin
         proc.stdin.close()
-        proc.wait(20)
+        proc.wait(60)
 
 
 @contextmanager

@@ -59,4 +59,4 @@ class Server:
 
     def end(self, how: signal.Signals = signal.SIGTERM) -> None:
         self.process.send_signal(how)
-        self.process.wait(20)
+        self.process.wait(60)

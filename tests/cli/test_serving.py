@@ -59,16 +59,16 @@ def test_two_servers_on_one_folder_and_the_address_is_true(tmp_path: Path) -> No
     try:
         assert first.stdout is not None
         address = first.stdout.readline().split(" at ")[1].strip()
-        with urllib.request.urlopen(f"{address}/api/builds", timeout=10) as answer:
+        with urllib.request.urlopen(f"{address}/api/builds", timeout=60) as answer:
             assert answer.status == 200
         assert "Another Nine Bolt" in refused("--port", "0", "--data", str(tmp_path))
     finally:
         first.terminate()
-        first.wait(10)
+        first.wait(60)
     again = serve("--port", "0", "--data", str(tmp_path))
     assert again.stdout is not None and "Nine Bolt is at" in again.stdout.readline()
     again.terminate()
-    again.wait(10)
+    again.wait(60)
 
 
 def test_a_crash_is_never_taken_for_a_stop(
@@ -151,7 +151,7 @@ def test_two_servers_at_the_same_instant_one_says_why_it_stops(tmp_path: Path) -
     finally:
         for p in pair:
             p.terminate()
-            p.wait(10)
+            p.wait(60)
 
 
 def call(address: str, path: str, body: object = None) -> tuple[int, bytes]:
@@ -160,7 +160,7 @@ def call(address: str, path: str, body: object = None) -> tuple[int, bytes]:
         address + path, data=data, headers={"Content-Type": "application/json"}
     )
     try:
-        with urllib.request.urlopen(asked, timeout=30) as answer:
+        with urllib.request.urlopen(asked, timeout=60) as answer:
             return answer.status, answer.read()
     except urllib.error.HTTPError as error:
         return error.code, error.read()
@@ -202,7 +202,7 @@ def test_on_a_full_disk_the_garage_is_read_and_nothing_is_lost(tmp_path: Path) -
         assert status == 200 and (not kept or json.loads(export)["note"] == kept)
     finally:
         process.terminate()
-        process.wait(20)
+        process.wait(60)
     House.open(tmp_path)  # whole, once there is room again
 
 

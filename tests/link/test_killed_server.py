@@ -34,7 +34,7 @@ def test_a_killed_server_leaves_no_unknown_write(
         writing = server.begin(f"{build}/link/write", body)
         time.sleep(after_s)
         server.end(signal.SIGKILL)
-        writing.wait(20)
+        writing.wait(60)
 
         again = Server(tmp_path / "data")
         try:

@@ -291,7 +291,7 @@ def test_nobody_answers(bus: int) -> None:
         start = time.monotonic()
         with pytest.raises(LinkError, match="Nothing answers") as error:
             Port(network, Adapter(node=0x55), OURS).identity()
-        assert error.value.silent and time.monotonic() - start < 10
+        assert error.value.silent and time.monotonic() - start < 60
     finally:
         network.disconnect()
 

@@ -60,7 +60,7 @@ def test_the_first_proposal_keeps_its_promise(bench: Page, server: str) -> None:
         has_text="choke"
     ).click()
     first = bench.get_by_role("region", name="What to change first")
-    expect(first.get_by_text("A bigger fuse")).to_be_visible(timeout=15_000)
+    expect(first.get_by_text("A bigger fuse")).to_be_visible()
     one = first.get_by_role("group").first
     promise = re.search(r"peak at the wheel [\d.]+ → ([\d.]+)", one.inner_text())
     assert promise
@@ -80,10 +80,10 @@ def test_a_new_build_is_proposed_from_a_wish(bench: Page, server: str) -> None:
     expect(bench.get_by_label("Start from")).to_have_value("light")
     bench.get_by_role("button", name="Propose whole builds").click()
     card = bench.get_by_role("article").first
-    expect(card.get_by_text("No stop stands")).to_be_visible(timeout=60_000)
+    expect(card.get_by_text("No stop stands")).to_be_visible()
     expect(bench.get_by_text("Assumed, to be measured")).to_be_visible()
-    expect(bench.get_by_role("table", name="Schools")).to_be_visible(timeout=30_000)
-    expect(bench.get_by_text("combinations weighed in")).to_be_visible(timeout=30_000)
+    expect(bench.get_by_role("table", name="Schools")).to_be_visible()
+    expect(bench.get_by_text("combinations weighed in")).to_be_visible()
     card.get_by_role("button", name="Bill").click()
     expect(card.get_by_role("row").filter(has_text="BMS")).to_be_visible()
     with bench.expect_response("**/changes?*"):
@@ -104,10 +104,10 @@ def test_a_sweep_is_read_and_a_point_is_taken(bench: Page, server: str, width: i
     bench.set_viewport_size({"width": width, "height": 844})
     bench.goto(f"{server}/build/moss-84/drive")
     bench.get_by_role("tab", name="Sweep").click()
-    expect(bench.get_by_text(re.compile(r"Best – Rear teeth"))).to_be_visible(timeout=15_000)
+    expect(bench.get_by_text(re.compile(r"Best – Rear teeth"))).to_be_visible()
     bench.get_by_role("button", name="Second value").click()
     surface = bench.get_by_role("img", name="Map of Top speed")
-    expect(surface).to_be_visible(timeout=15_000)
+    expect(surface).to_be_visible()
     surface.focus()
     bench.keyboard.press("ArrowRight")
     expect(bench.get_by_text(re.compile(r"Rear teeth \d+, Phase amps, setting"))).to_be_visible()
@@ -120,7 +120,7 @@ def test_a_sweep_with_impossible_ends_says_what_is_wrong(bench: Page, server: st
     bench.goto(f"{server}/build/moss-84/drive")
     bench.get_by_role("tab", name="Sweep").click()
     bench.get_by_label("Across, from").fill("0")
-    expect(bench.get_by_text("at least 10")).to_be_visible(timeout=15_000)
+    expect(bench.get_by_text("at least 10")).to_be_visible()
 
 
 def test_side_by_side_is_made_equal(bench: Page) -> None:
@@ -140,7 +140,7 @@ def test_how_sure_names_what_to_measure_and_the_band_follows(bench: Page, server
         has_text="top speed"
     ).click()
     panel = bench.get_by_role("region", name="How sure is it?")
-    expect(panel.get_by_text("2000 of 2000 rides")).to_be_visible(timeout=30_000)
+    expect(panel.get_by_text("2000 of 2000 rides")).to_be_visible()
     expect(panel.get_by_text("Measure this next")).to_be_visible()
     low, high = re.search(r"Top speed: ([\d.]+) to ([\d.]+)\s*km/h", panel.inner_text()).groups()  # type: ignore[union-attr]
     half = (float(high) - float(low)) / 2

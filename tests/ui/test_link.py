@@ -174,7 +174,7 @@ def test_live_values_and_a_recorded_ride(bench: Page, server: str, bench_bike: i
     bench.wait_for_timeout(1500)
     do(bench_bike, "hand", stand=False)
     do(bench_bike, "hand", throttle=1.0)
-    expect(values).to_contain_text(re.compile(r"speed by its settings\s*1[4-9]"), timeout=25000)
+    expect(values).to_contain_text(re.compile(r"speed by its settings\s*1[4-9]"))
     bench.wait_for_timeout(1500)
     do(bench_bike, "hand", throttle=0.0)
     bench.get_by_role("button", name="End the recording").click()
