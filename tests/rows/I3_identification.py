@@ -21,6 +21,14 @@ def identify(linked: Linked) -> dict[str, Any]:
     raise AssertionError("it does not end")
 
 
+def test_dangerous_no_motor_is_turned_while_a_stop_stands(linked: Linked) -> None:
+    """No fuse between pack and controller: the gate would not pass, and the motor was turned all the same."""
+    linked.put(("guard.fuse.presence", "not there"))
+    got = linked.post("/api/link/identify?free=true&build=moss-84", None, (409,))
+    assert "a stop stands" in got["message"] and "fuse" in got["got"].lower()
+    assert linked.post("/api/link/identify?free=true&build=moss-84&anyway=true")["id"]
+
+
 def test_ordinary_measured_compared_and_adopted(linked: Linked) -> None:
     seen = identify(linked)
     assert seen["state"] == "done" and seen["step"] == "done"

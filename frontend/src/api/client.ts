@@ -42,6 +42,9 @@ export class ProblemError extends Error {
   }
 }
 
+/** Refused because of what stands: it can be done all the same by whoever says so. */
+export const isHeld = (error: Error | null) => error instanceof ProblemError && error.problem.code === 'conflict'
+
 export async function ok<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<T> {
   let got
   try {

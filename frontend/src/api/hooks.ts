@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { type Bench, type Change, done, http, ok, type Problem, ProblemError, upload } from './client'
+import { type Bench, type Change, done, http, isHeld, ok, type Problem, ProblemError, upload } from './client'
 
 // The client library widens tuples to arrays; the server's contract is the bench as it is typed.
 const benchOf = (call: Promise<{ data?: unknown; error?: unknown }>) => ok(call) as Promise<Bench>
@@ -354,9 +354,6 @@ export function useGarageCall() {
     onSuccess: () => void client.invalidateQueries(),
   })
 }
-
-/** Refused because of what stands: it can be done all the same by whoever says so. */
-export const isHeld = (error: Error | null) => error instanceof ProblemError && error.problem.code === 'conflict'
 
 export const problemText = (error: Error | null): string =>
   error instanceof ProblemError ? error.message : error ? String(error.message) : ''

@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import type { components } from './schema'
-import { http, ok, ProblemError, upload } from './client'
+import { http, isHeld, ok, ProblemError, upload } from './client'
 
 type S = components['schemas']
 export type LinkState = S['LinkState']
@@ -194,6 +194,7 @@ export function useLive(on: boolean): { now: LiveSample | null; past: LiveSample
 export function useIdentify() {
   const [seen, setSeen] = useState<IdentifyOut | null>(null)
   const [problem, setProblem] = useState('')
+  const [held, setHeld] = useState(false)
   const running = seen?.state === 'running'
   const id = seen?.id
   useEffect(() => {
@@ -205,13 +206,13 @@ export function useIdentify() {
     }, 300)
     return () => window.clearInterval(timer)
   }, [running, id])
-  const start = () => {
+  const start = (build: string, anyway: boolean) => {
     setProblem('')
-    void ok(http.POST('/api/link/identify', { params: { query: { free: true } } }))
-      .then(setSeen)
-      .catch((e: Error) => setProblem(e instanceof ProblemError ? e.message : 'The server does not answer.'))
+    void ok(http.POST('/api/link/identify', { params: { query: { free: true, build, anyway } } }))
+      .then((now) => (setHeld(false), setSeen(now)))
+      .catch((e: Error) => (setHeld(isHeld(e)), setProblem(e instanceof ProblemError ? e.message : 'The server does not answer.')))
   }
-  return { seen, problem: problem || seen?.error || '', start, running }
+  return { seen, problem: problem || seen?.error || '', held, start, running }
 }
 
 export function useAdopt(build: string) {

@@ -2087,7 +2087,8 @@ export interface paths {
         put?: never;
         /**
          * Link Identify
-         * @description Start the identification: wheel free, hand off, a hand on the disconnect.
+         * @description Start the identification: wheel free, hand off, a hand on the disconnect. build: whose motor it is; while a stop
+         *     stands there it is not turned, unless somebody says so (anyway).
          */
         post: operations["link_identify_api_link_identify_post"];
         delete?: never;
@@ -12836,6 +12837,8 @@ export interface operations {
         parameters: {
             query?: {
                 free?: boolean;
+                build?: string;
+                anyway?: boolean;
             };
             header?: never;
             path?: never;

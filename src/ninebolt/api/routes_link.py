@@ -14,13 +14,14 @@ from pydantic import Field
 from ninebolt.api.models import PROBLEMS, Above, Body, Finite, places_of
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.api.routes_packs import JobsDep
+from ninebolt.core.finding import listed
 from ninebolt.core.setting.codes import Code, expected
 from ninebolt.core.setting.display import DisplayError
 from ninebolt.core.setting.firmware import Item, Plan, allowed
 from ninebolt.core.setting.objects import TYPES, spelled
 from ninebolt.core.setting.ours import NODE_CONTROLLER, PARAMS, SHOWABLE
 from ninebolt.core.setting.sets import Profile
-from ninebolt.errors import InputError
+from ninebolt.errors import ConflictError, InputError
 from ninebolt.formats.build_json import document
 from ninebolt.formats.eds import read_eds
 from ninebolt.services import bench_line, controllers, rides, settings, workshop
@@ -38,6 +39,7 @@ from ninebolt.services.jobs import Progress
 from ninebolt.services.recorded import as_log
 from ninebolt.services.registers import IDENTIFYING
 from ninebolt.services.settings import HistoryItem, SetComparison, Source, SwapPlan
+from ninebolt.services.standing import named_stops
 
 router = APIRouter(prefix="/api", tags=["link"], responses=PROBLEMS)
 
@@ -472,8 +474,12 @@ def link_log(house: HouseDep, link: LinkDep, build_id: str) -> ReadingOut:
 
 
 @router.post("/link/identify", status_code=201)
-def link_identify(house: HouseDep, link: LinkDep, jobs: JobsDep, free: bool = False) -> IdentifyOut:
-    """Start the identification: wheel free, hand off, a hand on the disconnect."""
+def link_identify(
+    house: HouseDep, link: LinkDep, jobs: JobsDep, free: bool = False,
+    build: Annotated[str, Query(max_length=60)] = "", anyway: bool = False,
+) -> IdentifyOut:  # fmt: skip
+    """Start the identification: wheel free, hand off, a hand on the disconnect. build: whose motor it is; while a stop
+    stands there it is not turned, unless somebody says so (anyway)."""
     link.there()
     if not free:
         raise InputError(
@@ -481,6 +487,14 @@ def link_identify(house: HouseDep, link: LinkDep, jobs: JobsDep, free: bool = Fa
             where="free",
             todo="Wheel free or chain off, hand on the disconnect; then say so.",
         )
+    if build and not anyway:
+        stops = named_stops(house, workshop.kept_build(house, build), power=True)
+        if stops:
+            raise ConflictError(
+                "The motor is not turned under power while a stop stands in the build.",
+                got=listed(stops, 3, "; "),
+                todo="Clear it first. To do it all the same, say so.",
+            )
     return _identified(jobs.start(house.new_id(), IDENTIFYING, link.identification))
 
 

@@ -23,7 +23,8 @@ export function Identify() {
   const { bench, prefs } = useWorkshop()
   const link = useLink().data
   const [free, setFree] = useState(false)
-  const { seen, problem, start, running } = useIdentify()
+  const [anyway, setAnyway] = useState(false)
+  const { seen, problem, held, start, running } = useIdentify()
   const steps = useRegisters().data?.identifying ?? []
   const adopt = useAdopt(bench.id)
   if (!link?.connected) return <Text py="3">Nothing is connected: under Controller, connect the bench bike or an adapter.</Text>
@@ -37,7 +38,12 @@ export function Identify() {
         <Tick checked={free} set={setFree}>
           The wheel is free, my hand is on the disconnect
         </Tick>
-        <Act tone="choice" disabled={!free || running} onClick={start}>
+        {(held || anyway) && (
+          <Tick checked={anyway} set={setAnyway}>
+            I have read what stands: turn it all the same
+          </Tick>
+        )}
+        <Act tone="choice" disabled={!free || running || (held && !anyway)} onClick={() => start(bench.id, anyway)}>
           {running ? 'Identifying …' : 'Start'}
         </Act>
       </Flex>
