@@ -1,6 +1,6 @@
 import { type QueryClient, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useSyncExternalStore } from 'react'
-import { again, buildsKept, keep, kept, letGo, pocket, sendKept, type Sent, type Tap } from '../lib/kept'
+import { again, buildsKept, keep, kept, letGo, place, pocket, sendKept, type Sent, type Tap } from '../lib/kept'
 import { done, http, ProblemError } from './client'
 import type { GateEntered } from './prove'
 import type { components } from './schema'
@@ -35,8 +35,7 @@ const heard = new Set<() => void>()
 const tell = () => heard.forEach((f) => f())
 const listen = (f: () => void) => (heard.add(f), () => void heard.delete(f))
 window.addEventListener('storage', tell) // another tab of this browser
-const held = (build: string) => store.getItem(`taps:${build}`) ?? ''
-const all = () => buildsKept(store).map((b) => `${b}=${held(b)}`).join('\n')
+const held = (build: string) => store.getItem(place(build))
 
 let busy = false
 let more = false
@@ -100,7 +99,7 @@ export function useSending() {
  * back, what is refused stays until somebody has looked at it. */
 export function useTaps(build: string) {
   const client = useQueryClient()
-  useSyncExternalStore(listen, all)
+  useSyncExternalStore(listen, () => held(build))
   const rows = kept(store, build)
   const take = (t: TrialEntered) => {
     const { session, ...body } = t

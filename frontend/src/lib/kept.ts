@@ -9,7 +9,7 @@ export interface Tap {
 type Store = Pick<Storage, 'getItem' | 'setItem'>
 export type Sent = 'taken' | 'gone' | { refused: string }
 
-const place = (build: string) => `taps:${build}`
+export const place = (build: string) => `taps:${build}`
 
 /** What is kept for a build, oldest first; nothing where the store holds something else. */
 export function kept(store: Store, build: string): Tap[] {
