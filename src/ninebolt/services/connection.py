@@ -283,7 +283,7 @@ class Connection:
         if volts is None:
             volts = self._volts(kind, device)
         if volts is None or not volts > 1.0:
-            return ("whether this pack belongs to the set: its volts were not read",)
+            return (unfinished.UNREAD,)
         verdict = pack_belongs(build, name, volts)
         if not verdict.fits and build.pack.series:
             raise InputError(

@@ -16,7 +16,10 @@ from ninebolt.services.judged import judged, meant
 from ninebolt.store.controllers import left_open
 
 ANYWAY = "To do it all the same, say so."
-OVER_FULL = 1.02  # readings of a full pack lie as far above it. Common practice, no source
+READ_OVER = (
+    1.02  # a full pack reads as far above the cut-off that lies over it. Common practice, no source
+)
+UNREAD = "whether this pack belongs to the set: its volts were not read"
 
 
 def not_half(stands: Standing) -> None:
@@ -47,7 +50,7 @@ def suits_the_pack(
     force. values: of the controller, with what is to be written. Says what nobody could look at. Raises
     ConflictError."""
     if volts is None or not volts > 1.0:
-        return ("whether this pack belongs to the set: its volts were not read",)
+        return (UNREAD,)
     known = windows_of(build)
     if known and not any(w.holds(volts) for w in known):
         raise ConflictError(
@@ -57,7 +60,7 @@ def suits_the_pack(
         )  # fmt: skip
     cuts = meant(kind, ParamSet("", dict(values)))
     low, high = cuts.get("lvc_v", 0.0), cuts.get("ovc_v") or float("inf")
-    if not low <= volts <= high * OVER_FULL:
+    if not low <= volts <= high * READ_OVER:
         raise ConflictError(
             "With these values the pack that is connected lies outside the controller's cut-offs.",
             got=f"{volts:.1f} V", expected=f"{low:.1f} to {high:.1f} V",
