@@ -14,14 +14,13 @@ from pydantic import Field
 from ninebolt.api.models import PROBLEMS, Above, Body, Finite, places_of
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.api.routes_packs import JobsDep
-from ninebolt.core.finding import listed
 from ninebolt.core.setting.codes import Code, expected
 from ninebolt.core.setting.display import DisplayError
 from ninebolt.core.setting.firmware import Item, Plan, allowed
 from ninebolt.core.setting.objects import TYPES, spelled
 from ninebolt.core.setting.ours import NODE_CONTROLLER, PARAMS, SHOWABLE
 from ninebolt.core.setting.sets import Profile
-from ninebolt.errors import ConflictError, InputError
+from ninebolt.errors import InputError
 from ninebolt.formats.build_json import document
 from ninebolt.formats.eds import read_eds
 from ninebolt.services import bench_line, controllers, rides, settings, workshop
@@ -39,7 +38,7 @@ from ninebolt.services.jobs import Progress
 from ninebolt.services.recorded import as_log
 from ninebolt.services.registers import IDENTIFYING
 from ninebolt.services.settings import HistoryItem, SetComparison, Source, SwapPlan
-from ninebolt.services.standing import named_stops
+from ninebolt.services.standing import none_stands
 
 router = APIRouter(prefix="/api", tags=["link"], responses=PROBLEMS)
 
@@ -488,13 +487,11 @@ def link_identify(
             todo="Wheel free or chain off, hand on the disconnect; then say so.",
         )
     if build and not anyway:
-        stops = named_stops(house, workshop.kept_build(house, build), power=True)
-        if stops:
-            raise ConflictError(
-                "The motor is not turned under power while a stop stands in the build.",
-                got=listed(stops, 3, "; "),
-                todo="Clear it first. To do it all the same, say so.",
-            )
+        none_stands(
+            house, workshop.kept_build(house, build),
+            "The motor is not turned under power while a stop stands in the build.",
+            "Clear it first. To do it all the same, say so.", power=True,
+        )  # fmt: skip
     return _identified(jobs.start(house.new_id(), IDENTIFYING, link.identification))
 
 

@@ -9,12 +9,11 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.prove.finder import Hunt, hunt
 from ninebolt.core.bolts.prove.gates import COLD, UNDER_POWER, Gate, gate_states, passes
 from ninebolt.core.build import Build
-from ninebolt.core.finding import listed
 from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.formats.gate_sheet import write_gate_sheet
 from ninebolt.services import pictures, workshop
 from ninebolt.services.house import House
-from ninebolt.services.standing import named_stops
+from ninebolt.services.standing import named_stops, none_stands
 from ninebolt.services.workshop import Bench
 from ninebolt.store.database import session
 
@@ -68,14 +67,12 @@ def enter(
 def _no_stop(house: House, build: Build, gate: Gate) -> None:
     """What failed is always written down; nothing passes under power while a stop stands. Raises ConflictError."""
     ridden = gate.phase not in UNDER_POWER
-    found = named_stops(house, build, power=not ridden)
-    if found:
-        raise ConflictError(
-            f"A stop stands: the bike is not {'ridden' if ridden else 'powered'} before it is cleared.",
-            where=gate.key,
-            got=listed(found, 3, "; "),
-            todo="Clear it in its bolt. What failed can be written down all the same.",
-        )
+    none_stands(
+        house, build,
+        f"A stop stands: the bike is not {'ridden' if ridden else 'powered'} before it is cleared.",
+        "Clear it in its bolt. What failed can be written down all the same.",
+        where=gate.key, power=not ridden,
+    )  # fmt: skip
 
 
 def sheet(house: House, build_id: str, paper: str = "a4") -> tuple[str, bytes]:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from ninebolt.core.build import Build
-from ninebolt.core.finding import Finding
+from ninebolt.core.finding import Finding, listed
+from ninebolt.errors import ConflictError
 from ninebolt.services.house import House
 from ninebolt.services.log_setup import named
 
@@ -26,6 +27,15 @@ def stops(house: House, build: Build, power: bool = False) -> tuple[Finding, ...
 def named_stops(house: House, build: Build, power: bool = False) -> tuple[str, ...]:
     """Those stops in words, each with its bolt."""
     return tuple(f"{f.title} ({f.bolt})" for f in stops(house, build, power))
+
+
+def none_stands(
+    house: House, build: Build, what: str, todo: str, where: str = "", power: bool = False
+) -> None:
+    """Raises ConflictError with what, where and todo while a stop stands."""
+    found = named_stops(house, build, power)
+    if found:
+        raise ConflictError(what, where=where, got=listed(found, 3, "; "), todo=todo)
 
 
 def unlooked(house: House, build: Build) -> tuple[str, ...]:
