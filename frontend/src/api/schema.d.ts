@@ -5543,11 +5543,8 @@ export interface components {
             label: string;
             /** Path */
             path: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "fitted" | "bypassed" | "open" | "not there";
+            /** State */
+            state: ("fitted" | "open" | "bypassed") | "not there";
         };
         /**
          * ObjectOut

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import dataclasses
+import math
 from dataclasses import dataclass
-from typing import Literal, cast
+from typing import Literal
 
 from ninebolt.core.bike.cells import SAFE_V
-from ninebolt.core.bike.interlocks import input_states
+from ninebolt.core.bike.interlocks import InputState, input_states
+from ninebolt.core.bike.path import charger_v
 from ninebolt.core.build import Build
 from ninebolt.core.finding import q
 from ninebolt.core.parts.base import Fitting
@@ -25,7 +27,7 @@ class Step:
     done: bool
 
 
-State = Literal["fitted", "bypassed", "open", "not there"]
+State = InputState | Literal["not there"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,11 +73,9 @@ def _fitting(path: str, label: str, part: Fitting, detail: str, at: str = "") ->
     """A part that may be missing: what is not there has no rating, whatever is still typed."""
     if part.there is None:
         return Node(path, label, "not looked at", "open", at)
-    return (
-        Node(path, label, detail, "fitted", at)
-        if part.there
-        else Node(path, label, "not there", "not there", at)
-    )
+    if not part.there:
+        return Node(path, label, "not there", "not there", at)
+    return Node(path, label, detail, "fitted", at)
 
 
 def _known(path: str, label: str, detail: str, known: bool) -> Node:
@@ -108,12 +108,8 @@ def nodes_of(build: Build) -> tuple[Node, ...]:
 def branches_of(build: Build) -> tuple[Node, ...]:
     """What hangs on the path without carrying it."""
     g = build.guard
-    volts = (
-        None
-        if g.charger.out_v.amount is None
-        else g.charger.out_v.amount * (g.charger.stacked or 1)
-    )
-    ends = "end volts unknown" if volts is None else f"ends at {q(volts, 'v')}"
+    volts = charger_v(g.charger)
+    ends = "end volts unknown" if math.isnan(volts) else f"ends at {q(volts, 'v')}"
     ohms, out, watts = g.precharge.r_ohm.amount, g.dcdc.out_v.amount, g.dcdc.rated_w.amount
     gives = [q(x, unit) for x, unit in ((out, "v"), (watts, "w")) if x is not None]
     return (
@@ -132,17 +128,12 @@ def branches_of(build: Build) -> tuple[Node, ...]:
 def inputs_of(build: Build) -> tuple[Node, ...]:
     """What goes into the controller: the throttle, and what keeps the wheel from turning when it must not."""
     rest, full = build.tune.throttle_rest_v.amount, build.tune.throttle_full_v.amount
-    read = rest is not None and full is not None
-    words = (
-        f"{q(rest, 'v')} to {q(full, 'v')}"
-        if rest is not None and full is not None
-        else "not measured"
-    )
-    throttle = Node("tune", "Throttle", words, "fitted" if read else "open")
-    states = input_states(build)
+    throttle = Node("tune", "Throttle", "not measured", "open")
+    if rest is not None and full is not None:
+        throttle = Node("tune", "Throttle", f"{q(rest, 'v')} to {q(full, 'v')}", "fitted")
     return (
         throttle,
-        *(Node("wire", n.capitalize(), s, cast(State, s)) for n, s in states.items()),
+        *(Node("wire", n.capitalize(), s, s) for n, s in input_states(build).items()),
     )
 
 
