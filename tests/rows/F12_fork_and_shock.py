@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 
 import numpy as np
 import pytest
@@ -61,6 +62,23 @@ def test_a_matched_shock_brings_the_head_back(bike: Outside) -> None:
 def test_dangerous_little_trail_shakes_its_head(bike: Outside) -> None:
     bike.put(*BIKE, ("gear.fork.longer_m", -0.17))
     assert now(bike)["trail_m"] < 0.075 and "shakes" in bike.words("gear.stance")
+
+
+def test_dangerous_hardly_any_trail_is_a_stop(bike: Outside) -> None:
+    bike.put(
+        *BIKE, ("gear.fork.longer_m", -0.19), ("gear.shock", {"longer_m": 0.05, "leverage": 2.5})
+    )
+    assert now(bike)["trail_m"] < 0.03 and bike.says("gear.stance") == "stop"
+
+
+def test_unknown_rake_names_what_is_missing_and_about_how_far_the_head_moves(bike: Outside) -> None:
+    bike.put(*BIKE, ("gear.steering.rake_deg", None), ("gear.fork.longer_m", 0.15))
+    said = bike.words("gear.stance_open")
+    assert "Measure the rake:" in said and "front wheel" not in said
+    # Small angles: 150 mm along a fork at 27° lift the head by 150·cos 27° over the wheelbase.
+    about = math.degrees(math.atan2(0.15 * math.cos(math.radians(27)), 1.40))
+    told = re.search(r"moves by about \{\{([0-9.]+)\|deg", said)
+    assert told and float(told[1]) == pytest.approx(about, rel=0.1)
 
 
 def test_unknown_rake_with_another_fork_is_asked_for(bike: Outside) -> None:

@@ -61,6 +61,16 @@ def test_unknown_brakes_lock_the_top_mode(bike: Outside) -> None:
     assert (bike.figure("gear", "fit_speed") or 0) == pytest.approx(45 / 3.6)
 
 
+def test_unknown_brakes_of_a_bike_no_faster_than_its_donor_are_said_too(bike: Outside) -> None:
+    bike.put(
+        ("gear.front_brake", {}), ("donor.ratings.speed_m_s", 60), ("donor.ratings.gross_kg", 400)
+    )
+    assert bike.says("gear.brake_energy") == "" and bike.says("gear.brake_open") == "note"
+    assert "if they are there" in bike.words("gear.brake_open")
+    bike.put(("gear.front_brake.presence", "fitted"))
+    assert bike.says("gear.brake_open") == ""
+
+
 def test_not_there_no_front_brake_is_no_ride(bike: Outside) -> None:
     bike.put(("gear.front_brake", {"presence": "not there"}))
     assert bike.says("gear.no_brake.front") == "stop" and bike.figure("gear", "fit_speed") == 0.0

@@ -9,7 +9,7 @@ from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.gearing import wheel_radius_m
 from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bike.running import fastest, made_for, ridden_body
-from ninebolt.core.bolts.gear.limits import AXLE_STAYS_M, BOOT_M, SAG_SHARE
+from ninebolt.core.bolts.gear.limits import AXLE_STAYS_M, BOOT_M, RAKE_USUAL_DEG, SAG_SHARE
 from ninebolt.core.finding import q
 from ninebolt.core.parts.chassis import Suspension
 from ninebolt.core.parts.rolling import Gear, Tyre
@@ -168,8 +168,7 @@ def _springs(
 def standing(bike: Bike) -> Standing | None:
     """How it stands before and after; None while rake or a wheel is unknown."""
     gear, road = bike.build.gear, bike.build.road
-    steer, rear = gear.steering, wheel_radius_m(bike.build)
-    front = steer.front_radius_m.amount or rolling_radius(gear.front_tyre.code)
+    steer, rear, front = gear.steering, wheel_radius_m(bike.build), _front_m(bike)
     rake = steer.rake_deg.amount
     if rake is None or front is None or math.isnan(rear):
         return None
@@ -183,6 +182,32 @@ def standing(bike: Bike) -> Standing | None:
         front,
         rear,
     )
+
+
+def _front_m(bike: Bike) -> float | None:
+    gear = bike.build.gear
+    return gear.steering.front_radius_m.amount or rolling_radius(gear.front_tyre.code)
+
+
+def stance_blanks(bike: Bike) -> list[str]:
+    """What is missing for `standing`, in words."""
+    return [
+        words
+        for words, known in (
+            ("the rake", bike.build.gear.steering.rake_deg.known),
+            ("the front wheel's radius", _front_m(bike) is not None),
+            ("the rear wheel's radius", not math.isnan(wheel_radius_m(bike.build))),
+        )
+        if not known
+    ]
+
+
+def like_most_deg(bike: Bike) -> float:
+    """How far the head turns, nose up plus, with wheels of one size and a usual rake where none is measured."""
+    gear, base = bike.build.gear, bike.build.road.wheelbase_m.taken
+    rake = gear.steering.rake_deg.or_else(RAKE_USUAL_DEG)
+    drop = gear.shock.longer_m.taken * gear.shock.leverage.taken
+    return stance(rake, 0.0, 0.3, 0.3, base, gear.fork.longer_m.taken, drop, 0.0).pitch_deg
 
 
 @fact

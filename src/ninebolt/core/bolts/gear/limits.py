@@ -30,7 +30,11 @@ SAG_FRONT = (Limit(0.18, "ratio", "front sag, least"), Limit(0.36, "ratio", "fro
 SAG_REAR = (Limit(0.23, "ratio", "rear sag, least"), Limit(0.40, "ratio", "rear sag, most"))
 SPRUNG_MORE = Limit(1.05, "ratio", "weight on springs over the donor's, worth another spring")
 TRAIL_LEAST_M = Limit(0.075, "m", "trail under which a bike shakes its head")
+TRAIL_STOP_M = Limit(
+    0.03, "m", "trail that no longer turns the wheel back: common practice, no source"
+)
 TRAIL_MOST_M = Limit(0.135, "m", "trail over which it flops into turns")
+RAKE_USUAL_DEG = Limit(27.0, "deg", "rake of most off-road bikes: common practice, no source")
 RAKE_MOVED_DEG = Limit(1.0, "deg", "change of the head angle that is felt")
 CLEARANCE_LEAST_M = Limit(0.15, "m", "ground clearance for more than a road")
 BOOT_M = Limit(0.03, "m", "soles of riding boots")

@@ -57,13 +57,19 @@ def brake_open(bike: Bike) -> Says | None:
     upgraded = any(u.fitted and u.what == "brakes" for u in bike.build.donor.upgrades)
     if found is None or found.ends[0].there is not None or upgraded:
         return None
-    if found.ends[0].many_c is not None or ratio is not None:
+    if ratio is not None and ratio > STOP_BEFORE:  # gear.brake_energy asks for the rotors
         return None
     return Says(
-        "caution",
+        "caution" if ratio is None else "note",
         "Nobody has looked at the brakes",
-        f"A stop {from_top(bike)} is {q(found.stop_j, 'j')}, and neither a rotor nor what the donor was made for "
-        "is known. Measure the rotors, or type the donor's mass and speed.",
+        f"A stop {from_top(bike)} is {q(found.stop_j, 'j')}, "
+        + (
+            "and neither a rotor nor what the donor was made for is known. Measure the rotors, or type the donor's "
+            "mass and speed."
+            if ratio is None
+            else f"{ratio:.1f} times the donor's: no more than they were made for, if they are there and whole. "
+            "Look at rotor, pads, hose and lever, then say that they are fitted."
+        ),
         found.stop_j,
         None,
         "j",

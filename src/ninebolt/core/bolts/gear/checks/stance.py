@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bolts.gear.chassis import seat, springs, standing
+from ninebolt.core.bolts.gear.chassis import like_most_deg, seat, springs, stance_blanks, standing
 from ninebolt.core.bolts.gear.limits import (
     CLEARANCE_LEAST_M,
     NO_FOOT_M,
@@ -18,9 +18,11 @@ from ninebolt.core.bolts.gear.limits import (
     TIPTOE_M,
     TRAIL_LEAST_M,
     TRAIL_MOST_M,
+    TRAIL_STOP_M,
 )
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.finding import Fix, Source, q, setting
+from ninebolt.core.words import listed
 
 PLANE = Source("computed", "plane geometry of head, fork and wheels")
 PART = {"front": "gear.fork", "rear": "gear.shock"}
@@ -113,6 +115,7 @@ def geometry(bike: Bike) -> Says | None:
     if now.trail_m < TRAIL_LEAST_M:
         out.append(
             f"trail {q(now.trail_m, 'm')}, under {q(TRAIL_LEAST_M, 'm')}: it shakes its head"
+            + (", and does not steer straight by itself" if now.trail_m < TRAIL_STOP_M else "")
         )
     if now.trail_m > TRAIL_MOST_M:
         out.append(f"trail {q(now.trail_m, 'm')}, over {q(TRAIL_MOST_M, 'm')}: it flops into turns")
@@ -125,7 +128,7 @@ def geometry(bike: Bike) -> Says | None:
     if not out:
         return None
     return Says(
-        "caution",
+        "stop" if now.trail_m < TRAIL_STOP_M else "caution",
         "Fork and shock do not match",
         f"Rake {q(was.rake_deg, 'deg')} → {q(now.rake_deg, 'deg')}, trail {q(was.trail_m, 'm')} → "
         f"{q(now.trail_m, 'm')}: {'; '.join(out)}.",
@@ -136,17 +139,19 @@ def geometry(bike: Bike) -> Says | None:
     )
 
 
-@check("gear.stance_open", "fork or shock are not the donor's and the rake is not measured")
+@check("gear.stance_open", "fork or shock are not the donor's and the stance is not all measured")
 def geometry_open(bike: Bike) -> Says | None:
     gear = bike.build.gear
     fork, shock = gear.fork.longer_m.taken, gear.shock.longer_m.taken
     if standing(bike) is not None or (not fork and not shock):
         return None
+    moved = like_most_deg(bike)
     return Says(
         "caution",
         "What the other fork does to the steering is not known",
-        f"The fork is {q(fork, 'm')} and the shock {q(shock, 'm')} longer than the donor's. Measure rake and "
-        "front wheel: trail decides whether it shakes its head at speed.",
+        f"The fork is {q(fork, 'm')} and the shock {q(shock, 'm')} longer than the donor's"
+        + (f": on a bike like most the head moves by about {q(moved, 'deg')}. " if moved else ". ")
+        + f"Measure {listed(stance_blanks(bike), gap=' and ')}: trail decides whether it shakes its head at speed.",
         fork or shock,
         None,
         "m",
