@@ -66,7 +66,7 @@ def test_dangerous_little_trail_shakes_its_head(bike: Outside) -> None:
 
 def test_dangerous_hardly_any_trail_is_a_stop(bike: Outside) -> None:
     bike.put(
-        *BIKE, ("gear.fork.longer_m", -0.19), ("gear.shock", {"longer_m": 0.05, "leverage": 2.5})
+        *BIKE, ("gear.fork.longer_m", -0.19), ("gear.shock", {"longer_m": 0.07, "leverage": 2.5})
     )
     assert now(bike)["trail_m"] < 0.03 and bike.says("gear.stance") == "stop"
 

@@ -21,8 +21,7 @@ from ninebolt.core.bolts.gear.limits import (
     TRAIL_STOP_M,
 )
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.finding import Fix, Source, q, setting
-from ninebolt.core.words import listed
+from ninebolt.core.finding import Fix, Source, listed, q, setting
 
 PLANE = Source("computed", "plane geometry of head, fork and wheels")
 PART = {"front": "gear.fork", "rear": "gear.shock"}
