@@ -39,7 +39,7 @@ def quick(build: Build, protected: bool = True) -> Quick | None:
     done = run(case, Stop(speed_m_s=build.goal.to_speed_m_s.taken, seconds=60.0))
     far = cruise(case, ride_speed(build.goal), aux_load_w(build))
     to = float(done.rows[-1, 0]) if done.ended == "speed" else None
-    opens = first_on(build, done.series) if protected else None
+    opens = first_on(build, done) if protected else None
     return Quick(
         top.speed_m_s,
         None if opens else to,

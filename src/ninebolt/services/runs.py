@@ -59,7 +59,7 @@ def straight_run(
     s = done.series
     rollout = bool(build.prove.rollout)
     top = top_speed(case)
-    opens = first_on(build, s)
+    opens = first_on(build, done)
     found = splits_of(s.t_s, s.distance_m, s.speed_m_s, s.accel_m_s2, rollout)
     return RunResult(
         done.ended,

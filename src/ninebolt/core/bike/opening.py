@@ -15,11 +15,13 @@ from ninebolt.core.bike.ride import bare_performance
 from ninebolt.core.bike.session import one_run_k, planned_session, session_rows
 from ninebolt.core.build import Build
 from ninebolt.core.guard.conductors import rms
-from ninebolt.core.guard.fuse import BREAKER, TimeCurrent, opens_at
+from ninebolt.core.guard.fuse import BREAKER, TYPICAL, TimeCurrent, opens_at
 from ninebolt.core.guard.trip import Trip, first_trip
 from ninebolt.core.simulate.headline import Headline, Performance
-from ninebolt.core.simulate.run import Series
+from ninebolt.core.simulate.run import Run
 from ninebolt.core.simulate.session import Session
+
+HELD_OF_PEAK = 0.999  # a run that is held at the BMS's peak comes to about it
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,18 +101,38 @@ def performance_of(bike: Bike) -> Performance | None:
     head = dataclasses.replace(perf.headline, range_m=far.range_m if far else None)
     ridden = opening(bike)
     first = (
-        first_on(bike.build, perf.run.series)
+        first_on(bike.build, perf.run)
         if ridden is None or ridden.session
         else _first(ridden.trip, (("Fuse", ridden.fuse), ("Breaker", ridden.breaker)))
     )
     return dataclasses.replace(perf, headline=head if first is None else _cut(head, *first))
 
 
-def first_on(build: Build, s: Series) -> tuple[float, str] | None:
+def first_on(build: Build, done: Run) -> tuple[float, str] | None:
     """(seconds, what opens) of what opens first on a run of this build; None if nothing does."""
+    passes = _passes_a(build)
+    if done.case.line_limit().amps <= passes:  # no row can have more
+        return None
+    t, speed, line = done.guarded
+    if float(line.max()) <= passes:
+        return None
+    columns = t.tolist(), line.tolist(), speed.tolist()
     parts = (("Fuse", _fuse(build)), ("Breaker", _breaker(build)))
-    opens = ((n, _opens(None, s.t_s, s.line_a, s.speed_m_s, *what)) for n, what in parts)
-    return _first(_trip(build, s.t_s, s.line_a, s.speed_m_s), opens)
+    return _first(_trip(build, *columns), ((n, _opens(None, *columns, *what)) for n, what in parts))
+
+
+def _passes_a(build: Build) -> float:
+    """Amps that everything in the path lets through for good."""
+    bms = build.guard.bms
+    least = (
+        min(bms.i_cont_a.or_else(math.inf), HELD_OF_PEAK * bms_peak_a(build.guard))
+        if bms.there
+        else math.inf
+    )
+    for rated, curve in (_fuse(build), _breaker(build)):
+        if rated is not None:
+            least = min(least, rated * (curve or TYPICAL)[0][0])
+    return least
 
 
 def _first(
@@ -144,7 +166,7 @@ def _trip(
         return None
     load, peak = line_setting_a(build.drive.controller), bms_peak_a(build.guard)
     # The run is held at the BMS's peak; asked for more, the BMS opens when it gets there.
-    opens = 0.999 * peak if math.isfinite(load) and load > peak else math.inf
+    opens = HELD_OF_PEAK * peak if math.isfinite(load) and load > peak else math.inf
     return first_trip(t, line, speed, cont, opens, bms.peak_s.taken)
 
 

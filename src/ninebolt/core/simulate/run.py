@@ -47,6 +47,9 @@ class Series:
     choke: list[str] = field(default_factory=list)
 
 
+GUARDED = [tuple(Series.__dataclass_fields__).index(n) for n in ("t_s", "speed_m_s", "line_a")]
+
+
 @dataclass(frozen=True, slots=True)
 class Energy:
     """Where the energy of the run went (J). cells = all others added up, if the books balance."""
@@ -108,11 +111,21 @@ class Run:
         return Energy(*[*self.end[6:].tolist(), kinetic])
 
     @cached_property
+    def filled(self) -> npt.NDArray[np.float64]:
+        """The rows with more in between, as the kernel leaves them."""
+        k = kernel()
+        out: npt.NDArray[np.float64] = k.fill(*numbers(self.case), self.rows, k.ROW_EACH_S)
+        return out
+
+    @property
+    def guarded(self) -> tuple[npt.NDArray[np.float64], ...]:
+        """(seconds, speed, line amps): what a fuse or a BMS sees."""
+        return tuple(self.filled[:, GUARDED].T)
+
+    @cached_property
     def series(self) -> Series:
         """The run by columns, rows filled in between the steps."""
-        k = kernel()
-        filled = k.fill(*numbers(self.case), self.rows, k.ROW_EACH_S)
-        columns: list[list[Any]] = [column.tolist() for column in filled.T[:14]]
+        columns: list[list[Any]] = [column.tolist() for column in self.filled.T[:14]]
         columns[-1] = [CHOKES[int(c)] for c in columns[-1]]
         return Series(*columns)
 
