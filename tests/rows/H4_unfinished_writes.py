@@ -136,3 +136,11 @@ def test_dangerous_another_firmware_is_in_it_by_now(linked: Linked) -> None:
     linked.bench("fault", name="foreign-firmware", on=True)
     linked.connect()
     assert "another controller" in settle(linked, pending, 422, finish=True)["message"]
+
+
+def test_dangerous_no_motor_is_turned_with_half_a_set(linked: Linked) -> None:
+    pending = half(linked)
+    got = linked.post("/api/link/identify?free=true&anyway=true", None, (409,))
+    assert "stands half" in got["message"]
+    settle(linked, pending, 200, finish=False)
+    assert linked.post("/api/link/identify?free=true&anyway=true")["id"]

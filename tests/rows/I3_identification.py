@@ -85,6 +85,101 @@ def test_halls_in_another_order_are_found_and_cured(linked: Linked) -> None:
     assert linked.bench("state")["state"]["speed_m_s"] > 1.5
 
 
+def begun(linked: Linked, build: str = "moss-84") -> str:
+    return str(linked.post(f"/api/link/identify?free=true&build={build}&anyway=true")["id"])
+
+
+def ended(linked: Linked, job: str) -> dict[str, Any]:
+    for _ in range(200):
+        linked.bench("wait", seconds=0.5)
+        seen = linked.get(f"/api/link/identify/{job}")
+        if seen["state"] != "running":
+            return dict(seen)
+        time.sleep(0.05)
+    raise AssertionError("it does not end")
+
+
+def test_dangerous_nothing_is_written_while_the_motor_is_identified(linked: Linked) -> None:
+    """It stands still while its resistance is measured, so the turning wheel does not hold the write back."""
+    job = begun(linked)
+    for _ in range(2):
+        body = {"source": SET, "free": True, "anyway": True}
+        got = linked.post(f"{linked.url}/link/write", body, (409,))
+        assert "identif" in got["message"].lower()
+    assert linked.get("/api/link")["pending"] is None
+    assert ended(linked, job)["state"] == "done"
+    linked.written()
+
+
+def test_dangerous_it_is_not_begun_twice(linked: Linked) -> None:
+    job = begun(linked)
+    got = linked.post("/api/link/identify?free=true", None, (409,))
+    assert "identif" in got["message"].lower()
+    assert linked.get("/api/link")["turned"] == job  # a page that comes later follows this one
+    assert ended(linked, job)["state"] == "done"
+
+
+def test_dangerous_another_program_identifies(linked: Linked) -> None:
+    """Begun here and followed no more, as after a restart: the controller itself says that it is at work."""
+    job = begun(linked)
+    linked.client.delete(f"/api/jobs/{job}")
+    for _ in range(100):
+        if linked.get(f"/api/link/identify/{job}")["state"] == "stopped":
+            break
+        time.sleep(0.05)
+    body = {"source": SET, "free": True, "anyway": True}
+    got = linked.post(f"{linked.url}/link/write", body, (409,))
+    assert "The controller is identifying its motor" in got["message"]
+    assert linked.post("/api/link/identify?free=true", None, (409,))["got"] == "resistance"
+
+
+def test_dangerous_let_go_while_it_turns_says_that_it_may_turn_still(linked: Linked) -> None:
+    job = begun(linked)
+    linked.bench("wait", seconds=0.5)
+    linked.post("/api/link/disconnect")
+    for _ in range(200):
+        seen = linked.get(f"/api/link/identify/{job}")
+        if seen["state"] != "running":
+            break
+        time.sleep(0.05)
+    assert seen["state"] == "failed" and "may turn still: disconnect the pack" in seen["error"]
+
+
+def test_dangerous_what_one_motor_gave_is_not_taken_for_another(linked: Linked) -> None:
+    job = begun(linked)
+    assert ended(linked, job)["state"] == "done"
+    got = linked.post(f"/api/builds/pip-72/link/adopt/{job}", None, (409,))
+    assert "for another build" in got["message"]
+    linked.put(("drive.motor.name", "Another one"), ("drive.motor.label_w", 900))
+    got = linked.post(f"{linked.url}/link/adopt/{job}", None, (409,))
+    assert "is another than when it was identified" in got["message"]
+    assert linked.get(linked.url)["doc"]["drive"]["motor"]["r_phase_ohm"]["origin"] == "datasheet"
+
+
+def test_the_build_stands_beside_it_as_the_controller_would_see_it(linked: Linked) -> None:
+    """KV typed a volt RMS between two leads, the resistance without its lead: the bench has just these."""
+    kv = linked.body["doc"]["drive"]["motor"]["kv_rpm_v"]["amount"]
+    linked.put(("drive.motor.kv_convention", "line_rms"), ("drive.motor.kv_rpm_v", kv * 2**0.5))
+    seen = ended(linked, begun(linked))
+    for row in seen["rows"]:
+        if row["key"] in ("kv_rpm_v", "r_phase_ohm", "l_phase_henry"):
+            assert row["before"] == pytest.approx(row["measured"], rel=0.03), row["key"]
+
+
+def test_less_than_the_lead_alone_is_left_out_and_said(linked: Linked) -> None:
+    job = begun(linked)
+    assert ended(linked, job)["state"] == "done"
+    linked.put(("guard.phase_cable.length_m", 10.0), ("guard.phase_cable.section_m2", 1e-6))
+    rows = {r["key"]: r for r in linked.get(f"/api/link/identify/{job}")["rows"]}
+    assert "its lead alone" in rows["r_phase_ohm"]["left"] and not rows["kv_rpm_v"]["left"]
+    taken = {r["key"]: r["left"] for r in linked.post(f"{linked.url}/link/adopt/{job}")}
+    assert taken["r_phase_ohm"] and not taken["kv_rpm_v"]
+    motor = linked.get(linked.url)["doc"]["drive"]["motor"]
+    assert (
+        motor["r_phase_ohm"]["origin"] == "datasheet" and motor["kv_rpm_v"]["origin"] == "measured"
+    )
+
+
 def test_unknown_an_identification_that_is_not_there(bike: Outside) -> None:
     assert bike.client.get("/api/link/identify/nope").status_code == 404
 

@@ -15,7 +15,8 @@ def test_ordinary_identified_and_written(linked: Linked) -> None:
         if linked.get(f"/api/link/identify/{job['id']}")["state"] != "running":
             break
         time.sleep(0.05)
-    assert linked.post(f"{linked.url}/link/adopt/{job['id']}")["direction"] == -1
+    taken = {r["key"]: r["measured"] for r in linked.post(f"{linked.url}/link/adopt/{job['id']}")}
+    assert taken["direction"] == -1
     rows = {r["name"]: (r["first"], r["second"]) for r in linked.compare(CONTROLLER, SET)["rows"]}
     assert rows["direction"] == (1, -1)
     line = next(r for r in linked.compare(CONTROLLER, SET)["rows"] if r["name"] == "direction")

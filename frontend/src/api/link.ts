@@ -190,17 +190,24 @@ export function useLive(on: boolean): { now: LiveSample | null; past: LiveSample
   return { now: problem ? null : (past.at(-1) ?? null), past, problem }
 }
 
-/** An identification, followed to its end. */
-export function useIdentify() {
+/** An identification, followed to its end. turned: one that was begun before this page was opened. */
+export function useIdentify(turned: string) {
   const [seen, setSeen] = useState<IdentifyOut | null>(null)
   const [problem, setProblem] = useState('')
   const [held, setHeld] = useState(false)
   const running = seen?.state === 'running'
   const id = seen?.id
+  const look = (job: string) => ok(http.GET('/api/link/identify/{job_id}', { params: { path: { job_id: job } } }))
+  useEffect(() => {
+    if (!turned || seen) return
+    void look(turned)
+      .then((was) => setSeen((now) => now ?? was))
+      .catch(() => undefined) // let go by now: there is nothing to follow
+  }, [turned, seen])
   useEffect(() => {
     if (!running || !id) return
     const timer = window.setInterval(() => {
-      void ok(http.GET('/api/link/identify/{job_id}', { params: { path: { job_id: id } } }))
+      void look(id)
         .then(setSeen)
         .catch((e: Error) => setProblem(e.message))
     }, 300)

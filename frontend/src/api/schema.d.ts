@@ -549,7 +549,7 @@ export interface paths {
         put?: never;
         /**
          * Link Adopt
-         * @description Take what the identification measured into the build.
+         * @description Take what the identification measured into the build whose motor it is; what was left out says why.
          */
         post: operations["link_adopt_api_builds__build_id__link_adopt__job_id__post"];
         delete?: never;
@@ -2106,7 +2106,7 @@ export interface paths {
         };
         /**
          * Link Identified
-         * @description Where it stands.
+         * @description Where it stands; at its end what it found beside the build whose motor it is.
          */
         get: operations["link_identified_api_link_identify__job_id__get"];
         put?: never;
@@ -4412,6 +4412,25 @@ export interface components {
             label: string;
         };
         /**
+         * FoundValue
+         * @description One value beside the build's. before: what the controller would see of the build's motor, None where that is not
+         *     known. left: why it is not taken over, '' where it is.
+         */
+        FoundValue: {
+            /** Before */
+            before: number | null;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Left */
+            left: string;
+            /** Measured */
+            measured: number;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
          * FourPercents
          * @description One change of a time, said on each base. power: at the same mass, to the same speed (energy over time).
          */
@@ -4896,10 +4915,14 @@ export interface components {
          * @description An identification that runs or ran.
          */
         IdentifyOut: {
+            /** Build */
+            build: string;
             /** Error */
             error: string;
             /** Id */
             id: string;
+            /** Rows */
+            rows: components["schemas"]["FoundValue"][];
             /** State */
             state: string;
             /** Step */
@@ -5242,6 +5265,11 @@ export interface components {
             recording: boolean;
             /** Samples */
             samples: number;
+            /**
+             * Turned
+             * @default
+             */
+            turned: string;
             /**
              * Unseen
              * @default []
@@ -9288,9 +9316,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        [key: string]: number;
-                    };
+                    "application/json": components["schemas"]["FoundValue"][];
                 };
             };
             /** @description Not Found */

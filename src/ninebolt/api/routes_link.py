@@ -27,13 +27,19 @@ from ninebolt.services import bench_line, controllers, rides, settings, workshop
 from ninebolt.services.connection import (
     Adapter,
     Connection,
-    Identified,
     LinkState,
     Written,
 )
 from ninebolt.services.finder_known import KnownReading, known
 from ninebolt.services.groups_now import GroupsNow, groups_now
-from ninebolt.services.identified import adopted
+from ninebolt.services.identified import (
+    FoundValue,
+    Turned,
+    adopted,
+    beside,
+    beside_build,
+    same_motor,
+)
 from ninebolt.services.jobs import Progress
 from ninebolt.services.recorded import as_log
 from ninebolt.services.registers import IDENTIFYING
@@ -199,6 +205,8 @@ class IdentifyOut:
     step: str
     values: dict[str, float]
     error: str
+    build: str  # whose motor it is, '' where nobody said
+    rows: list[FoundValue]
 
 
 @router.get("/link")
@@ -492,32 +500,35 @@ def link_identify(
             "The motor is not turned under power while a stop stands in the build.",
             "Clear it first. To do it all the same, say so.", power=True,
         )  # fmt: skip
-    return _identified(jobs.start(house.new_id(), IDENTIFYING, link.identification))
+    job = house.new_id()
+    return _identified(house, jobs.start(job, IDENTIFYING, link.identification(job, build)))
 
 
 @router.get("/link/identify/{job_id}")
-def link_identified(jobs: JobsDep, job_id: str) -> IdentifyOut:
-    """Where it stands."""
-    return _identified(jobs.look(job_id))
+def link_identified(house: HouseDep, jobs: JobsDep, job_id: str) -> IdentifyOut:
+    """Where it stands; at its end what it found beside the build whose motor it is."""
+    return _identified(house, jobs.look(job_id))
 
 
-def _identified(p: Progress) -> IdentifyOut:
-    r = p.result if isinstance(p.result, Identified) else Identified("not started", {})
-    return IdentifyOut(p.id, p.state, r.step, r.values, p.error)
+def _identified(house: HouseDep, p: Progress) -> IdentifyOut:
+    if not isinstance(p.result, Turned):
+        return IdentifyOut(p.id, p.state, "not started", {}, p.error, "", [])
+    found, whose = p.result.found, p.result.build_id
+    rows = beside_build(house, whose, found.values)
+    return IdentifyOut(p.id, p.state, found.step, found.values, p.error, whose, rows)
 
 
 @router.post("/builds/{build_id}/link/adopt/{job_id}")
-def link_adopt(house: HouseDep, jobs: JobsDep, build_id: str, job_id: str) -> dict[str, float]:
-    """Take what the identification measured into the build."""
+def link_adopt(house: HouseDep, jobs: JobsDep, build_id: str, job_id: str) -> list[FoundValue]:
+    """Take what the identification measured into the build whose motor it is; what was left out says why."""
     p = jobs.look(job_id)
-    if not isinstance(p.result, Identified) or not p.result.values:
+    if not isinstance(p.result, Turned) or not p.result.found.values:
         raise InputError("That identification has measured nothing.", got=p.state)
     workshop.only_kept(house, build_id, "Keep or drop it, then take over what was measured.")
-    build = workshop.shown_build(house, build_id)
-    workshop.change(
-        house, build_id, adopted(build, p.result.values), "Identified on the controller"
-    )
-    return p.result.values
+    build, values = workshop.shown_build(house, build_id), p.result.found.values
+    same_motor(p.result, build_id, build)
+    workshop.change(house, build_id, adopted(build, values), "Identified on the controller")
+    return beside(build, values)
 
 
 @router.post("/bench")

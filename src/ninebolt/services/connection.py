@@ -7,9 +7,8 @@ import dataclasses
 import threading
 import time
 from collections import deque
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
 from typing import Any
 
 from ninebolt.bench import HOST
@@ -23,11 +22,13 @@ from ninebolt.errors import ConflictError, InputError, LinkError, NineBoltError,
 from ninebolt.link import guarded
 from ninebolt.link.guarded import Snapshot, Standing, Step
 from ninebolt.link.port import Adapter, Port, close, connect
-from ninebolt.link.routines import Identified, identify, sample
+from ninebolt.link.routines import Identified, sample
 from ninebolt.services import unfinished, workshop
 from ninebolt.services.bench_line import PORT
 from ninebolt.services.controllers import profile
 from ninebolt.services.house import House
+from ninebolt.services.identified import IDENTIFICATION, Turned, at_rest, turning
+from ninebolt.services.link_shown import LinkState, LiveSample, Pending, Written
 from ninebolt.services.receiver import Receiver
 from ninebolt.store.builds import get_build
 from ninebolt.store.controllers import (
@@ -53,68 +54,10 @@ __all__ = [
     "Pending",
     "Written",
 ]
+WRITE = "A write"
 EVERY_S = 0.1
 KEPT_SAMPLES = 60 * 60 * 10  # an hour at ten a second
 QUIET_S = 5.0  # nobody looks: the reader rests
-
-
-@dataclass(frozen=True, slots=True)
-class Pending:
-    """A write into this controller that never came to its end, and what stands where. build: whose it was, by name."""
-
-    id: str
-    build_id: str
-    build: str
-    at: str
-    state: str
-    new: int
-    old: int
-    neither: int
-    sentence: str
-
-
-@dataclass(frozen=True, slots=True)
-class LinkState:
-    """The connection as a page shows it. bench: the channel of the bench bike beside this server."""
-
-    connected: bool
-    adapter: str
-    profile: str
-    device: Identity | None
-    problem: str
-    pending: Pending | None
-    recording: bool
-    samples: int
-    bench: str
-    bench_gps: str
-    heard: int
-    unseen: tuple[str, ...] = ()  # what this kind does not show while it runs
-    identifies: bool = False  # its identification is known here
-
-
-@dataclass(frozen=True, slots=True)
-class LiveSample:
-    """One look at a running controller; state and fault in words, '' for no fault. What its kind does not show is said
-    to be so: it is not ready because nobody can see that it is not."""
-
-    t_s: float
-    values: dict[str, float]
-    state: str
-    fault: str
-    blinks: tuple[int, int]
-    causes: tuple[str, ...]
-    expected: str = ""  # what the code belongs to while that runs; then it is no fault by itself
-
-
-@dataclass(frozen=True, slots=True)
-class Written:
-    """A write that ran through: how many objects, and whether the power has to be off once."""
-
-    id: str
-    count: int
-    cycle: bool
-    state: str
-    sentence: str
 
 
 class Connection:
@@ -133,7 +76,8 @@ class Connection:
         self._latest: LiveSample | None = None
         self._samples: deque[LiveSample] = deque(maxlen=KEPT_SAMPLES)
         self._recording = False
-        self._writing = False
+        self._work, self._gate = "", threading.Lock()  # what nothing else may come between
+        self._turned = ""
         self._began = 0.0
         self._receiver = Receiver()
         self.sentences = b""  # of the receiver, as they came
@@ -160,6 +104,7 @@ class Connection:
                 close(network)
                 raise
             self._network, self._port, self._profile, self._problem = network, port, kind, ""
+            self._turned = ""
             return self.state()
 
     def close(self) -> None:
@@ -175,7 +120,7 @@ class Connection:
     def state(self) -> LinkState:
         port, device = self._port, self._device
         busy = (
-            port is None or device is None or self._writing
+            port is None or device is None or self._work == WRITE
         )  # a write at work is no write that was cut
         pending = None if busy or device is None else self._pending(device)
         kind = self._profile if port else None
@@ -183,7 +128,7 @@ class Connection:
             port is not None, port.adapter.channel if port else "", kind.name if kind else "", device,
             self._problem, pending, self._recording, len(self._samples), self.bench,
             f"socket://{HOST}:{self.bench_port + 2}", self._receiver.heard, kind.unseen if kind else (),
-            kind.identify if kind else False,
+            kind.identify if kind else False, self._turned,
         )  # fmt: skip
 
     def there(self) -> tuple[Port, Profile, Identity]:
@@ -313,7 +258,8 @@ class Connection:
                 "A controller is written with the wheel free or the chain off.", where="free",
                 todo="Put the bike on its stand, or take the chain off, and say so.",
             )  # fmt: skip
-        with self._lock, self._at_work():
+        with self._lock, self._at_work(WRITE):
+            at_rest(port, kind)
             snap = guarded.read_all(port, kind)
             blind = unseen
             if blind is None:
@@ -376,12 +322,21 @@ class Connection:
         return Written(row.id, len(steps), cycle, state, words)
 
     @contextmanager
-    def _at_work(self) -> Iterator[None]:
-        self._writing = True
+    def _at_work(self, what: str) -> Iterator[None]:
+        self._begin(what)
         try:
             yield
         finally:
-            self._writing = False
+            self._work = ""
+
+    def _begin(self, what: str) -> None:
+        with self._gate:
+            if self._work:
+                raise ConflictError(
+                    f"{self._work} is under way in this controller.",
+                    todo="Wait until it has ended.",
+                )
+            self._work = what
 
     def after_cycle(self, writing_id: str) -> Written:
         """Read what was written again, after the power was off. Raises LinkError; InputError where another answers."""
@@ -561,11 +516,26 @@ class Connection:
     def recorded(self) -> list[LiveSample]:
         return list(self._samples)
 
-    def identification(self) -> Iterator[Identified]:
-        """Start the controller's own identification and follow it. Raises LinkError where it breaks off."""
+    def identification(self, job_id: str, build_id: str = "") -> Callable[[], Iterator[Turned]]:
+        """The controller's own identification, checked now, started and followed as it is read. build_id: whose motor
+        it is. Raises ConflictError over a half set or while anything else is under way; LinkError where it breaks
+        off."""
         port, kind, device = self.there()
         _same_kind(kind, device)
-        yield from identify(port, kind)
+        build = workshop.kept_build(self.house, build_id) if build_id else None
+        with self._lock:
+            self._over_none_half(device)
+            at_rest(port, kind)
+            self._begin(IDENTIFICATION)
+            self._turned = job_id
+
+        def steps() -> Iterator[Turned]:
+            try:
+                yield from turning(port, kind, build_id, build, lambda: self._port is port)
+            finally:
+                self._work = ""
+
+        return steps
 
 
 def _is_kind(kind: Profile, device: Identity) -> bool:

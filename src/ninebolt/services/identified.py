@@ -1,12 +1,142 @@
-"""What an identification found, as changes of the build."""
+"""An identification: of whose motor, what it found beside the build, and as changes of the build."""
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from typing import Any
 
 from ninebolt.core.bike.path import lead_ohm
 from ninebolt.core.build import Build
-from ninebolt.core.setting.ours import BY_NAME
+from ninebolt.core.drive.constants import kv_dc_bus
+from ninebolt.core.finding import q
+from ninebolt.core.parts.drive import Motor
+from ninebolt.core.setting.ours import BY_NAME, IDENTIFY, STEPS
+from ninebolt.core.setting.sets import Profile
+from ninebolt.errors import ConflictError, LinkError, NotFoundError
+from ninebolt.link.port import Port
+from ninebolt.link.routines import Identified, identify
+from ninebolt.services import workshop
+from ninebolt.services.house import House
+
+IDENTIFICATION = "An identification"
+MAY_TURN = "The motor may turn still: disconnect the pack."
+
+
+@dataclass(frozen=True, slots=True)
+class Turned:
+    """Where an identification stands. build_id and motor: whose it is, '' and None where nobody said."""
+
+    found: Identified
+    build_id: str
+    motor: Motor | None
+
+
+@dataclass(frozen=True, slots=True)
+class FoundValue:
+    """One value beside the build's. before: what the controller would see of the build's motor, None where that is not
+    known. left: why it is not taken over, '' where it is."""
+
+    key: str
+    label: str
+    quantity: str
+    before: float | None
+    measured: float
+    left: str
+
+
+def at_rest(port: Port, kind: Profile) -> None:
+    """Raises ConflictError while the controller itself says that it is identifying a motor: begun here, in another
+    window or by another program."""
+    step = port.read(IDENTIFY["step"]) if kind.identify else 0
+    if isinstance(step, int) and 0 < step < STEPS.index("done"):
+        raise ConflictError(
+            "The controller is identifying its motor.", got=STEPS[step],
+            todo="Wait until it has ended, or disconnect the pack.",
+        )  # fmt: skip
+
+
+def turning(
+    port: Port, kind: Profile, build_id: str, build: Build | None, here: Callable[[], bool]
+) -> Iterator[Turned]:
+    """Start it and follow it. here: whether the connection still is the one it was begun on. Raises LinkError."""
+    motor = build.drive.motor if build else None
+    try:
+        for found in identify(port, kind):
+            yield Turned(found, build_id, motor)
+    except LinkError as error:
+        if error.abort:  # the controller broke it off by itself
+            raise
+        if not here():
+            raise LinkError(
+                "The connection was let go while the motor was being identified.", todo=MAY_TURN
+            ) from error
+        raise LinkError(
+            error.what, where=error.where, got=error.got, expected=error.expected, silent=error.silent,
+            todo=f"{MAY_TURN} {error.todo}".strip(),
+        ) from error  # fmt: skip
+
+
+def same_motor(turned: Turned, build_id: str, build: Build) -> None:
+    """Raises ConflictError for another build than the motor is of, or where the motor in it is another by now."""
+    if turned.build_id and turned.build_id != build_id:
+        raise ConflictError(
+            "That motor was identified for another build.", got=build_id, expected=turned.build_id,
+            todo="Take it over there, or identify it for this one.",
+        )  # fmt: skip
+    was, now = turned.motor, build.drive.motor
+    if was is not None and _which(was) != _which(now):
+        raise ConflictError(
+            "The motor in this build is another than when it was identified.", got=now.name or now.kind,
+            expected=was.name or was.kind, todo="Identify this one, or put the other back.",
+        )  # fmt: skip
+
+
+def _which(m: Motor) -> tuple[object, ...]:
+    return m.name, m.kind, m.pole_pairs, m.label_w.amount, m.mass_kg.amount
+
+
+def beside(build: Build, found: dict[str, float]) -> list[FoundValue]:
+    """What was measured beside what the controller would see of the motor in the build: through its lead, KV a volt of
+    the bus."""
+    m, lead = build.drive.motor, lead_ohm(build.guard)
+    kv = kv_dc_bus(m.kv_rpm_v.taken, m.kv_convention) if m.kv_rpm_v.known else None
+    r = m.r_phase_ohm.amount
+    rows = (
+        ("r_phase_ohm", "Phase resistance, with its lead", "ohm", None if r is None else r + lead),
+        ("l_phase_henry", "Phase inductance", "henry", m.l_phase_henry.amount),
+        ("kv_rpm_v", "KV, rpm a volt of the bus", "rpm_v", kv),
+        ("hall_order", "Order of the halls", "", None),
+        ("hall_offset_deg", "Hall offset", "deg", None),
+        ("direction", "Direction", "", None),
+    )
+    left = {"r_phase_ohm": _below_lead(found, lead)}
+    return [
+        FoundValue(key, label, quantity, before, found[key], left.get(key, ""))
+        for key, label, quantity, before in rows
+        if key in found
+    ]
+
+
+def beside_build(house: House, build_id: str, found: dict[str, float]) -> list[FoundValue]:
+    """The same for a build by its id; empty where nobody said whose motor it is, or the build is gone by now."""
+    if not build_id or not found:
+        return []
+    try:
+        return beside(workshop.kept_build(house, build_id), found)
+    except NotFoundError:
+        return []
+
+
+def _below_lead(found: dict[str, float], lead: float) -> str:
+    r = found.get("r_phase_ohm", 0.0)
+    if r > lead:
+        return ""
+    return (
+        f"Not taken: its lead alone has {q(lead, 'ohm')} by the length and section in Guard. One of the two is wrong."
+        if r > 0.0
+        else "Not taken: the controller measured none."
+    )
 
 
 def adopted(build: Build, found: dict[str, float]) -> list[dict[str, Any]]:

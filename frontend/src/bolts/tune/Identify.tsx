@@ -2,21 +2,11 @@ import { Flex, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { problemText, useRegisters } from '../../api/hooks'
 import { useAdopt, useIdentify, useLink } from '../../api/link'
-import { at } from '../../lib/path'
-import { show } from '../../lib/units'
+import { sentence, show } from '../../lib/units'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
 import { Tick } from '../../ui/Tick'
-
-const MEASURED: [string, string, string, string][] = [
-  ['r_phase_ohm', 'Phase resistance, with its lead', 'ohm', 'drive.motor.r_phase_ohm'],
-  ['l_phase_henry', 'Phase inductance', 'henry', 'drive.motor.l_phase_henry'],
-  ['kv_rpm_v', 'KV, rpm a volt of the bus', 'rpm_v', 'drive.motor.kv_rpm_v'],
-  ['hall_order', 'Order of the halls', 'ratio', ''],
-  ['hall_offset_deg', 'Hall offset', 'deg', ''],
-  ['direction', 'Direction', 'ratio', ''],
-]
 
 /** The controller's own identification: started, followed, compared with the build, adopted. */
 export function Identify() {
@@ -24,13 +14,15 @@ export function Identify() {
   const link = useLink().data
   const [free, setFree] = useState(false)
   const [anyway, setAnyway] = useState(false)
-  const { seen, problem, held, start, running } = useIdentify()
+  const { seen, problem, held, start, running } = useIdentify(link?.turned ?? '')
   const steps = useRegisters().data?.identifying ?? []
   const adopt = useAdopt(bench.id)
   if (!link?.connected) return <Text py="3">Nothing is connected: under Controller, connect the bench bike or an adapter.</Text>
   if (!link.identifies) return <Text py="3">How {link.profile} identifies a motor is not known here, and our routine written into it would be something else. Use its own way, wheel free and a hand on the disconnect; enter resistance, inductance, KV and the halls under Motor as measured.</Text>
   const at_ = steps.indexOf(seen?.step ?? 'not started')
-  const results = seen?.values ?? {}
+  const rows = seen?.rows ?? []
+  const left = (adopt.data ?? rows).filter((r) => r.left)
+  const elsewhere = Boolean(seen?.build) && seen?.build !== bench.id
   return (
     <Flex direction="column" gap="3" py="3">
       <Text>The wheel turns by itself, slowly, and may jerk. Wheel off the ground or chain off; hand on the disconnect; hand off the throttle. A code for the throttle is expected while its plug is off; a code for a hall is real.</Text>
@@ -58,23 +50,25 @@ export function Identify() {
       {problem && <Trouble text={problem} />}
       {seen?.state === 'done' && (
         <>
+          {elsewhere && <Text>This was measured for another build, and is taken over there.</Text>}
           <Rows
             label="Identified"
             heads={['', 'in the build', 'measured', 'difference']}
-            rows={MEASURED.filter(([k]) => results[k] !== undefined).map(([k, label, quantity, path]) => {
-              const before = path ? (at(bench.doc, `${path}.amount`) as number | null) : null
-              const value = results[k]!
-              return [
-                label,
-                before === null || before === undefined ? '–' : show(before, quantity, prefs, 3).text,
-                k === 'hall_order' ? String(Math.round(value)) : k === 'direction' ? (value < 0 ? 'turned round' : 'as wired') : show(value, quantity, prefs, 3).text,
-                before ? `${((value / before - 1) * 100).toFixed(1)} %` : '',
-              ]
-            })}
+            rows={rows.map((r) => [
+              r.label,
+              r.before === null ? '–' : show(r.before, r.quantity, prefs, 3).text,
+              r.key === 'hall_order' ? String(Math.round(r.measured)) : r.key === 'direction' ? (r.measured < 0 ? 'turned round' : 'as wired') : show(r.measured, r.quantity, prefs, 3).text,
+              r.before ? `${((r.measured / r.before - 1) * 100).toFixed(1)} %` : '',
+            ])}
           />
-          <Text color="ink-soft">A controller measures a phase through its lead. Where section and length of the phase leads are known, theirs comes off when it is taken.</Text>
+          {left.map((r) => (
+            <Text key={r.key} color="caution">
+              {r.label}: {sentence(r.left, prefs)}
+            </Text>
+          ))}
+          <Text color="ink-soft">A controller measures a phase through its lead, so the build's stands here with it. Where section and length of the phase leads are known, theirs comes off when it is taken.</Text>
           <Flex gap="2" align="center" wrap="wrap">
-            <Act tone="choice" disabled={adopt.isPending || adopt.isSuccess} onClick={() => adopt.mutate(seen.id)}>
+            <Act tone="choice" disabled={adopt.isPending || adopt.isSuccess || elsewhere} onClick={() => adopt.mutate(seen.id)}>
               Take into the build as measured
             </Act>
             {adopt.isSuccess && <Text role="status">Taken. Halls, offset and direction are in the set: write it under Controller.</Text>}
