@@ -81,6 +81,19 @@ def test_unknown_ends_of_the_throttle_take_the_usual_window(bike: Outside) -> No
     assert (g["low"], g["high"]) == (0.6, 1.1)
 
 
+def test_unknown_what_nobody_looked_at_stands_on_the_paper_too(bike: Outside) -> None:
+    bike.put(("guard.fuse", {}))
+    assert "CAUTION. To be known before first power: fuse" in sheet(bike)
+
+
+def test_a_missing_brake_forbids_the_ride_and_not_first_power(bike: Outside) -> None:
+    """Gates under power pass over it, so the paper says no more than they do."""
+    bike.put(("gear.front_brake.presence", "not there"))
+    said = sheet(bike)
+    assert "STOP. No ride before this is cleared: There is no front brake" in said
+    assert "No power, no ride" not in said
+
+
 def test_not_there_a_hub_motor_has_no_chain(bike: Outside) -> None:
     bike.put(("drive.motor.kind", "hub"))
     assert "chain" not in gates(bike)

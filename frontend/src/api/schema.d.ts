@@ -6290,6 +6290,8 @@ export interface components {
             parameters: components["schemas"]["FileForm"][];
             /** Parts */
             parts: components["schemas"]["PartKind"][];
+            /** Power */
+            power: string[];
             /** Protocols */
             protocols: components["schemas"]["Protocol"][];
             /** Readers */

@@ -29,10 +29,10 @@ BY_HAND = "Reading ................................  Who ....................  W
 
 def write_gate_sheet(
     title: str, states: Sequence[GateState], photos: Sequence[PhotoFile] = (), paper: str = "a4",
-    stops: Sequence[str] = (),
+    stands: Sequence[tuple[str, str]] = (),
 ) -> bytes:  # fmt: skip
-    """PDF. stops: what else stands in the build. A photo that cannot be read is named in its place. Raises
-    InputError for an unknown paper."""
+    """PDF. stands: what else stands in the build, how heavy and in words. A photo that cannot be read is named in its
+    place. Raises InputError for an unknown paper."""
     pdf, wide = open_flow(paper, f"{title}: from the first cold check to the ride")
     passed = sum(s.state == "passed" for s in states)
     pdf.set_font("helvetica", size=9)
@@ -42,9 +42,9 @@ def write_gate_sheet(
         f"{passed} of {len(states)} gates are passed. In this order; nothing after a gate marked HOLD before it is "
         "passed. Over 60 V DC: insulated tools, one hand, eye protection, a second person. Local codes come first.",
     )
-    if stops:
-        pdf.set_font("helvetica", "B", 9)
-        _text(pdf, wide, f"STOP. No power, no ride before this is cleared: {'; '.join(stops)}.")
+    pdf.set_font("helvetica", "B", 9)
+    for kind, words in stands:
+        _text(pdf, wide, f"{kind}. {words}")
     phase = ""
     for number, state in enumerate(states, 1):
         if pdf.get_y() > pdf.h - MARGIN_MM - ROOM_MM:

@@ -13,7 +13,7 @@ from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.formats.gate_sheet import write_gate_sheet
 from ninebolt.services import pictures, workshop
 from ninebolt.services.house import House
-from ninebolt.services.standing import named_stops, none_stands
+from ninebolt.services.standing import none_stands, sentences
 from ninebolt.services.workshop import Bench
 from ninebolt.store.database import session
 
@@ -86,7 +86,7 @@ def sheet(house: House, build_id: str, paper: str = "a4") -> tuple[str, bytes]:
         gate_states(Bike(build)),
         photos,
         paper,
-        named_stops(house, build),
+        sentences(house, build),
     )
 
 

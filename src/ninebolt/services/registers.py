@@ -21,6 +21,7 @@ from ninebolt.formats.set_sheet import write_sheet
 from ninebolt.formats.set_table import write_csv
 from ninebolt.formats.set_table import write_json as set_json
 from ninebolt.services.riding import GEAR
+from ninebolt.services.standing import POWER
 
 Row = tuple[str, float, str, str]  # label, value, unit, what binds it
 
@@ -75,6 +76,7 @@ class Registers:
     gear: tuple[str, ...]  # a rider's, before a ride
     identifying: tuple[str, ...]  # steps of the identification
     bms_states: tuple[str, ...]  # of the BMS on the bus, by number
+    power: tuple[str, ...]  # bolts over whose stops no pack is connected
 
 
 READERS = (
@@ -165,4 +167,5 @@ def registers() -> Registers:
         GEAR,
         STEPS,
         BMS_STATES,
+        POWER,
     )

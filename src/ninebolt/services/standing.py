@@ -42,3 +42,14 @@ def unlooked(house: House, build: Build) -> tuple[str, ...]:
     """What must be known before first power and is not, in words; said not to be there is known."""
     missing = house.assessment(build).bolt("guard").missing
     return tuple(f"{p.split('.')[1].replace('_', ' ')}: {named(p)}" for p in missing)
+
+
+def sentences(house: House, build: Build) -> tuple[tuple[str, str], ...]:
+    """(how heavy, what) stands where somebody is about to connect a pack or to ride, every stop by name."""
+    power, every = named_stops(house, build, power=True), named_stops(house, build)
+    rows = (
+        ("STOP", "No power, no ride before this is cleared", power),
+        ("STOP", "No ride before this is cleared", tuple(f for f in every if f not in power)),
+        ("CAUTION", "To be known before first power", unlooked(house, build)),
+    )
+    return tuple((kind, f"{what}: {'; '.join(found)}.") for kind, what, found in rows if found)

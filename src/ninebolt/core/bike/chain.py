@@ -55,7 +55,8 @@ class Advice:
         """Where the number comes from."""
         share = "" if self.link.share == 1.0 else f"{self.link.share:.0%} of the "
         blind = f"; not counted, unknown: {', '.join(self.blind)}" if self.blind else ""
-        return f"{share}{self.link.label}'s {self.link.cont_a or 0.0:.0f} A{blind}"
+        whose = f"{self.link.label}'" if self.link.label.endswith("s") else f"{self.link.label}'s"
+        return f"{share}{whose} {self.link.cont_a or 0.0:.0f} A{blind}"
 
     @property
     def fix(self) -> Fix:
