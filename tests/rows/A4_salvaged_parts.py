@@ -36,7 +36,14 @@ FULL = {
     "serial": "FY-1",
     "shaft": "splined, 20 mm",
 }
-PACK = {"kind": "pack", "series": 24, "capacity_ah": 60, "damage": "none seen", "serial": "x"}
+PACK = {
+    "kind": "pack",
+    "chemistry": "nickel_rich",
+    "series": 24,
+    "capacity_ah": 60,
+    "damage": "none seen",
+    "serial": "x",
+}
 
 
 def judged(bike: Outside, **more: object) -> tuple[str, str]:
@@ -71,6 +78,36 @@ def test_dangerous_over_charged_is_not_a_wrong_count_alone(bike: Outside) -> Non
     """102 V on 24 in series is 4.25 V a cell."""
     verdict, why = judged(bike, **PACK, rested_v=102, lowest_v=4.24, highest_v=4.26)
     assert verdict == "no" and "over-charged" in why
+
+
+FOUND = {"series": 24, "has_bms": True, "volts_v": 76.8}
+
+
+def test_dangerous_iron_phosphate_is_not_judged_as_the_build_s_own_cells(bike: Outside) -> None:
+    """3.90 V a cell: a nickel-rich one in the middle, an iron-phosphate one far over its 3.65 V."""
+    seen = {"rested_v": 93.6, "lowest_v": 3.89, "highest_v": 3.91}
+    verdict, why = judged(bike, **{**PACK, **FOUND, **seen, "chemistry": "iron_phosphate"})
+    assert verdict == "no" and "over-charged" in why
+    assert judged(bike, **{**PACK, **FOUND, **seen, "volts_v": 86.4})[0] != "no"
+
+
+def test_a_build_of_other_cells_does_not_condemn_it(bike: Outside) -> None:
+    bike.put(("pack.cell.chemistry", "iron_phosphate"))
+    seen = {"volts_v": 86.4, "rested_v": 96.0, "lowest_v": 3.99, "highest_v": 4.01}
+    verdict, why = judged(bike, **{**PACK, **FOUND, **seen})
+    assert "over-charged" not in why and verdict != "no"
+
+
+def test_unknown_chemistry_says_for_which_it_would_be_ruined(bike: Outside) -> None:
+    seen = {"rested_v": 93.6, "lowest_v": 3.89, "highest_v": 3.91, "chemistry": "unknown"}
+    verdict, why = judged(bike, **{**PACK, **FOUND, **seen})
+    assert verdict == "open" and "if it is iron phosphate" in why and "over-charged" in why
+    assert "Chemistry" in str(bike.body["assessment"]["drawings"]["donor"]["salvage"])
+    seen = {"rested_v": 64.8, "lowest_v": 2.69, "highest_v": 2.71, "chemistry": "unknown"}
+    assert "if it is nickel rich" in judged(bike, **{**PACK, **FOUND, **seen})[1]
+    seen = {"rested_v": 103.2, "lowest_v": 4.29, "highest_v": 4.31, "chemistry": "unknown"}
+    verdict, why = judged(bike, **{**PACK, **FOUND, **seen})
+    assert verdict == "no" and "over-charged" in why  # whichever it is
 
 
 def test_unknown_groups_leave_it_open(bike: Outside) -> None:

@@ -63,3 +63,14 @@ def test_unknown_readings_are_named_with_their_line(bike: Outside) -> None:
     data = b"time [s],g1,g2\n0,3.5,\n60,,3.6\n"
     got = bike.client.post(f"{bike.url}/charge-log", files={"file": ("c.csv", data)})
     assert got.status_code == 422 and "line 2" in got.json()["message"]
+
+
+def test_unknown_full_volts_are_not_taken_for_another_chemistry_s(bike: Outside) -> None:
+    """A cell that is full at 2.8 V, charged to 4.1 V: what is full nobody said, so nothing is called good."""
+    bike.put(("pack.cell.chemistry", "custom"), ("pack.cell.full_v", None))
+    lines = rows(*(f"{3.8 + i / 60:.3f}," * 3 + f"{3.8 + i / 60:.3f}" for i in range(20)))
+    status, said = watched(bike, lines)
+    assert status == 200 and said["stop_s"] is None and said["past_full"] is False
+    bike.put(("pack.cell.full_v", 2.8))
+    status, said = watched(bike, lines)
+    assert said["stop_s"] == 0 and said["past_full"] and "passed full" in said["stop_words"]

@@ -3632,7 +3632,7 @@ export interface components {
          * ChargeReport
          * @description spread_v at the end, worst_v at any time. stop_s: when charging should have stopped (None =
          *     not at all), and why. Columns thinned for drawing; last: the last row, group number and
-         *     volts, counted from 1. skipped: rows in which a group was not read.
+         *     volts, counted from 1. skipped: rows in which a group was not read. past_full: whether that could be judged.
          */
         ChargeReport: {
             /** Groups */
@@ -3652,6 +3652,8 @@ export interface components {
             name: string;
             /** Outliers */
             outliers: components["schemas"]["Outlier"][];
+            /** Past Full */
+            past_full: boolean;
             /** Skipped */
             skipped: number;
             /** Spread V */

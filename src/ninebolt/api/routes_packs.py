@@ -10,7 +10,6 @@ from fastapi import APIRouter, Depends, Form, Query, Request, Response, UploadFi
 from ninebolt.api.answers import BENCH, answer
 from ninebolt.api.models import PROBLEMS, mapping_of
 from ninebolt.api.routes_builds import HouseDep, Shown, file_response
-from ninebolt.core.battery.ocv import FULL_V
 from ninebolt.core.bike.cells import cell_full_v
 from ninebolt.core.bolts.pack.power import AtPower
 from ninebolt.core.logs.charging import ChargeReport, watch
@@ -186,7 +185,7 @@ def charge_log(house: HouseDep, build_id: str, file: UploadFile) -> ChargeReport
     """Group voltages of a charge: spread, outliers, when to stop. Nothing is stored."""
     full = cell_full_v(workshop.shown_build(house, build_id).pack.cell)
     log = read_charge(file.file.read(), file.filename or "charge.csv")
-    return watch(log, FULL_V["nickel_rich"] if math.isnan(full) else full)
+    return watch(log, None if math.isnan(full) else full)
 
 
 @router.get("/builds/{build_id}/at-power")

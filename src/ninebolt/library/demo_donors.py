@@ -134,6 +134,7 @@ SALVAGE: list[dict[str, Any]] = [
         "kind": "pack",
         "damage": "unknown",
         "volts_v": value(88, "label"),
+        "chemistry": "nickel_rich",
         "series": 24,
         "capacity_ah": value(66, "label"),
         "rested_v": measured(85.2),

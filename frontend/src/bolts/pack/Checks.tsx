@@ -183,8 +183,9 @@ function ChargeLog() {
             verticals={report.stop_s === null ? [] : [{ at: report.stop_s, label: 'stop here', colour: paint('stop') }]}
           />
           <Text fontWeight="600" color={report.stop_s === null ? 'ink' : 'stop'}>
-            {report.stop_s === null ? 'Nothing called for a stop.' : `Stop charging: ${report.stop_words}.`} {show(report.spread_v, 'v', prefs).text} apart at the end, at most {show(report.worst_v, 'v', prefs).text}.{report.skipped > 0 ? ` ${report.skipped} rows in which a group was not read are left out.` : ''}
+            {report.stop_s === null ? (report.past_full ? 'Nothing called for a stop.' : 'Nothing that can be judged called for a stop.') : `Stop charging: ${report.stop_words}.`} {show(report.spread_v, 'v', prefs).text} apart at the end, at most {show(report.worst_v, 'v', prefs).text}.{report.skipped > 0 ? ` ${report.skipped} rows in which a group was not read are left out.` : ''}
           </Text>
+          {!report.past_full && <Text color="caution">Full volts of these cells are not known: whether a group goes past full is not judged. Give their chemistry or their full volts in Pack before they are charged.</Text>}
           {report.outliers.map((o) => (
             <Text key={o.group}>
               Group {o.group}: {signOf(o.off_v)}

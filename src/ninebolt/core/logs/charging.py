@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -41,7 +42,7 @@ class Outlier:
 class ChargeReport:
     """spread_v at the end, worst_v at any time. stop_s: when charging should have stopped (None =
     not at all), and why. Columns thinned for drawing; last: the last row, group number and
-    volts, counted from 1. skipped: rows in which a group was not read."""
+    volts, counted from 1. skipped: rows in which a group was not read. past_full: whether that could be judged."""
 
     name: str
     groups: tuple[str, ...]
@@ -56,10 +57,11 @@ class ChargeReport:
     high_v: list[float]
     last: tuple[tuple[float, float], ...]
     skipped: int
+    past_full: bool
 
 
-def watch(log: GroupLog, full_v: float) -> ChargeReport:
-    """Judge a charge log. full_v: full voltage of a cell (group)."""
+def watch(log: GroupLog, full_v: float | None) -> ChargeReport:
+    """Judge a charge log. full_v: full voltage of a cell (group), None where nobody knows it."""
     v = log.volts
     middle = np.median(v, axis=1)
     spread = np.ptp(v, axis=1)
@@ -84,11 +86,12 @@ def watch(log: GroupLog, full_v: float) -> ChargeReport:
         [float(x) for x in v.max(axis=1)[::step]],
         last,
         log.skipped,
+        full_v is not None,
     )
 
 
-def _stop(log: GroupLog, full_v: float, spread: Floats) -> tuple[float | None, str]:
-    over = np.flatnonzero(log.volts.max(axis=1) > full_v + 0.005)
+def _stop(log: GroupLog, full_v: float | None, spread: Floats) -> tuple[float | None, str]:
+    over = np.flatnonzero(log.volts.max(axis=1) > (math.inf if full_v is None else full_v + 0.005))
     apart = np.flatnonzero(spread > STOP_SPREAD_V)
     rows = [(int(r[0]), w) for r, w in ((over, "over"), (apart, "apart")) if len(r)]
     if not rows:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.parts.base import Part
+from ninebolt.core.parts.cell import FOUND
 from ninebolt.core.parts.drive import AMP_BASIS
 from ninebolt.core.value import Value, choice, count, flag, num, reading, text
 
@@ -50,6 +51,7 @@ class Salvage(Part):
     l_phase_henry: Value = num("Motor: phase inductance", above=0, hi=1)
     sensor: str = choice("Motor: sensor", SENSORS)
     shaft: str = text("Motor: shaft and how the sprocket sits")
+    chemistry: str = choice("Pack: chemistry", FOUND)
     series: int | None = count("Pack: cells in series", 1, 200)
     capacity_ah: Value = num("Pack: capacity on the label", above=0, hi=5000)
     rested_v: Value = reading("Pack: voltage, rested", above=0, hi=1000)

@@ -8,6 +8,7 @@ from ninebolt.core.parts.base import Part
 from ninebolt.core.value import Value, choice, count, curve, num
 
 CHEMISTRIES = ("nickel_rich", "manganese_blend", "iron_phosphate", "lead_acid", "custom")
+FOUND = ("unknown", *CHEMISTRIES[:-1])  # what a pack may be of that somebody found or bought
 FORMS = ("cylindrical", "prismatic", "module", "block", "ready_made")
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ninebolt.core.parts.cell import Cell
+from ninebolt.core.parts.cell import FOUND, Cell
 from ninebolt.core.value import (
     Value,
     choice,
@@ -35,7 +35,7 @@ class OtherPack:
     series: int | None = count("Its cells in series", 1, 200)
     chemistry: str = choice(
         "Its chemistry",
-        ("unknown", "nickel_rich", "manganese_blend", "iron_phosphate", "lead_acid"),
+        FOUND,
     )
     join_ohm: Value = num("Resistor to join them through", above=0, hi=1000)
     level_a: Value = num("Charger to lift the lower one", above=0, hi=200)

@@ -27,9 +27,11 @@ from ninebolt.core.finding import q
 from ninebolt.core.match.fill import ways
 from ninebolt.core.match.space import Space, rectangle
 from ninebolt.core.parts.candidate import Chassis, Salvage
+from ninebolt.core.parts.cell import FOUND
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.value import Value
 
+LITHIUM = ("nickel_rich", "iron_phosphate")  # the two that a found pack is taken for by its volts
 PADDING_M = 0.005  # each side, for a bay that is only a rough measure. Common practice, no source.
 PAST_FULL = (
     1.01  # cell over full volts from where on it is over-charged. Common practice, no source.
@@ -406,12 +408,16 @@ def _per(s: Salvage, amount: float, priced: str, weighed: str) -> list[str]:
 
 
 def _pack(s: Salvage, build: Build) -> Salvaged:
-    chemistry = build.pack.cell.chemistry
     per_cell = s.rested_v.amount / s.series if s.rested_v.amount and s.series else None
     proofs = (
         _words("Serial or part number", s.serial, "read it off the case"),
         _words(
             "Damage", s.damage, "dents, swelling, water marks, smell: outdoors, not in the shop"
+        ),
+        _words(
+            "Chemistry",
+            s.chemistry.replace("_", " "),
+            "the label, or the cells' type: its volts alone do not tell",
         ),
         _number("Cells in series", s.series, "ratio", "count groups, or full volts over 4.2"),
         _number("Capacity", s.capacity_ah, "ah", "discharge it fully once and count"),
@@ -428,14 +434,13 @@ def _pack(s: Salvage, build: Build) -> Salvaged:
         ),
     )
     usable = []
-    nominal = NOMINAL_V.get(chemistry, NOMINAL_V["nickel_rich"])
+    nominal = NOMINAL_V.get(s.chemistry, NOMINAL_V["nickel_rich"])
     if s.series and s.capacity_ah.amount:
         wh = s.series * nominal * s.capacity_ah.amount
         usable.append(f"{wh / 1000:.2f} kWh when new; plan on 70 % until it has been measured")
         usable += _per(s, wh / 1000.0, "a kWh when new", "kWh/kg when new")
-    against = _pack_against(s, chemistry, per_cell)
+    against, work = _by_chemistry(s, per_cell)
     odd = _odd_pack(s, per_cell, nominal)
-    work = []
     if s.lowest_v.amount is not None and s.highest_v.amount is not None and not odd:
         spread = s.highest_v.amount - s.lowest_v.amount
         apart = f"groups {spread * 1000:.0f} mV apart"
@@ -447,7 +452,8 @@ def _pack(s: Salvage, build: Build) -> Salvaged:
         else:
             usable.append(f"{apart}: sound")
     top = build.drive.controller.v_max_v.amount
-    full_v = s.series * FULL_V.get(chemistry, FULL_V["nickel_rich"]) if s.series else None
+    # One of which nobody says what it is may be of those that are full at the most volts.
+    full_v = s.series * FULL_V.get(s.chemistry, max(FULL_V.values())) if s.series else None
     if full_v is not None and top is not None and full_v > top:
         work.append(
             f"{full_v:.1f} V full is over the controller's ceiling of {top:.0f} V: only with another one"
@@ -478,9 +484,26 @@ def _odd_pack(s: Salvage, per_cell: float | None, nominal: float) -> tuple[str, 
     return tuple(out)
 
 
+def _by_chemistry(s: Salvage, per_cell: float | None) -> tuple[list[str], list[str]]:
+    """(what rules it out, what is to be settled first): of an unknown chemistry what rules every one out, and what only
+    some."""
+    if s.chemistry != FOUND[0]:
+        return _pack_against(s, s.chemistry, per_cell), []
+    by = {c: _pack_against(s, c, per_cell) for c in LITHIUM}
+    every = [x for x in by[LITHIUM[0]] if all(x in found for found in by.values())]
+    some = {c: [x for x in found if x not in every] for c, found in by.items()}
+    if all(some.values()):  # each has its own against it
+        return [*every, *(f"as {c.replace('_', ' ')}: {'; '.join(x)}" for c, x in some.items())], []
+    return every, [
+        f"if it is {c.replace('_', ' ')}: {'; '.join(x)}; find out which it is before it is charged"
+        for c, x in some.items()
+        if x
+    ]
+
+
 def _pack_against(s: Salvage, chemistry: str, per_cell: float | None) -> list[str]:
     """What rules a salvaged pack out, whatever its papers say."""
-    full, empty = FULL_V.get(chemistry, 4.2), EMPTY_V.get(chemistry, 2.8)
+    full, empty = FULL_V[chemistry], EMPTY_V[chemistry]
     out = []
     lowest, highest = s.lowest_v.amount, s.highest_v.amount
     if lowest is not None and lowest < DEAD_V:

@@ -10,7 +10,6 @@ from typing import cast
 
 import numpy as np
 
-from ninebolt.core.battery.ocv import FULL_V
 from ninebolt.core.bike.cells import cell_full_v, cell_nominal_v
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.reach import (
@@ -195,7 +194,8 @@ def _row(build: Build, need: Need, volts: float, shelf: tuple[Controller, ...]) 
     wh = need.ride_wh / USABLE_SHARE if need.ride_wh else None
     step = cell.body_series
     series = None if math.isnan(cell_v) else max(1, round(volts / cell_v / step)) * step
-    full = None if series is None else series * (cell_full_v(cell) or FULL_V["nickel_rich"])
+    full_v = cell_full_v(cell)
+    full = None if series is None or math.isnan(full_v) else series * full_v
     parallel = _parallel(build, series, amps, wh)
     kg = money = None
     if series and parallel:
