@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import random
 from typing import Any
 
@@ -13,11 +14,14 @@ from ninebolt.core.bike.layout import fitted
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
+from ninebolt.core.parts.cell import Cell
+from ninebolt.core.parts.drive import Motor
 from ninebolt.core.parts.rolling import Chain, Sprocket
+from ninebolt.core.value import Value
 from ninebolt.errors import InputError
 from ninebolt.formats.build_json import build_of
 from ninebolt.library.catalogue import items
-from ninebolt.services.compose import PAIRS, Choice, chain_for, compose, room_for
+from ninebolt.services.compose import PAIRS, Choice, chain_for, compose, left_out, room_for
 from ninebolt.services.docs import with_changes
 from ninebolt.services.house import bundled_shelf
 from ninebolt.services.propose import ROLLERS, Hunt, prepared, proposing_steps
@@ -228,3 +232,26 @@ def test_sprockets_that_do_not_clear_are_not_weighed() -> None:
     room = room_for(base, bundled_shelf(), (20,))
     assert set(room.pairs) == {(f, r) for f in (12, 13) for r in (40, 44, 48)}
     assert room_for(changed(base, {"gear.run.rear_most": 20}), bundled_shelf(), (20,)).pairs
+
+
+def test_a_cut_off_follows_the_chemistry_where_a_cell_does_not_say_when_it_is_empty() -> None:
+    base, _ = prepared(wish(), "light")
+    room = room_for(base, bundled_shelf(), (16, 20))
+    k = next(i for i, c in enumerate(room.cells) if c.form != "ready_made")
+    cell = dataclasses.replace(room.cells[k], chemistry="manganese_blend", empty_v=Value(None))
+    other = dataclasses.replace(room, cells=(*room.cells[:k], cell, *room.cells[k + 1 :]))
+    pairs = ((c, m) for c in range(len(room.controllers)) for m in range(len(room.motors)))
+    made = [b for c, m in pairs if (b := compose(other, Choice(16, k, 4, m, c, (12, 48))))]
+    assert made and {b.drive.controller.lvc_v.amount for b in made} == {16 * 3.0}
+
+
+def test_what_could_not_be_weighed_is_named(found) -> None:  # type: ignore[no-untyped-def]
+    """Cells whose BMSes and chargers are others, and a motor of one's own whose inductance nobody measured."""
+    phosphate = [
+        c.name for c in bundled_shelf().of("cell", Cell) if c.chemistry == "iron_phosphate"
+    ]
+    assert phosphate and any(phosphate[0] in w and "another chemistry" in w for w in found.left)
+    motors = bundled_shelf().of("motor", Motor)
+    bare = dataclasses.replace(motors[0], name="From the barn", l_phase_henry=Value(None))
+    shelf = Shelf({**bundled_shelf().kinds, "motor": (*motors, bare)})
+    assert any("From the barn (phase inductance)" in w for w in left_out(shelf))

@@ -64,3 +64,11 @@ def test_a_count_of_modules_keeps_them_whole(bike: Outside) -> None:
 def test_too_few_at_hand_makes_none(bike: Outside) -> None:
     bike.put(("pack.cells_at_hand", 3))
     assert bike.body["assessment"]["drawings"]["pack"]["at_hand"] == []
+
+
+def test_unknown_empty_volts_are_those_of_the_chemistry_wherever_they_stand(bike: Outside) -> None:
+    """2.8 V for nickel-rich cells, in the figures and in the table of what goes in."""
+    bike.put(("pack.cell.empty_v", None))
+    for o in bike.body["assessment"]["drawings"]["pack"]["fitted"]["options"]:
+        assert o["empty_v"] == pytest.approx(2.8 * o["series"])
+    assert bike.figure("pack", "empty_v") == pytest.approx(2.8 * 23)

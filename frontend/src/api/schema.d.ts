@@ -6095,6 +6095,11 @@ export interface components {
             assumed: string[];
             /** Builds */
             builds: components["schemas"]["Whole"][];
+            /**
+             * Left
+             * @default []
+             */
+            left: string[];
             /** Looked At */
             looked_at: number;
             /** Of */

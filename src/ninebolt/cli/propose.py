@@ -49,7 +49,7 @@ def _print(p: Proposals) -> None:
                 )
     if not p.builds:
         print("no build is left that nothing stops:")
-    for words in p.why or (() if p.builds else ("nothing fits together",)):
+    for words in (*(p.why or (() if p.builds else ("nothing fits together",))), *p.left):
         print(f"   {sentence(words)}")
     for s in p.schools:
         gap = (

@@ -8,7 +8,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import TypeVar
 
-from ninebolt.core.bike.cells import cell_full_v, cell_nominal_v, facts_of
+from ninebolt.core.bike.cells import cell_empty_v, cell_full_v, cell_nominal_v, facts_of
 from ninebolt.core.bike.chain import BMS_SHARE, FUSE_SHARE
 from ninebolt.core.bike.facts import Shelf
 from ninebolt.core.bike.layout import options_of
@@ -16,6 +16,7 @@ from ninebolt.core.bike.path import cable_cont_a
 from ninebolt.core.bike.shape import body_of, spaces_of
 from ninebolt.core.bolts.drive.limits import CEILING_SHARE
 from ninebolt.core.build import Build, Drive, Prove, Wire
+from ninebolt.core.finding import listed
 from ninebolt.core.match.layout import reach
 from ninebolt.core.parts.base import Part
 from ninebolt.core.parts.cell import Cell
@@ -76,25 +77,50 @@ class Room:
     guards: dict[tuple[int, float, int], Guard | None] = field(default_factory=dict)
 
 
+WEIGHED = (
+    "nickel_rich",
+    "manganese_blend",
+)  # what BMSes and chargers of the counts in question are made for
+
+
+def _blanks(part: Cell | Motor | Controller) -> str:
+    """What it lacks to be weighed, in words."""
+    needs: dict[str, bool]
+    if isinstance(part, Cell):
+        needs = {"capacity": part.capacity_ah.known, "resistance": part.r0_ohm.known,
+                 "empty volts": not math.isnan(cell_empty_v(part))}  # fmt: skip
+    elif isinstance(part, Motor):
+        needs = {"KV": part.kv_rpm_v.known, "phase resistance": part.r_phase_ohm.known,
+                 "phase inductance": part.l_phase_henry.known, "pole pairs": bool(part.pole_pairs)}  # fmt: skip
+    else:
+        needs = {"ceiling": part.v_max_v.known, "line amps": part.line_max_a.known,
+                 "phase amps": part.phase_max_a.known}  # fmt: skip
+    return ", ".join(words for words, known in needs.items() if not known)
+
+
+def left_out(shelf: Shelf) -> tuple[str, ...]:
+    """Parts of the shelf that no proposal can be made of, and why, in sentences."""
+    cells = shelf.of("cell", Cell)
+    others = [c.name for c in cells if c.chemistry not in WEIGHED]
+    parts: tuple[Cell | Motor | Controller, ...] = (
+        *cells,
+        *shelf.of("motor", Motor),
+        *shelf.of("controller", Controller),
+    )
+    blank = [f"{p.name} ({_blanks(p)})" for p in parts if p.name not in others and _blanks(p)]
+    out = []
+    if others:
+        out.append(f"Not weighed, being of another chemistry: {listed(others, 3)}.")
+    if blank:
+        out.append(f"Not weighed, since this is not known of them: {listed(blank, 3)}.")
+    return tuple(out)
+
+
 def room_for(base: Build, shelf: Shelf, series: Sequence[int]) -> Room:
     """Cells that go into the bays of the base at these counts, motors and controllers that compute."""
-    cells = tuple(
-        c
-        for c in shelf.of("cell", Cell)
-        if c.chemistry in ("nickel_rich", "manganese_blend")
-        and c.capacity_ah.known
-        and c.r0_ohm.known
-    )
-    motors = tuple(
-        m
-        for m in shelf.of("motor", Motor)
-        if m.kv_rpm_v.known and m.r_phase_ohm.known and m.l_phase_henry.known and m.pole_pairs
-    )
-    controllers = tuple(
-        c
-        for c in shelf.of("controller", Controller)
-        if c.v_max_v.known and c.line_max_a.known and c.phase_max_a.known
-    )
+    cells = tuple(c for c in shelf.of("cell", Cell) if c.chemistry in WEIGHED and not _blanks(c))
+    motors = tuple(m for m in shelf.of("motor", Motor) if not _blanks(m))
+    controllers = tuple(c for c in shelf.of("controller", Controller) if not _blanks(c))
     most = {}
     for i, cell in enumerate(cells):
         capacities = _capacities(base, cell)
@@ -171,6 +197,7 @@ def compose(room: Room, choice: Choice) -> Build | None:
         (choice.cell, choice.series), 0
     ):
         return None
+    empty = cell_empty_v(cell)
     bought = cell.form == "ready_made"
     pack = Pack(
         cell=cell,
@@ -196,7 +223,7 @@ def compose(room: Room, choice: Choice) -> Build | None:
             controller,
             line_a=Value(float(line), "guess", 0.0),
             phase_a=Value(float(math.floor(phase)), "guess", 0.0),
-            lvc_v=Value(round(choice.series * cell.empty_v.or_else(2.9), 1), "guess", 0.0),
+            lvc_v=Value(round(choice.series * empty, 1), "guess", 0.0),
             fw_id_a=Value(0.0, "guess", 0.0),
         ),
         motor=motor,

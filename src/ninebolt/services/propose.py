@@ -28,7 +28,7 @@ from ninebolt.core.vehicle.tyre import rim_in, symbol_speed
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import build_of
 from ninebolt.services.advisor import Aim
-from ninebolt.services.compose import Choice, Room, chain_for, compose, room_for, unbuilt
+from ninebolt.services.compose import Choice, Room, chain_for, compose, left_out, room_for, unbuilt
 from ninebolt.services.docs import with_changes
 from ninebolt.services.quick import Quick, quick
 
@@ -95,7 +95,7 @@ class School:
 @dataclass(frozen=True, slots=True)
 class Proposals:
     """builds: best first. looked_at of all that are to be weighed; assumed: what was filled in; why: what holds the
-    proposals back, or stands in the way where no build is left."""
+    proposals back, or stands in the way where no build is left; left: what of the shelf could not be weighed."""
 
     builds: tuple[Whole, ...]
     schools: tuple[School, ...]
@@ -104,6 +104,7 @@ class Proposals:
     assumed: tuple[str, ...]
     stage: str
     why: tuple[str, ...] = ()
+    left: tuple[str, ...] = ()
 
 
 def prepared(build: Build, roller: str = "") -> tuple[Build, tuple[str, ...]]:
@@ -188,8 +189,20 @@ def _search(
         if len(made) >= SHOWN:
             break
     made.sort(key=lambda w: (w.stops, round(w.gap, 3), w.money))
-    why = (*_held_by_tyres(base, hunt.stands_m_s), *(() if made else _in_the_way(left)))
-    yield Proposals(tuple(made[:SHOWN]), hunt.schools(), hunt.looked, looks, assumed, "done", why)
+    why = (
+        *_held_by_tyres(base, hunt.stands_m_s),
+        *(() if made else _in_the_way(left)),
+    )
+    yield Proposals(
+        tuple(made[:SHOWN]),
+        hunt.schools(),
+        hunt.looked,
+        looks,
+        assumed,
+        "done",
+        why,
+        left_out(shelf),
+    )
 
 
 def _held_by_tyres(base: Build, stands_m_s: float) -> tuple[str, ...]:

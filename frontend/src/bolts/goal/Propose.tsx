@@ -70,6 +70,11 @@ export function Propose() {
           <Card key={w.label} w={w} first={i === 0 && job?.state === 'done'} />
         ))}
       </Flex>
+      {d?.left.map((t) => (
+        <Text key={t} mt="2" color="ink-soft">
+          {t}
+        </Text>
+      ))}
       {d && d.schools.length > 0 && d.builds.length > 0 && (
         <Box mt="3">
           <Rows

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ninebolt.core.battery.pack import PackFacts, energy_between
-from ninebolt.core.bike.cells import cell_curve, cell_full_v, cell_nominal_v
+from ninebolt.core.bike.cells import cell_curve, cell_empty_v, cell_full_v, cell_nominal_v
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import pack_facts
 from ninebolt.core.bike.shape import (
@@ -225,13 +225,12 @@ def _series_wanted(build: Build, cell_v: float) -> list[int]:
 def _option(build: Build, series: int, parallel: int) -> Option:
     cell, ah = build.pack.cell, build.pack.cell.capacity_ah.or_else(0.0)
     cont = cell.i_cont_a.amount
-    empty = cell.empty_v.or_else(0.0)
     return Option(
         series,
         parallel,
         series * cell_full_v(cell),
         series * cell_nominal_v(cell),
-        series * empty,
+        series * cell_empty_v(cell),
         series * parallel * energy_between(cell_curve(cell), ah),
         parallel * ah,
         None if cont is None else cont * parallel,
