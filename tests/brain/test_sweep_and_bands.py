@@ -10,6 +10,7 @@ from scipy import stats
 
 from builds import changed
 from ninebolt.core.bolts.assess import assess
+from ninebolt.core.build import Build
 from ninebolt.core.simulate.band import KEYS, drawn_factors, sampled
 from ninebolt.errors import FieldError, InputError
 from ninebolt.library.demo import brakka, moss
@@ -24,6 +25,45 @@ def test_each_point_is_what_the_build_then_shows() -> None:
         shown = assess(changed(moss(), {"gear.rear_teeth": int(teeth)})).headline.top_speed_m_s
         assert value == pytest.approx(shown, rel=1e-9)
     assert found.x.now == 56 and found.best == 0
+
+
+def stops_of(build: Build) -> dict[str, str]:
+    return {f.key: f.title for f in assess(build).stops}
+
+
+def test_the_best_is_not_what_stops_the_bike() -> None:
+    """30 in series is 126 V on a controller for 100 V: the fastest, and smoke. Against trying every point."""
+    for axis, result in (
+        (Axis("pack.series", 16, 30, 15), "top_speed"),
+        (Axis("drive.controller.phase_a", 100, 450, 36), "to_time"),
+    ):
+        found = sweep(moss(), axis, None, result, stops_of)
+        assert found.stops and found.clear is not None and found.clear != found.best
+        whole, good = axis.path == "pack.series", []
+        now = stops_of(moss())
+        for x, value in zip(found.x.values, found.values, strict=True):
+            there = stops_of(changed(moss(), {axis.path: int(x) if whole else x}))
+            if value is not None and there.keys() <= now.keys():
+                good.append(value)
+        best = max(good) if found.better == "more" else min(good)
+        assert found.values[found.clear] == best
+    assert sweep(moss(), axis, None, result).clear is None  # nobody judged
+
+
+def test_an_ordinary_best_is_clear_and_where_none_is_that_is_said() -> None:
+    found = sweep(moss(), Axis("gear.rear_teeth", 48, 60, 13), None, "top_speed", stops_of)
+    assert found.clear == found.best and found.stops == ()
+    found = sweep(moss(), Axis("pack.series", 27, 30, 4), None, "top_speed", stops_of)
+    assert found.clear is None and any("ceiling" in t for t in found.stops)
+
+
+def test_in_a_map_the_point_that_is_named_was_looked_at() -> None:
+    x, y = Axis("pack.series", 20, 28, 9), Axis("drive.controller.phase_a", 100, 450, 15)
+    found = sweep(moss(), x, y, "quarter", stops_of)
+    assert found.clear is not None and found.y is not None
+    row, column = divmod(found.clear, 9)
+    at = {"pack.series": int(found.x.values[column]), y.path: found.y.values[row]}
+    assert stops_of(changed(moss(), at)).keys() <= stops_of(moss()).keys()
 
 
 def test_a_map_has_its_rows_and_the_best_of_all() -> None:

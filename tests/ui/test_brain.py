@@ -116,6 +116,17 @@ def test_a_sweep_is_read_and_a_point_is_taken(bench: Page, server: str, width: i
     expect(bench.get_by_role("button", name="Drop")).to_be_visible()
 
 
+def test_a_sweep_names_what_its_best_would_bring(bench: Page, server: str) -> None:
+    bench.goto(f"{server}/build/moss-84/drive")
+    bench.get_by_role("tab", name="Sweep").click()
+    bench.get_by_label("Across", exact=True).select_option("pack.series")
+    bench.get_by_label("Across, from").fill("16")
+    bench.get_by_label("Across, to").fill("30")
+    said = bench.get_by_role("note").filter(has_text="what stops the bike")
+    expect(said).to_contain_text("above the controller's ceiling")
+    expect(bench.get_by_text("Best without a stop – In series")).to_be_visible()
+
+
 def test_a_sweep_with_impossible_ends_says_what_is_wrong(bench: Page, server: str) -> None:
     bench.goto(f"{server}/build/moss-84/drive")
     bench.get_by_role("tab", name="Sweep").click()

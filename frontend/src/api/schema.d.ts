@@ -6088,7 +6088,7 @@ export interface components {
         /**
          * Proposals
          * @description builds: best first. looked_at of all that are to be weighed; assumed: what was filled in; why: what holds the
-         *     proposals back, or stands in the way where no build is left.
+         *     proposals back, or stands in the way where no build is left; left: what of the shelf could not be weighed.
          */
         Proposals: {
             /** Assumed */
@@ -7388,7 +7388,9 @@ export interface components {
         /**
          * SweepView
          * @description values: row after row of y, along x; None where it does not compute or is not reached. chokes: of
-         *     each. best: place in values, None if nothing computes. done: how many of them are there.
+         *     each. best: place in values, None if nothing computes. done: how many of them are there. stops: what the best
+         *     brings into the build that does not stand there now; clear: the best found that brings none, None while that is not
+         *     looked at, or where none is.
          */
         SweepView: {
             /** Best */
@@ -7397,6 +7399,8 @@ export interface components {
             better: string;
             /** Chokes */
             chokes: string[];
+            /** Clear */
+            clear?: number | null;
             /** Done */
             done: number;
             /** Label */
@@ -7405,6 +7409,11 @@ export interface components {
             quantity: string;
             /** Result */
             result: string;
+            /**
+             * Stops
+             * @default []
+             */
+            stops: string[];
             /** Values */
             values: (number | null)[];
             x: components["schemas"]["AxisView"];

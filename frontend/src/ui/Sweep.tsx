@@ -7,7 +7,7 @@ import type { components } from '../api/schema'
 import { at } from '../lib/path'
 import { plainNumber, show } from '../lib/units'
 import { chokePaint, chokeWord, hatchFill, paint } from '../theme/paint'
-import { Act, Trouble } from './atoms'
+import { Act, Severity, Trouble } from './atoms'
 import { specAt, useWorkshop, wordsFor } from './bench'
 import { Plot } from './Plot'
 import { T } from './svgtext'
@@ -64,7 +64,8 @@ export function Sweep() {
     if (bench.trial) go()
     else send({ do: 'try' }, go)
   }
-  const at_ = d ? (cursor ?? d.best) : null
+  const first = d ? (d.clear ?? d.best) : null
+  const at_ = cursor ?? first
   const words = (v: View, i: number) => {
     const column = i % v.x.values.length
     const row = Math.floor(i / v.x.values.length)
@@ -89,12 +90,20 @@ export function Sweep() {
       {d && at_ != null && (
         <Flex gap="3" align="center" wrap="wrap" my="2">
           <Text fontWeight="600" aria-live="polite">
-            {cursor === null ? 'Best – ' : ''}
+            {cursor === null ? (d.stops?.length && d.clear != null ? 'Best without a stop – ' : 'Best – ') : ''}
             {words(d, at_)}
           </Text>
           <Act aria-label="Take this point as a what-if" onClick={() => take(d, at_)}>
             Take as what-if
           </Act>
+        </Flex>
+      )}
+      {d?.best != null && (d.stops?.length ?? 0) > 0 && (
+        <Flex gap="2" my="2" align="center" role="note">
+          <Severity kind="stop" size={24} />
+          <Text>
+            {words(d, d.best)}. That would be the best, and it brings what stops the bike: {d.stops!.join('; ')}.{d.clear == null ? ' No point was found that brings none.' : ''}
+          </Text>
         </Flex>
       )}
       {d && !d.y && <Curve d={d} setCursor={setCursor} label={wordsFor(fields, d.x.path)} />}
@@ -156,7 +165,7 @@ function MapView({ d, cursor, setCursor }: { d: View; cursor: number | null; set
     const step = { ArrowRight: 1, ArrowLeft: -1, ArrowUp: nx, ArrowDown: -nx }[e.key]
     if (step === undefined) return
     e.preventDefault()
-    setCursor(Math.min(Math.max((cursor ?? d.best ?? 0) + step, 0), nx * ny - 1))
+    setCursor(Math.min(Math.max((cursor ?? d.clear ?? d.best ?? 0) + step, 0), nx * ny - 1))
   }
   const names = [...new Set(d.chokes)].filter(Boolean)
   const mark = (i: number, colour: string, size: number) => {
@@ -188,7 +197,7 @@ function MapView({ d, cursor, setCursor }: { d: View; cursor: number | null; set
               </T>
             ) : null
           })}
-          {d.best != null && mark(d.best, paint('ink'), 9)}
+          {(d.clear ?? d.best) != null && mark((d.clear ?? d.best)!, paint('ink'), 9)}
           {cursor != null && mark(cursor, paint('choke'), 7)}
           <g fontSize={13} fill={paint('ink.soft')}>
             <T x={left} y={h - 18}>
@@ -211,7 +220,7 @@ function MapView({ d, cursor, setCursor }: { d: View; cursor: number | null; set
       </Box>
       <Flex gap="3" wrap="wrap">
         <Text fontSize="small">
-          Up: {d.y!.label}. Darker is better; + the best. {text(low, d.quantity)} to {text(low + span, d.quantity)}.
+          Up: {d.y!.label}. Darker is better; + the best{d.stops?.length && d.clear != null ? ' without a stop' : ''}. {text(low, d.quantity)} to {text(low + span, d.quantity)}.
         </Text>
         {names.map((c) => (
           <Flex key={c} gap="1" align="center" fontSize="small">

@@ -6,6 +6,8 @@ import argparse
 
 from ninebolt.cli.common import build_at, count, print_json
 from ninebolt.compiled import compile_now
+from ninebolt.core.bolts.assess import assess
+from ninebolt.core.build import Build
 from ninebolt.errors import InputError
 from ninebolt.formats.spoken import say
 from ninebolt.services.bands import spec_at
@@ -29,12 +31,16 @@ def act(args: argparse.Namespace) -> int:
             expected="PATH FROM TO, or --vary PATH=V1,V2,…",
         )
     x, y = axes[0], axes[1] if len(axes) > 1 else None
-    found = sweep(build_at(args.build), x, y, args.result)
+    found = sweep(build_at(args.build), x, y, args.result, _stops)
     if args.json:
         print_json(found)
     else:
         _print(found)
     return 0
+
+
+def _stops(build: Build) -> dict[str, str]:
+    return {f.key: f.title for f in assess(build).stops}
 
 
 def _key(path: str) -> str:
@@ -89,9 +95,13 @@ def _print(s: SweepView) -> None:
         for c, xv in enumerate(s.x.values):
             i = r * len(s.x.values) + c
             mark = " <" if i == s.best else ""
+            mark += " < the best without a stop" if i == s.clear != s.best else ""
             print(
                 f"  {say(xv, s.x.quantity):12} {say(s.values[i], s.quantity):14} {s.chokes[i]}{mark}"
             )
+
+    if s.stops:
+        print(f"A stop comes with the best: {'; '.join(s.stops)}.")
 
 
 def options(p: argparse.ArgumentParser) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import math
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
@@ -59,7 +60,9 @@ class AxisView:
 @dataclass(frozen=True, slots=True)
 class SweepView:
     """values: row after row of y, along x; None where it does not compute or is not reached. chokes: of
-    each. best: place in values, None if nothing computes. done: how many of them are there."""
+    each. best: place in values, None if nothing computes. done: how many of them are there. stops: what the best
+    brings into the build that does not stand there now; clear: the best found that brings none, None while that is not
+    looked at, or where none is."""
 
     result: str
     label: str
@@ -71,8 +74,11 @@ class SweepView:
     chokes: list[str]
     best: int | None
     done: int
+    stops: tuple[str, ...] = ()
+    clear: int | None = None
 
 
+Stops = Callable[[Build], dict[str, str]]  # of a build: key and title of each
 Made = tuple[float | None, str]
 
 
@@ -194,9 +200,10 @@ def _typed(x: float, whole: bool) -> Any:
 
 
 def sweep_steps(
-    build: Build, x: Axis, y: Axis | None, result: str
+    build: Build, x: Axis, y: Axis | None, result: str, stops: Stops | None = None
 ) -> Callable[[], Iterator[SweepView]]:
-    """Checked now, computed as it is read, better and better. Raises FieldError, InputError."""
+    """Checked now, computed as it is read, better and better; at the end the best is judged by its stops, where
+    something is given that tells them. Raises FieldError, InputError."""
     if result not in RESULTS:
         raise InputError(
             "This result is not known.",
@@ -212,16 +219,64 @@ def sweep_steps(
     if total > MOST_POINTS:
         raise InputError("Too many points.", got=str(total), expected=f"at most {MOST_POINTS}")
 
-    def point(i: int) -> Made:
+    def at(i: int) -> Build:
         column, row = i % len(xs.values), i // len(xs.values)
         pieces: dict[str, Any] = {x.path: _piece(xs.values[column], x_whole)}
         if ys is not None:
             pieces[ys.path] = _piece(ys.values[row], y_whole)
-        made = replaced_all(build, pieces)
+        return replaced_all(build, pieces)
+
+    def point(i: int) -> Made:
+        made = at(i)
         case = assemble(made).case
         return RESULTS[result].make(made, case) if case else (None, "")
 
-    return lambda: _computed(point, total, result, xs, ys)
+    def steps() -> Iterator[SweepView]:
+        last = None
+        for last in _computed(point, total, result, xs, ys):
+            yield last
+        if last is not None and last.best is not None and stops is not None:
+            yield _judged(build, last, at, stops)
+
+    return steps
+
+
+def _judged(build: Build, view: SweepView, at: Callable[[int], Build], stops: Stops) -> SweepView:
+    """The same, judged. The best that is clear is looked for in the order of worth: by doubling steps until one is
+    clear, then by halves between it and the last that was not. The bike as it is brings nothing new, so nothing worse
+    is looked at. A dozen looks: a single clear one among others may be passed over; what is named was looked at."""
+    before = stops(build).keys()
+
+    def new(i: int) -> tuple[str, ...]:
+        return tuple(title for key, title in stops(at(i)).items() if key not in before)
+
+    order = [i for i, v in enumerate(view.values) if v is not None]
+    order.sort(key=lambda i: view.values[i] or 0.0, reverse=view.better == "more")
+    order.sort(key=lambda i: i != view.best)  # of several alike the one that is shown comes first
+    found = new(order[0])
+    if not found:
+        return dataclasses.replace(view, clear=order[0])
+    last, known = len(order) - 1, _now_at(view)
+    if known in order:
+        last = order.index(known)
+    low, high = 0, min(1, last)
+    while high < last and new(order[high]):
+        low, high = high, min(2 * high, last)
+    if high == last and order[last] != known and new(order[last]):
+        return dataclasses.replace(view, stops=found)
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (middle, high) if new(order[middle]) else (low, middle)
+    return dataclasses.replace(view, stops=found, clear=order[high])
+
+
+def _now_at(view: SweepView) -> int:
+    """The place of the bike as it is; -1 where it is none of the points."""
+    x, y = view.x, view.y
+    if x.now not in x.values or (y is not None and y.now not in y.values):
+        return -1
+    row = 0 if y is None or y.now is None else y.values.index(y.now)
+    return row * len(x.values) + (x.values.index(x.now) if x.now is not None else 0)
 
 
 def _piece(x: float, whole: bool) -> Any:
@@ -259,9 +314,11 @@ def _computed(
             )
 
 
-def sweep(build: Build, x: Axis, y: Axis | None, result: str) -> SweepView:
+def sweep(
+    build: Build, x: Axis, y: Axis | None, result: str, stops: Stops | None = None
+) -> SweepView:
     """All of it. Raises FieldError, InputError."""
-    *_, last = sweep_steps(build, x, y, result)()
+    *_, last = sweep_steps(build, x, y, result, stops)()
     if last.best is None:
         missing = assemble(build).missing
         raise InputError(
