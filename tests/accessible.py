@@ -22,9 +22,21 @@ def violations(page: Page, where: str, rules: str = "", part: str = "") -> list[
     ]
 
 
+# Words and controls that stand past the right edge, where nothing round them can be moved sideways.
+PAST = """(() => { const wide = document.documentElement.clientWidth + 1
+  const moved = e => { for (let p = e.parentElement; p; p = p.parentElement)
+    if (['auto', 'scroll'].includes(getComputedStyle(p).overflowX)) return true; return false }
+  const told = 'main :is(input, select, button, a, p, label, h2, h3, td, li), header :is(button, a)'
+  return [...document.querySelectorAll(told)]
+    .filter(e => { const r = e.getBoundingClientRect()
+      return r.width > 1 && r.height > 1 && r.right > wide && !moved(e) })
+    .map(e => (e.getAttribute('aria-label') || e.innerText || e.tagName).slice(0, 60)) })()"""
+
+
 def is_wide(page: Page) -> bool:
-    """Whether it is wider than a phone that looks at it."""
-    return int(page.evaluate("document.documentElement.scrollWidth")) > PHONE["width"]
+    """Whether it is wider than a phone that looks at it, or something on it stands past its edge."""
+    past = page.evaluate(PAST)
+    return bool(past) or int(page.evaluate("document.documentElement.scrollWidth")) > PHONE["width"]
 
 
 CUT = """[...document.querySelectorAll('main *, aside *')].filter(e => e.tagName !== 'SELECT' && e.tagName !== 'INPUT'

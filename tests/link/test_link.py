@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import contextlib
 import random
+import socket
 import threading
 import time
 from collections.abc import Iterator
@@ -14,6 +15,7 @@ import canopen
 import pytest
 from canopen.objectdictionary import eds as their_eds
 from canopen.sdo.exceptions import SdoAbortedError
+from fastapi.testclient import TestClient
 from hypothesis import settings
 
 from benches import do, port_to
@@ -436,3 +438,23 @@ def test_closing_while_somebody_reads_ends_the_reading_in_words(bus: int) -> Non
     close(network)
     reader.join(10)
     assert len(ended) == 1 and isinstance(ended[0], LinkError), ended
+
+
+@pytest.mark.parametrize("said", [b"$GPRMC,,V*2D\r\n", b"[1]\n", b"\xff\xfe\n", b"9" * 3000])
+def test_another_program_on_the_control_port_is_named(client: TestClient, said: bytes) -> None:
+    with socket.socket() as other:
+        other.bind(("127.0.0.1", 0))
+        other.listen()
+        taken = threading.Thread(target=lambda: answered(other, said), daemon=True)
+        taken.start()
+        port = other.getsockname()[1] - 1
+        got = client.post(f"/api/bench?port={port}", json={"do": "state"})
+        taken.join(5)
+    assert got.status_code == 502 and "no bench bike" in got.json()["message"]
+
+
+def answered(door: socket.socket, said: bytes) -> None:
+    line, _ = door.accept()
+    with line:
+        line.recv(1000)
+        line.sendall(said)

@@ -136,10 +136,10 @@ export function Plot(props: Props) {
             </g>
           ))}
           <T x={M.left - 8} y={14} textAnchor="start" fontWeight="600">
-            {props.y.label}, {yUnit.symbol}
+            {[props.y.label, yUnit.symbol].filter(Boolean).join(', ')}
           </T>
           <T x={w - M.right} y={h - foot + 34} textAnchor="end" fontWeight="600">
-            {props.x.label}, {xUnit.symbol}
+            {[props.x.label, xUnit.symbol].filter(Boolean).join(', ')}
           </T>
         </g>
         <path d={`M${M.left} ${M.top}V${y(0)}H${w - M.right}`} fill="none" stroke={paint('ink')} strokeWidth="1.5" />

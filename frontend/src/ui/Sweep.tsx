@@ -255,7 +255,7 @@ function Pick({ label, value, set, rows }: { label: string; value: string; set: 
 function Ends({ label, range, set, start, paths }: { label: string; range: Range; set: (r: Range) => void; start: (path: string) => Range; paths: string[] }) {
   const { fields } = useWorkshop()
   return (
-    <Flex gap="1" align="end">
+    <Flex gap="1" align="end" wrap="wrap">
       <Pick label={label} value={range.path} set={(path) => set(start(path))} rows={paths.map((p) => [p, wordsFor(fields, p)])} />
       {(['from', 'to'] as const).map((end) => (
         <Box key={end}>

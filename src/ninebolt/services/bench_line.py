@@ -13,6 +13,7 @@ from ninebolt.errors import InputError, LinkError
 
 PORT = 8791
 PATIENCE_S = 20.0
+LONGEST = 1 << 20  # bytes of an answer
 
 
 def ask(port: int, what: dict[str, Any]) -> dict[str, Any]:
@@ -23,7 +24,7 @@ def ask(port: int, what: dict[str, Any]) -> dict[str, Any]:
             sock.settimeout(PATIENCE_S)
             sock.sendall(json.dumps(what).encode() + b"\n")
             with sock.makefile("rb") as file:
-                line = file.readline()
+                line = file.readline(LONGEST)
     except OSError as error:
         raise LinkError(
             "The bench bike does not answer.", where=f"{HOST}:{port + 1}", got=str(error.strerror or error),
@@ -32,7 +33,16 @@ def ask(port: int, what: dict[str, Any]) -> dict[str, Any]:
         ) from error  # fmt: skip
     if not line:
         raise LinkError("The bench bike hung up.", where=f"{HOST}:{port + 1}", silent=True)
-    answer: dict[str, Any] = json.loads(line)
+    try:
+        answer = json.loads(line)
+    except ValueError:
+        answer = None
+    if not isinstance(answer, dict):
+        raise LinkError(
+            "What answers there is no bench bike.", where=f"{HOST}:{port + 1}", got=repr(line[:40]),
+            expected="the control line of: ninebolt bench --live",
+            todo="Another program has that port: give both another one with --bench-port.",
+        )  # fmt: skip
     if not answer.get("ok"):
         raise InputError(
             str(answer.get("what", "The bench bike refused.")), where=str(answer.get("where", "")),
