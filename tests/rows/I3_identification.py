@@ -10,15 +10,22 @@ import pytest
 from rows.conftest import CONTROLLER, SET, Linked, Outside
 
 
-def identify(linked: Linked) -> dict[str, Any]:
-    job = linked.post("/api/link/identify?free=true")
-    for _ in range(100):
+def begun(linked: Linked, build: str = "moss-84") -> str:
+    return str(linked.post(f"/api/link/identify?free=true&build={build}&anyway=true")["id"])
+
+
+def ended(linked: Linked, job: str) -> dict[str, Any]:
+    for _ in range(200):
         linked.bench("wait", seconds=0.5)
-        seen = linked.get(f"/api/link/identify/{job['id']}")
+        seen = linked.get(f"/api/link/identify/{job}")
         if seen["state"] != "running":
             return dict(seen)
         time.sleep(0.05)
     raise AssertionError("it does not end")
+
+
+def identify(linked: Linked) -> dict[str, Any]:
+    return ended(linked, str(linked.post("/api/link/identify?free=true")["id"]))
 
 
 def test_dangerous_no_motor_is_turned_while_a_stop_stands(linked: Linked) -> None:
@@ -83,20 +90,6 @@ def test_halls_in_another_order_are_found_and_cured(linked: Linked) -> None:
     linked.hand(stand=False, throttle=0.9)
     linked.bench("wait", seconds=5)
     assert linked.bench("state")["state"]["speed_m_s"] > 1.5
-
-
-def begun(linked: Linked, build: str = "moss-84") -> str:
-    return str(linked.post(f"/api/link/identify?free=true&build={build}&anyway=true")["id"])
-
-
-def ended(linked: Linked, job: str) -> dict[str, Any]:
-    for _ in range(200):
-        linked.bench("wait", seconds=0.5)
-        seen = linked.get(f"/api/link/identify/{job}")
-        if seen["state"] != "running":
-            return dict(seen)
-        time.sleep(0.05)
-    raise AssertionError("it does not end")
 
 
 def test_dangerous_nothing_is_written_while_the_motor_is_identified(linked: Linked) -> None:
