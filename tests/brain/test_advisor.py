@@ -239,3 +239,19 @@ def test_a_motor_of_no_kv_is_never_proposed() -> None:
     shelf = Shelf({"motor": (blind,)})
     assert not any("No label" in c.label for c in candidates(moss(), shelf))
     assert performance_of(Bike(moss())) is not None
+
+
+def test_dangerous_what_stops_the_bike_comes_before_all_advice() -> None:
+    """30 in series on a controller for 100 V, and no fuse: neither is passed over for a quicker start, and nobody says
+    that a bigger one does nothing of a fuse that is not there."""
+    for change, words in (
+        ({"pack.series": 30}, "above the controller's ceiling (drive)"),
+        ({"guard.fuse.presence": "not there"}, "no main fuse (guard)"),
+    ):
+        told = advise(changed(moss(), change), None, bundled_shelf())
+        assert any(words in s for s in told.stops)
+        clears = [any(s.severity == "stop" for s in p.go) for p in told.proposals]
+        assert clears == sorted(clears, reverse=True) and clears[0]
+        if "guard.fuse.presence" in change:
+            assert all("fuse" not in u.label for u in told.useless)
+    assert advise(moss(), None, bundled_shelf()).stops == ()

@@ -2744,7 +2744,8 @@ export interface components {
         };
         /**
          * Advice
-         * @description gap: of the goal now. goal: in words what it is measured by. looked_at: how many changes.
+         * @description gap: of the goal now. goal: in words what it is measured by. looked_at: how many changes. stops: what stands in
+         *     the build and comes before any of them, each with its bolt.
          */
         Advice: {
             /** Checks */
@@ -2758,6 +2759,11 @@ export interface components {
             now: components["schemas"]["Headline"];
             /** Proposals */
             proposals: components["schemas"]["Proposal"][];
+            /**
+             * Stops
+             * @default []
+             */
+            stops: string[];
             /** Useless */
             useless: components["schemas"]["Useless"][];
         };

@@ -21,6 +21,12 @@ export function Advisor({ attempt }: { attempt: (fix: Fix) => void }) {
       <Text fontSize="small" color="ink-soft">
         {d.looked_at} changes tried, and pairs of them; nearest to {d.goal} first.
       </Text>
+      {(d.stops?.length ?? 0) > 0 && (
+        <Flex gap="2" my="2" align="center" role="note">
+          <Severity kind="stop" size={24} />
+          <Text fontWeight="600">First of all clear what stops the bike: {d.stops!.join('; ')}.</Text>
+        </Flex>
+      )}
       {d.gap === 0 && <Text mt="2">The goal is met as it stands.</Text>}
       {d.proposals.map((p, i) => {
         const words = effectWords(d.now, p.after, prefs)

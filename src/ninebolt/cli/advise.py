@@ -24,6 +24,8 @@ def act(args: argparse.Namespace) -> int:
 
 def _print(a: Advice) -> None:
     print(f"{a.looked_at} changes looked at; measured by {a.goal}")
+    if a.stops:
+        print(f"first of all clear what stops the bike: {'; '.join(a.stops)}")
     for i, p in enumerate(a.proposals, 1):
         h = p.after
         money = "price not known" if p.money is None else f"{p.money:.0f}"

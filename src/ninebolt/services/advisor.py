@@ -24,6 +24,7 @@ from ninebolt.services.docs import with_changes
 from ninebolt.services.quick import Quick, quick
 
 SHOWN = 8
+CURES = 8  # fixes of stops that are tried beside them
 TRIED = 14  # singles that are looked at in full
 PAIRED = 9  # of which pairs are made
 PAIRS_TRIED = 6
@@ -77,7 +78,8 @@ class Useless:
 
 @dataclass(frozen=True, slots=True)
 class Advice:
-    """gap: of the goal now. goal: in words what it is measured by. looked_at: how many changes."""
+    """gap: of the goal now. goal: in words what it is measured by. looked_at: how many changes. stops: what stands in
+    the build and comes before any of them, each with its bolt."""
 
     now: Headline
     gap: float
@@ -86,6 +88,7 @@ class Advice:
     proposals: tuple[Proposal, ...]
     useless: tuple[Useless, ...]
     looked_at: int
+    stops: tuple[str, ...] = ()
 
 
 def advise(
@@ -111,7 +114,12 @@ def advise(
     known = [(c, q) for c, q in quickly if q is not None]
     order = sorted(known, key=lambda cq: (aim.gap(cq[1]), cq[0].money or 0.0))
     singles = [c for c, _ in _spread(order, TRIED)]
-    tried = [p for c in singles if (p := _full(build, ride, shelf, mind, before, aim, (c,)))]
+    cures = [Candidate(x.label, "fix", x.changes, None) for f in before.stops for x in f.fixes]
+    tried = [
+        p
+        for c in (*singles, *cures[:CURES])
+        if (p := _full(build, ride, shelf, mind, before, aim, (c,)))
+    ]
     tried += _pairs(build, ride, shelf, mind, before, aim, singles)
     gap = aim.of(checks, perf.headline)
     useful = [p for p in _worth(tried) if p.gap < gap - 1e-6 or _clears(p)]
@@ -121,8 +129,9 @@ def advise(
         aim.words,
         checks,
         tuple(_shown(useful)),
-        tuple(_useless(known, start, perf.headline.choke)),
+        tuple(_useless(build, known, start, perf.headline.choke)),
         len(all_of),
+        tuple(f"{f.title} ({f.bolt})" for f in before.stops),
     )
 
 
@@ -293,13 +302,13 @@ def _clears(p: Proposal) -> bool:
 
 
 def _shown(found: list[Proposal]) -> list[Proposal]:
-    """Nearest first; what brings new stops comes last; of a kind only a few."""
+    """What clears a stop first, then the nearest; what brings new stops comes last; of a kind only a few."""
 
     def rank(p: Proposal) -> tuple[Any, ...]:
         stops = sum(s.severity == "stop" for s in p.come)
         money = p.money if p.money is not None else NO_PRICE
         worth = p.gap + MONEY_WEIGHT * money + CAUTION_WEIGHT * len(p.come)
-        return (stops > 0, p.over_budget, worth, p.mass_kg)
+        return (stops > 0, not _clears(p), p.over_budget, worth, p.mass_kg)
 
     seen: dict[tuple[str, ...], int] = {}
     out = []
@@ -310,8 +319,11 @@ def _shown(found: list[Proposal]) -> list[Proposal]:
     return out[:SHOWN]
 
 
-def _useless(known: list[tuple[Candidate, Quick]], start: Quick, choke: str) -> list[Useless]:
-    """Kinds of change of which not even the best moves a figure, with the link that holds instead."""
+def _useless(
+    build: Build, known: list[tuple[Candidate, Quick]], start: Quick, choke: str
+) -> list[Useless]:
+    """Kinds of change of which not even the best moves a figure, with the link that holds instead. Of a part that is
+    not there nobody asks for a bigger one."""
     best: dict[str, tuple[float, Candidate]] = {}
     for c, q in known:
         moved = max(
@@ -324,10 +336,13 @@ def _useless(known: list[tuple[Candidate, Quick]], start: Quick, choke: str) -> 
              "fuse": "A bigger fuse", "plug": "A bigger plug", "isolator": "A bigger isolator",
              "line setting": "More line amps", "phase setting": "More phase amps",
              "cells in parallel": "More cells in parallel", "other cells": "Other cells"}  # fmt: skip
+    g = build.guard
+    fitted = {"BMS": g.bms, "fuse": g.fuse, "plug": g.plug, "isolator": g.isolator}
+    gone = {kind for kind, part in fitted.items() if part.there is False}
     return [
         Useless(names[kind], f"does nothing for speed, time or range: {choke} holds")
         for kind, (moved, _) in best.items()
-        if moved <= NOTHING and kind in names
+        if moved <= NOTHING and kind in names and kind not in gone
     ]
 
 

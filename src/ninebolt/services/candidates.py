@@ -261,7 +261,8 @@ def _path(build: Build, bike: Bike) -> Iterator[Candidate]:
     )
     for kind, path, old, cls in rows:
         for part in bike.shelf.of(kind, cls):
-            if part.name != old.name and part.dc_v.or_else(0.0) >= facts.full_v:
+            other = part.name != old.name or old.there is False
+            if other and part.dc_v.or_else(0.0) >= facts.full_v:
                 if isinstance(part, Isolator) and part.kind != g.isolator.kind:
                     continue
                 doc = {**swapped(old, part), "presence": "fitted"}
