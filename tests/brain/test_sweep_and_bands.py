@@ -11,6 +11,7 @@ from scipy import stats
 from builds import changed
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.build import Build
+from ninebolt.core.finding import Finding
 from ninebolt.core.simulate.band import KEYS, drawn_factors, sampled
 from ninebolt.errors import FieldError, InputError
 from ninebolt.library.demo import brakka, moss
@@ -27,8 +28,12 @@ def test_each_point_is_what_the_build_then_shows() -> None:
     assert found.x.now == 56 and found.best == 0
 
 
-def stops_of(build: Build) -> dict[str, str]:
-    return {f.key: f.title for f in assess(build).stops}
+def stops_of(build: Build) -> tuple[Finding, ...]:
+    return assess(build).stops
+
+
+def keys(build: Build) -> set[str]:
+    return {f.key for f in stops_of(build)}
 
 
 def test_the_best_is_not_what_stops_the_bike() -> None:
@@ -40,10 +45,9 @@ def test_the_best_is_not_what_stops_the_bike() -> None:
         found = sweep(moss(), axis, None, result, stops_of)
         assert found.stops and found.clear is not None and found.clear != found.best
         whole, good = axis.path == "pack.series", []
-        now = stops_of(moss())
         for x, value in zip(found.x.values, found.values, strict=True):
-            there = stops_of(changed(moss(), {axis.path: int(x) if whole else x}))
-            if value is not None and there.keys() <= now.keys():
+            there = keys(changed(moss(), {axis.path: int(x) if whole else x}))
+            if value is not None and there <= keys(moss()):
                 good.append(value)
         best = max(good) if found.better == "more" else min(good)
         assert found.values[found.clear] == best
@@ -63,7 +67,7 @@ def test_in_a_map_the_point_that_is_named_was_looked_at() -> None:
     assert found.clear is not None and found.y is not None
     row, column = divmod(found.clear, 9)
     at = {"pack.series": int(found.x.values[column]), y.path: found.y.values[row]}
-    assert stops_of(changed(moss(), at)).keys() <= stops_of(moss()).keys()
+    assert keys(changed(moss(), at)) <= keys(moss())
 
 
 def test_a_map_has_its_rows_and_the_best_of_all() -> None:

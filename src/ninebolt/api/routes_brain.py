@@ -11,18 +11,15 @@ from pydantic.dataclasses import dataclass as worked_out_once
 from ninebolt.api.models import PROBLEMS, Finite
 from ninebolt.api.routes_builds import HouseDep
 from ninebolt.api.routes_packs import JobsDep
-from ninebolt.core.bolts.assess import assess
-from ninebolt.core.build import Build
 from ninebolt.errors import InputError
 from ninebolt.services import workshop
 from ninebolt.services.advisor import Advice, advise
 from ninebolt.services.bands import SampledView, sampling_job
-from ninebolt.services.house import House
 from ninebolt.services.jobs import Progress
 from ninebolt.services.propose import LOOKED_AT, ROLLERS, Proposals, proposing_steps
 from ninebolt.services.registers import PROPOSING, SAMPLING, SWEEPING
 from ninebolt.services.rides import LogReading
-from ninebolt.services.sweep import OFFERED, RESULTS, Axis, Stops, SweepView, sweep, sweep_steps
+from ninebolt.services.sweep import OFFERED, RESULTS, Axis, SweepView, sweep, sweep_steps
 
 router = APIRouter(prefix="/api", tags=["brain"], responses=PROBLEMS)
 
@@ -73,14 +70,6 @@ def _axes(
     return Axis(x, x_from, x_to, x_n), Axis(y, y_from, y_to, y_n) if y else None
 
 
-def _stops(house: House) -> Stops:
-    def of(build: Build) -> dict[str, str]:
-        found = assess(build, house.ride_of(build), house.shelf(), house.memory)
-        return {f.key: f.title for f in found.stops}
-
-    return of
-
-
 @router.get("/builds/{build_id}/sweep")
 def swept(
     house: HouseDep,
@@ -104,7 +93,7 @@ def swept(
             todo="Start them as a job.",
         )
     axes = _axes(x, x_from, x_to, x_n, y, y_from, y_to, y_n)
-    return sweep(workshop.shown_build(house, build_id), *axes, result, _stops(house))
+    return sweep(workshop.shown_build(house, build_id), *axes, result, house.stops_of)
 
 
 @router.post("/builds/{build_id}/sweep", status_code=201)
@@ -124,7 +113,7 @@ def start_sweep(
 ) -> JobOut:
     """The same in the background, with what is there so far."""
     axes = _axes(x, x_from, x_to, x_n, y, y_from, y_to, y_n)
-    steps = sweep_steps(workshop.shown_build(house, build_id), *axes, result, _stops(house))
+    steps = sweep_steps(workshop.shown_build(house, build_id), *axes, result, house.stops_of)
     return job_out(jobs.start(house.new_id(), SWEEPING, steps))
 
 

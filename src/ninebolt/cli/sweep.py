@@ -7,7 +7,6 @@ import argparse
 from ninebolt.cli.common import build_at, count, print_json
 from ninebolt.compiled import compile_now
 from ninebolt.core.bolts.assess import assess
-from ninebolt.core.build import Build
 from ninebolt.errors import InputError
 from ninebolt.formats.spoken import say
 from ninebolt.services.bands import spec_at
@@ -31,16 +30,12 @@ def act(args: argparse.Namespace) -> int:
             expected="PATH FROM TO, or --vary PATH=V1,V2,…",
         )
     x, y = axes[0], axes[1] if len(axes) > 1 else None
-    found = sweep(build_at(args.build), x, y, args.result, _stops)
+    found = sweep(build_at(args.build), x, y, args.result, lambda b: assess(b).stops)
     if args.json:
         print_json(found)
     else:
         _print(found)
     return 0
-
-
-def _stops(build: Build) -> dict[str, str]:
-    return {f.key: f.title for f in assess(build).stops}
 
 
 def _key(path: str) -> str:

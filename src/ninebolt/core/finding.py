@@ -59,6 +59,11 @@ class Finding:
     quantity: str = "ratio"
     fixes: tuple[Fix, ...] = ()
 
+    @property
+    def called(self) -> str:
+        """Its title with its bolt, where several bolts are spoken of."""
+        return f"{self.title} ({self.bolt})"
+
 
 @dataclass(frozen=True, slots=True)
 class Term:

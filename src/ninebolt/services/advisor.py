@@ -131,7 +131,7 @@ def advise(
         tuple(_shown(useful)),
         tuple(_useless(build, known, start, perf.headline.choke)),
         len(all_of),
-        tuple(f"{f.title} ({f.bolt})" for f in before.stops),
+        tuple(f.called for f in before.stops),
     )
 
 

@@ -20,6 +20,7 @@ from ninebolt.core.bike.gearing import gear_ratio, wheel_radius_m
 from ninebolt.core.bolts.assess import Assessment, BoltReport, assess
 from ninebolt.core.build import BOLTS, Build
 from ninebolt.core.codec import decode
+from ninebolt.core.finding import Finding
 from ninebolt.core.logs.ride import Ride, RideReport, analyse
 from ninebolt.core.logs.trust import Wheel, with_wheel
 from ninebolt.core.parts.kinds import KINDS
@@ -151,6 +152,10 @@ class House:
         made = assess(build, ride, shelf, self.memory, today)
         self._last = (build, ride, shelf, today, made)
         return made
+
+    def stops_of(self, build: Build) -> tuple[Finding, ...]:
+        """Stops of a build that is only tried: the one on screen stays the last that was looked at."""
+        return assess(build, self.ride_of(build), self.shelf(), self.memory, self.now()[:10]).stops
 
     def assessable(self, build: Build) -> Assessment:
         """As assessment, where it may not fail. Raises InputError naming the bolt that cannot be computed."""

@@ -26,7 +26,7 @@ def stops(house: House, build: Build, power: bool = False) -> tuple[Finding, ...
 
 def named_stops(house: House, build: Build, power: bool = False) -> tuple[str, ...]:
     """Those stops in words, each with its bolt."""
-    return tuple(f"{f.title} ({f.bolt})" for f in stops(house, build, power))
+    return tuple(f.called for f in stops(house, build, power))
 
 
 def none_stands(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from typing import Any
@@ -15,6 +15,7 @@ from ninebolt.core.bike.case import assemble
 from ninebolt.core.bike.path import aux_load_w
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, replaced_all
+from ninebolt.core.finding import Finding
 from ninebolt.core.kernel import is_compiled
 from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.simulate.case import RunCase
@@ -78,7 +79,7 @@ class SweepView:
     clear: int | None = None
 
 
-Stops = Callable[[Build], dict[str, str]]  # of a build: key and title of each
+Stops = Callable[[Build], Sequence[Finding]]  # of a build
 Made = tuple[float | None, str]
 
 
@@ -245,10 +246,10 @@ def _judged(build: Build, view: SweepView, at: Callable[[int], Build], stops: St
     """The same, judged. The best that is clear is looked for in the order of worth: by doubling steps until one is
     clear, then by halves between it and the last that was not. The bike as it is brings nothing new, so nothing worse
     is looked at. A dozen looks: a single clear one among others may be passed over; what is named was looked at."""
-    before = stops(build).keys()
+    before = {f.key for f in stops(build)}
 
     def new(i: int) -> tuple[str, ...]:
-        return tuple(title for key, title in stops(at(i)).items() if key not in before)
+        return tuple(f.title for f in stops(at(i)) if f.key not in before)
 
     order = [i for i, v in enumerate(view.values) if v is not None]
     order.sort(key=lambda i: view.values[i] or 0.0, reverse=view.better == "more")
