@@ -20,6 +20,11 @@ from ninebolt.services import workshop
 from ninebolt.services.house import House
 
 IDENTIFICATION = "An identification"
+MOTOR = (
+    "r_phase_ohm",
+    "l_phase_henry",
+    "kv_rpm_v",
+)  # of it; the others are the controller's to be told
 MAY_TURN = "The motor may turn still: disconnect the pack."
 
 
@@ -110,9 +115,8 @@ def beside(build: Build, found: dict[str, float]) -> list[FoundValue]:
         ("hall_offset_deg", "Hall offset", "deg", None),
         ("direction", "Direction", "", None),
     )
-    left = {"r_phase_ohm": _below_lead(found, lead)}
     return [
-        FoundValue(key, label, quantity, before, found[key], left.get(key, ""))
+        FoundValue(key, label, quantity, before, found[key], _left(key, found[key], lead))
         for key, label, quantity, before in rows
         if key in found
     ]
@@ -128,33 +132,28 @@ def beside_build(house: House, build_id: str, found: dict[str, float]) -> list[F
         return []
 
 
-def _below_lead(found: dict[str, float], lead: float) -> str:
-    r = found.get("r_phase_ohm", 0.0)
-    if r > lead:
-        return ""
-    return (
-        f"Not taken: its lead alone has {q(lead, 'ohm')} by the length and section in Guard. One of the two is wrong."
-        if r > 0.0
-        else "Not taken: the controller measured none."
-    )
+def _left(key: str, value: float, lead: float) -> str:
+    """Why a value is not taken over, '' where it is."""
+    if key in MOTOR and value <= 0.0:
+        return "Not taken: the controller measured none."
+    if key == "r_phase_ohm" and value <= lead:
+        has = f"its lead alone has {q(lead, 'ohm')} by the length and section in Guard"
+        return f"Not taken: {has}. One of the two is wrong."
+    return ""
 
 
 def adopted(build: Build, found: dict[str, float]) -> list[dict[str, Any]]:
     """An identification as changes of the build: measured values, KV in the build's own convention. A controller sees a
     phase through its lead, which stands in the build by itself: it comes off."""
-    lead = lead_ohm(build.guard)
-    found = {**found, "r_phase_ohm": found.get("r_phase_ohm", 0.0) - lead}
+    own = {"r_phase_ohm": lead_ohm(build.guard)}
     measured = {"origin": "measured", "tolerance": 0.02}
-    out: list[dict[str, Any]] = []
-    for name in ("r_phase_ohm", "l_phase_henry"):
-        if found.get(name, 0.0) > 0:
-            out.append(
-                {"path": f"drive.motor.{name}", "value": {"amount": found[name], **measured}}
-            )
-    if found.get("kv_rpm_v", 0.0) > 0:
-        out.append(
-            {"path": "drive.motor.kv_rpm_v", "value": {"amount": found["kv_rpm_v"], **measured}}
-        )
+    found = {r.key: r.measured - own.get(r.key, 0.0) for r in beside(build, found) if not r.left}
+    out: list[dict[str, Any]] = [
+        {"path": f"drive.motor.{name}", "value": {"amount": found[name], **measured}}
+        for name in MOTOR
+        if name in found
+    ]
+    if "kv_rpm_v" in found:
         out.append({"path": "drive.motor.kv_convention", "value": "dc_bus"})
     chosen = {p.name: p.value for p in build.tune.chosen}
     for name in ("hall_offset_deg", "direction"):
