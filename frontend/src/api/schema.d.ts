@@ -4873,6 +4873,16 @@ export interface components {
             what: string;
         };
         /**
+         * Hold
+         * @description What is not done while a stop stands in one of these bolts, as page and paper say it.
+         */
+        Hold: {
+            /** Bolts */
+            bolts: string[];
+            /** Words */
+            words: string;
+        };
+        /**
          * HubHold
          * @description Torque of a hub on its axle against what dropouts alone and with their arms hold.
          */
@@ -6293,6 +6303,8 @@ export interface components {
             bms_states: string[];
             /** Gear */
             gear: string[];
+            /** Holds */
+            holds: components["schemas"]["Hold"][];
             /** Identifying */
             identifying: string[];
             /** Jobs */
@@ -6303,14 +6315,14 @@ export interface components {
             parameters: components["schemas"]["FileForm"][];
             /** Parts */
             parts: components["schemas"]["PartKind"][];
-            /** Power */
-            power: string[];
             /** Protocols */
             protocols: components["schemas"]["Protocol"][];
             /** Readers */
             readers: components["schemas"]["FileReader"][];
             /** Ride Columns */
             ride_columns: components["schemas"]["RideColumn"][];
+            /** Unlooked */
+            unlooked: string;
         };
         /**
          * Reject

@@ -2,7 +2,7 @@ import { Box, Flex, Text } from '@chakra-ui/react'
 import type { Fix } from '../api/client'
 import { problemText, useAdvice } from '../api/hooks'
 import { show, signOf } from '../lib/units'
-import { Act, Loading, Severity, Trouble } from './atoms'
+import { Act, Loading, Noted, Severity, Trouble } from './atoms'
 import { useWorkshop } from './bench'
 import { effectWords } from './Strip'
 
@@ -22,10 +22,9 @@ export function Advisor({ attempt }: { attempt: (fix: Fix) => void }) {
         {d.looked_at} changes tried, and pairs of them; nearest to {d.goal} first.
       </Text>
       {(d.stops?.length ?? 0) > 0 && (
-        <Flex gap="2" my="2" align="center" role="note">
-          <Severity kind="stop" size={24} />
-          <Text fontWeight="600">First of all clear what stops the bike: {d.stops!.join('; ')}.</Text>
-        </Flex>
+        <Noted kind="stop" strong>
+          First of all clear what stops the bike: {d.stops!.join('; ')}.
+        </Noted>
       )}
       {d.gap === 0 && <Text mt="2">The goal is met as it stands.</Text>}
       {d.proposals.map((p, i) => {

@@ -7,7 +7,7 @@ import type { components } from '../api/schema'
 import { at } from '../lib/path'
 import { plainNumber, show } from '../lib/units'
 import { chokePaint, chokeWord, hatchFill, paint } from '../theme/paint'
-import { Act, Severity, Trouble } from './atoms'
+import { Act, Noted, Trouble } from './atoms'
 import { specAt, useWorkshop, wordsFor } from './bench'
 import { Plot } from './Plot'
 import { T } from './svgtext'
@@ -31,6 +31,10 @@ function around(doc: unknown, path: string): [string, string] {
   const round = (x: number) => (typeof raw === 'number' ? String(Math.max(1, Math.round(x))) : String(Number(x.toPrecision(3))))
   return [round(now * 0.67), round(now * 1.33)]
 }
+
+/** The best that stops nothing, where that was looked for and found; and what is said of it then. */
+const shown = (d: View) => d.clear ?? d.best ?? null
+const freed = (d: View) => (d.stops?.length && d.clear != null ? ' without a stop' : '')
 
 /** One or two values swept: a curve or a map of a result with the choke of each point; read, then taken. */
 export function Sweep() {
@@ -64,8 +68,7 @@ export function Sweep() {
     if (bench.trial) go()
     else send({ do: 'try' }, go)
   }
-  const first = d ? (d.clear ?? d.best) : null
-  const at_ = cursor ?? first
+  const at_ = cursor ?? (d ? shown(d) : null)
   const words = (v: View, i: number) => {
     const column = i % v.x.values.length
     const row = Math.floor(i / v.x.values.length)
@@ -90,7 +93,7 @@ export function Sweep() {
       {d && at_ != null && (
         <Flex gap="3" align="center" wrap="wrap" my="2">
           <Text fontWeight="600" aria-live="polite">
-            {cursor === null ? (d.stops?.length && d.clear != null ? 'Best without a stop – ' : 'Best – ') : ''}
+            {cursor === null ? `Best${freed(d)} – ` : ''}
             {words(d, at_)}
           </Text>
           <Act aria-label="Take this point as a what-if" onClick={() => take(d, at_)}>
@@ -99,12 +102,9 @@ export function Sweep() {
         </Flex>
       )}
       {d?.best != null && (d.stops?.length ?? 0) > 0 && (
-        <Flex gap="2" my="2" align="center" role="note">
-          <Severity kind="stop" size={24} />
-          <Text>
-            {words(d, d.best)}. That would be the best, and it brings what stops the bike: {d.stops!.join('; ')}.{d.clear == null ? ' No point was found that brings none.' : ''}
-          </Text>
-        </Flex>
+        <Noted kind="stop">
+          {words(d, d.best)}. That would be the best, and it brings what stops the bike: {d.stops!.join('; ')}.{d.clear == null ? ' No point was found that brings none.' : ''}
+        </Noted>
       )}
       {d && !d.y && <Curve d={d} setCursor={setCursor} label={wordsFor(fields, d.x.path)} />}
       {d && d.y && <MapView d={d} cursor={cursor} setCursor={setCursor} />}
@@ -165,7 +165,7 @@ function MapView({ d, cursor, setCursor }: { d: View; cursor: number | null; set
     const step = { ArrowRight: 1, ArrowLeft: -1, ArrowUp: nx, ArrowDown: -nx }[e.key]
     if (step === undefined) return
     e.preventDefault()
-    setCursor(Math.min(Math.max((cursor ?? d.clear ?? d.best ?? 0) + step, 0), nx * ny - 1))
+    setCursor(Math.min(Math.max((cursor ?? shown(d) ?? 0) + step, 0), nx * ny - 1))
   }
   const names = [...new Set(d.chokes)].filter(Boolean)
   const mark = (i: number, colour: string, size: number) => {
@@ -197,7 +197,7 @@ function MapView({ d, cursor, setCursor }: { d: View; cursor: number | null; set
               </T>
             ) : null
           })}
-          {(d.clear ?? d.best) != null && mark((d.clear ?? d.best)!, paint('ink'), 9)}
+          {shown(d) != null && mark(shown(d)!, paint('ink'), 9)}
           {cursor != null && mark(cursor, paint('choke'), 7)}
           <g fontSize={13} fill={paint('ink.soft')}>
             <T x={left} y={h - 18}>
@@ -220,7 +220,7 @@ function MapView({ d, cursor, setCursor }: { d: View; cursor: number | null; set
       </Box>
       <Flex gap="3" wrap="wrap">
         <Text fontSize="small">
-          Up: {d.y!.label}. Darker is better; + the best{d.stops?.length && d.clear != null ? ' without a stop' : ''}. {text(low, d.quantity)} to {text(low + span, d.quantity)}.
+          Up: {d.y!.label}. Darker is better; + the best{freed(d)}. {text(low, d.quantity)} to {text(low + span, d.quantity)}.
         </Text>
         {names.map((c) => (
           <Flex key={c} gap="1" align="center" fontSize="small">

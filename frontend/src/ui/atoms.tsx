@@ -34,6 +34,16 @@ export function Severity({ kind, size = 22 }: { kind: 'stop' | 'caution' | 'note
   )
 }
 
+/** Something that stands in the way, beside its sign. */
+export function Noted({ kind, strong, children }: { kind: 'stop' | 'caution'; strong?: boolean; children: ReactNode }) {
+  return (
+    <Flex gap="2" my="2" align="center" role="note">
+      <Severity kind={kind} size={24} />
+      <Text fontWeight={strong ? '600' : undefined}>{children}</Text>
+    </Flex>
+  )
+}
+
 export function Loading({ what }: { what: string }) {
   return (
     <Flex align="center" justify="center" minH="pick" role="status" color="ink-soft" gap="3">

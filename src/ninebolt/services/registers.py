@@ -21,7 +21,7 @@ from ninebolt.formats.set_sheet import write_sheet
 from ninebolt.formats.set_table import write_csv
 from ninebolt.formats.set_table import write_json as set_json
 from ninebolt.services.riding import GEAR
-from ninebolt.services.standing import POWER
+from ninebolt.services.standing import HOLDS, UNLOOKED, Hold
 
 Row = tuple[str, float, str, str]  # label, value, unit, what binds it
 
@@ -76,7 +76,8 @@ class Registers:
     gear: tuple[str, ...]  # a rider's, before a ride
     identifying: tuple[str, ...]  # steps of the identification
     bms_states: tuple[str, ...]  # of the BMS on the bus, by number
-    power: tuple[str, ...]  # bolts over whose stops no pack is connected
+    holds: tuple[Hold, ...]  # what is not done while a stop stands
+    unlooked: str  # what is said of what must be known before first power
 
 
 READERS = (
@@ -167,5 +168,6 @@ def registers() -> Registers:
         GEAR,
         STEPS,
         BMS_STATES,
-        POWER,
+        HOLDS,
+        UNLOOKED,
     )

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from ninebolt.core.build import Build
+from dataclasses import dataclass
+
+from ninebolt.core.build import BOLTS, Build
 from ninebolt.core.finding import Finding, listed
 from ninebolt.errors import ConflictError
 from ninebolt.services.house import House
@@ -10,6 +12,21 @@ from ninebolt.services.log_setup import named
 
 # A stop in one of these and no pack is connected; one in any bolt, and the bike is not ridden.
 POWER = ("pack", "guard", "drive", "wire", "tune")
+
+
+@dataclass(frozen=True, slots=True)
+class Hold:
+    """What is not done while a stop stands in one of these bolts, as page and paper say it."""
+
+    words: str
+    bolts: tuple[str, ...]
+
+
+HOLDS = (
+    Hold("No power, no ride before this is cleared", POWER),
+    Hold("No ride before this is cleared", tuple(b for b in BOLTS if b not in (*POWER, "prove"))),
+)
+UNLOOKED = "To be known before first power"
 
 
 def stops(house: House, build: Build, power: bool = False) -> tuple[Finding, ...]:
@@ -46,10 +63,7 @@ def unlooked(house: House, build: Build) -> tuple[str, ...]:
 
 def sentences(house: House, build: Build) -> tuple[tuple[str, str], ...]:
     """(how heavy, what) stands where somebody is about to connect a pack or to ride, every stop by name."""
-    power, every = named_stops(house, build, power=True), named_stops(house, build)
-    rows = (
-        ("STOP", "No power, no ride before this is cleared", power),
-        ("STOP", "No ride before this is cleared", tuple(f for f in every if f not in power)),
-        ("CAUTION", "To be known before first power", unlooked(house, build)),
-    )
-    return tuple((kind, f"{what}: {'; '.join(found)}.") for kind, what, found in rows if found)
+    found = stops(house, build)
+    rows = [("STOP", h.words, [f.called for f in found if f.bolt in h.bolts]) for h in HOLDS]
+    rows.append(("CAUTION", UNLOOKED, list(unlooked(house, build))))
+    return tuple((kind, f"{words}: {'; '.join(what)}.") for kind, words, what in rows if what)
