@@ -24,12 +24,7 @@ from ninebolt.errors import InputError
 from ninebolt.formats.build_json import document
 from ninebolt.formats.eds import read_eds
 from ninebolt.services import bench_line, controllers, rides, settings, workshop
-from ninebolt.services.connection import (
-    Adapter,
-    Connection,
-    LinkState,
-    Written,
-)
+from ninebolt.services.connection import Adapter, Connection
 from ninebolt.services.finder_known import KnownReading, known
 from ninebolt.services.groups_now import GroupsNow, groups_now
 from ninebolt.services.identified import (
@@ -41,6 +36,7 @@ from ninebolt.services.identified import (
     same_motor,
 )
 from ninebolt.services.jobs import Progress
+from ninebolt.services.link_shown import LinkState, Written
 from ninebolt.services.recorded import as_log
 from ninebolt.services.registers import IDENTIFYING
 from ninebolt.services.settings import HistoryItem, SetComparison, Source, SwapPlan

@@ -77,10 +77,8 @@ class Room:
     guards: dict[tuple[int, float, int], Guard | None] = field(default_factory=dict)
 
 
-WEIGHED = (
-    "nickel_rich",
-    "manganese_blend",
-)  # what BMSes and chargers of the counts in question are made for
+# What BMSes and chargers of the counts in question are made for.
+WEIGHED = ("nickel_rich", "manganese_blend")
 
 
 def _blanks(part: Cell | Motor | Controller) -> str:
@@ -103,11 +101,11 @@ def left_out(shelf: Shelf) -> tuple[str, ...]:
     cells = shelf.of("cell", Cell)
     others = [c.name for c in cells if c.chemistry not in WEIGHED]
     parts: tuple[Cell | Motor | Controller, ...] = (
-        *cells,
+        *(c for c in cells if c.chemistry in WEIGHED),
         *shelf.of("motor", Motor),
         *shelf.of("controller", Controller),
     )
-    blank = [f"{p.name} ({_blanks(p)})" for p in parts if p.name not in others and _blanks(p)]
+    blank = [f"{p.name} ({_blanks(p)})" for p in parts if _blanks(p)]
     out = []
     if others:
         out.append(f"Not weighed, being of another chemistry: {listed(others, 3)}.")

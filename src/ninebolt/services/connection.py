@@ -22,7 +22,7 @@ from ninebolt.errors import ConflictError, InputError, LinkError, NineBoltError,
 from ninebolt.link import guarded
 from ninebolt.link.guarded import Snapshot, Standing, Step
 from ninebolt.link.port import Adapter, Port, close, connect
-from ninebolt.link.routines import Identified, sample
+from ninebolt.link.routines import sample
 from ninebolt.services import unfinished, workshop
 from ninebolt.services.bench_line import PORT
 from ninebolt.services.controllers import profile
@@ -45,15 +45,7 @@ from ninebolt.store.controllers import (
 )
 from ninebolt.store.database import session, transaction
 
-__all__ = [
-    "Adapter",
-    "Connection",
-    "Identified",
-    "LinkState",
-    "LiveSample",
-    "Pending",
-    "Written",
-]
+__all__ = ["Adapter", "Connection"]
 WRITE = "A write"
 EVERY_S = 0.1
 KEPT_SAMPLES = 60 * 60 * 10  # an hour at ten a second

@@ -7,7 +7,7 @@ import numpy as np
 from ninebolt.core.logs.ride import Ride
 from ninebolt.errors import InputError
 from ninebolt.formats.ride_csv import write_ride
-from ninebolt.services.connection import LiveSample
+from ninebolt.services.link_shown import LiveSample
 
 COLUMNS = ("speed_m_s", "bus_v", "line_a", "phase_a", "motor_c")
 

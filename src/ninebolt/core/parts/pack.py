@@ -33,10 +33,7 @@ class OtherPack:
     r_ohm: Value = num("Its resistance", above=0, hi=10, help="unknown = like this pack's")
     capacity_ah: Value = num("Its capacity", above=0, hi=5000, help="unknown = like this pack's")
     series: int | None = count("Its cells in series", 1, 200)
-    chemistry: str = choice(
-        "Its chemistry",
-        FOUND,
-    )
+    chemistry: str = choice("Its chemistry", FOUND)
     join_ohm: Value = num("Resistor to join them through", above=0, hi=1000)
     level_a: Value = num("Charger to lift the lower one", above=0, hi=200)
 
