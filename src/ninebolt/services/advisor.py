@@ -114,7 +114,7 @@ def advise(
     known = [(c, q) for c, q in quickly if q is not None]
     order = sorted(known, key=lambda cq: (aim.gap(cq[1]), cq[0].money or 0.0))
     singles = [c for c, _ in _spread(order, TRIED)]
-    cures = [Candidate(x.label, "fix", x.changes, None) for f in before.stops for x in f.fixes]
+    cures = [Candidate(x.label, "fix", x.changes, _price(x)) for f in before.stops for x in f.fixes]
     tried = [
         p
         for c in (*singles, *cures[:CURES])
@@ -295,6 +295,16 @@ def _overlap(paths: Sequence[str]) -> bool:
         a == b or b.startswith(a + ".") or a.startswith(b + ".")
         for a, b in itertools.combinations(paths, 2)
     )
+
+
+def _price(fix: Fix) -> float | None:
+    """What a fix costs: that of its parts, nothing for a setting; None where it is not known."""
+    values = [c.value for c in fix.changes if isinstance(c.value, dict)]
+    if len(values) < len(fix.changes):
+        return None
+    prices = [(v["price_money"] or {}).get("amount") for v in values if "price_money" in v]
+    known = [p for p in prices if p is not None]
+    return sum(known) if len(known) == len(prices) else None
 
 
 def _clears(p: Proposal) -> bool:
