@@ -254,6 +254,8 @@ def test_dangerous_what_stops_the_bike_comes_before_all_advice() -> None:
         assert clears == sorted(clears, reverse=True) and clears[0]
         if "guard.fuse.presence" in change:
             assert all("fuse" not in u.label for u in told.useless)
-            named = [i.part for i in items("fuse") if i.part.name in told.proposals[0].fix.label]
+            named = [
+                i.part for i in items("fuse") if told.proposals[0].fix.label == f"Fit {i.part.name}"
+            ]
             assert named and told.proposals[0].money == named[0].price_money.amount
     assert advise(moss(), None, bundled_shelf()).stops == ()

@@ -33,7 +33,8 @@ def swap(build: Build, path: str, part: Part) -> Fix:
     for name, (spec, _) in fields_of(cast(Hashable, cls)).items():
         if spec is not None and spec.own:
             doc[name] = encode(getattr(old, name))
-    return Fix(f"Swap for {part.name}", (Change(path, doc),))
+    word = "Fit" if isinstance(old, Fitting) and old.there is False else "Swap for"
+    return Fix(f"{word} {part.name}", (Change(path, doc),))
 
 
 def part_at(build: Build, path: str) -> Any:
