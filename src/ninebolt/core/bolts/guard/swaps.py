@@ -33,7 +33,7 @@ def swap(build: Build, path: str, part: Part) -> Fix:
     for name, (spec, _) in fields_of(cast(Hashable, cls)).items():
         if spec is not None and spec.own:
             doc[name] = encode(getattr(old, name))
-    word = "Fit" if isinstance(old, Fitting) and old.there is False else "Swap for"
+    word = "Fit" if isinstance(part, Fitting) and old.there is False else "Swap for"
     return Fix(f"{word} {part.name}", (Change(path, doc),))
 
 
