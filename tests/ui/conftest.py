@@ -16,7 +16,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Error, Page, expect
 
 from benches import bench_process
 from chromium import chromium
@@ -114,14 +114,40 @@ def server(running: tuple[str, Path], garage: Path) -> str:
     return url
 
 
-@pytest.fixture
-def bench(page: Page, server: str) -> Iterator[Page]:
-    """A page at no address yet, on a fresh garage, that fails its test on any script error."""
-    errors: list[str] = []
-    page.on("pageerror", lambda e: errors.append(str(e)))
-    page.set_default_timeout(PATIENT_MS)
+@pytest.fixture(scope="session")
+def tab(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[Page]:
+    """One tab for all tests of a worker: a new one reads and compiles every script again, which takes as long as the
+    page itself."""
+    context = browser.new_context(**browser_context_args)
+    context.set_default_timeout(PATIENT_MS)
     expect.set_options(timeout=PATIENT_MS)
-    yield page
+    yield context.new_page()
+    context.close()
+
+
+@pytest.fixture
+def bench(tab: Page, server: str, browser_context_args: dict[str, Any]) -> Iterator[Page]:
+    """A page at no address, with nothing kept of an earlier test, on a fresh garage; it fails its test on any script
+    error."""
+    devtools = tab.context.new_cdp_session(tab)
+    devtools.send("Storage.clearDataForOrigin", {"origin": server, "storageTypes": "all"})
+    devtools.detach()
+    tab.context.clear_cookies()
+    tab.set_viewport_size(browser_context_args["viewport"])
+    tab.emulate_media(color_scheme="light", media="screen")
+    errors: list[str] = []
+
+    def wrong(error: Error) -> None:
+        errors.append(str(error))
+
+    tab.on("pageerror", wrong)
+    yield tab
+    tab.goto("about:blank")  # what it still asks for is not answered out of the next test's garage
+    tab.remove_listener("pageerror", wrong)
+    tab.unroute_all()
+    for other in tab.context.pages:
+        if other is not tab:
+            other.close()
     assert errors == []
 
 

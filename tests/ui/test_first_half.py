@@ -162,12 +162,13 @@ def test_a_block_is_dragged_into_the_wall_and_back_by_keys(bench: Page, server: 
         bench.mouse.up()
     findings(bench).to_contain_text("stands in wall by")
     block.focus()
+    outline = block.locator("rect")
     for _ in range(20):
-        with bench.expect_response("**/changes?*"):
-            block.press("Shift+ArrowLeft")
-        bench.wait_for_timeout(250)
         if block.get_attribute("data-hits") == "":
             break
+        at = outline.get_attribute("x") or ""
+        block.press("Shift+ArrowLeft")
+        expect(outline).not_to_have_attribute("x", at)  # each step is seen before the next
     expect(block).to_have_attribute("data-hits", "")
     with bench.expect_response("**/changes?*"):
         bench.get_by_role("button", name="By rule again").click()
