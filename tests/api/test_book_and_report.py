@@ -249,3 +249,34 @@ def test_a_thousand_runs_are_listed_and_searched(client: TestClient) -> None:
     assert book(client, kind="run")["found"] == 40
     assert book(client, text="wet season")["found"] == 5
     assert book(client, text="nowhere")["lines"] == []
+
+
+def words_of(client: TestClient, session: str) -> str:
+    pdf = PdfReader(io.BytesIO(client.get(f"{URL}/sessions/{session}/report").content))
+    return " ".join(" ".join(p.extract_text() for p in pdf.pages).split())
+
+
+def test_dangerous_a_log_of_another_day_proves_no_run(client: TestClient) -> None:
+    """Runs by the watch, and a log that is only chosen for the build: a rival would take its trace for theirs."""
+    session = planned(client, "By the watch")
+    taken(client, session, "16 teeth", 15.2)
+    text = words_of(client, session)
+    assert "No log belongs to these runs" in text and "it proves none of them" in text
+    assert "which is of none of these runs: runs.csv, moss-84-simulated-gps.csv" in text
+    log = client.get(f"{URL}/logs").json()[0]["id"]
+    taken(client, session, "17 teeth", 15.1, log_id=log)
+    assert "proves none" not in words_of(client, session)
+
+
+def test_unknown_no_ratio_and_names_in_any_alphabet(client: TestClient) -> None:
+    client.post(f"{URL}/changes", json={"changes": [{"path": "gear.rear_teeth", "value": None}]})
+    names = ["Łańcuch długi – 428, ogniw 118, tarcza A", "Łańcuch długi – 428, ogniw 118, tarcza Б"]
+    body = {"name": "Wieczór", "setups": names, "protocol": "between marks", "trials": 4,
+            "spread": 0.1, "gap": 0.3}  # fmt: skip
+    session = client.post(f"{URL}/sessions", json=body).json()["id"]
+    for k in range(3):
+        for name in names:
+            taken(client, session, name, 8.0 + 0.1 * k)
+    text = words_of(client, session)
+    assert "ratio not known" in text and "nan" not in text
+    assert text.count("tarcza A") > 3 and text.count("tarcza Б") > 3

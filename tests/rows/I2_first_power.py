@@ -127,7 +127,7 @@ def test_the_sheet_has_every_gate_with_what_must_be_read(bike: Outside) -> None:
         assert f"{i}. {s['gate']['title']}" in text
     assert text.count("Reading ....") == len(gates(bike)) and "0 of" in text
     ohm = gates(bike)["isolation"]["gate"]["low"]
-    assert f"at least {ohm:.4g} Ohm" in text
+    assert f"at least {ohm:.4g} Ω" in text
 
 
 def test_dangerous_a_failed_gate_says_on_paper_what_to_look_for(bike: Outside) -> None:
@@ -156,7 +156,7 @@ def test_photos_stand_beside_their_gate(bike: Outside) -> None:
 def test_unknown_a_build_without_a_pack_prints_too(client: TestClient) -> None:
     made = client.post("/api/builds", json={"name": "Ω – “bare”"}).json()["id"]
     text = sheet(Outside(client, made))
-    assert 'Ohm - "bare"' in text and "no reading passes before" in text
+    assert "Ω – “bare”" in text and "no reading passes before" in text
 
 
 def test_not_there(client: TestClient) -> None:

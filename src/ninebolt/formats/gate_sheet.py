@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 from ninebolt.core.bolts.prove.gates import GateState
 from ninebolt.formats.bundle import PhotoFile
-from ninebolt.formats.paper import MARGIN_MM, open_flow, plain
+from ninebolt.formats.paper import FACE, MARGIN_MM, flow, open_flow
 from ninebolt.formats.spoken import say, sentence
 
 if TYPE_CHECKING:
@@ -35,14 +35,14 @@ def write_gate_sheet(
     place. Raises InputError for an unknown paper."""
     pdf, wide = open_flow(paper, f"{title}: from the first cold check to the ride")
     passed = sum(s.state == "passed" for s in states)
-    pdf.set_font("helvetica", size=9)
+    pdf.set_font(FACE, size=9)
     _text(
         pdf,
         wide,
         f"{passed} of {len(states)} gates are passed. In this order; nothing after a gate marked HOLD before it is "
         "passed. Over 60 V DC: insulated tools, one hand, eye protection, a second person. Local codes come first.",
     )
-    pdf.set_font("helvetica", "B", 9)
+    pdf.set_font(FACE, "B", 9)
     for kind, words in stands:
         _text(pdf, wide, f"{kind}. {words}")
     phase = ""
@@ -52,7 +52,7 @@ def write_gate_sheet(
         if state.gate.phase != phase:
             phase = state.gate.phase
             pdf.ln(2)
-            pdf.set_font("helvetica", "B", 12)
+            pdf.set_font(FACE, "B", 12)
             _text(pdf, wide, phase, 6)
         _gate(pdf, wide, number, state, photos)
     return bytes(pdf.output())
@@ -64,18 +64,18 @@ def _gate(pdf: FPDF, wide: float, number: int, s: GateState, photos: Sequence[Ph
     y = pdf.get_y()
     pdf.set_line_width(0.3)
     pdf.rect(MARGIN_MM, y + 0.4, BOX_MM, BOX_MM)
-    pdf.set_font("helvetica", "B", 10)
+    pdf.set_font(FACE, "B", 10)
     pdf.text(MARGIN_MM + 1.1, y + 3.5, SEEN.get(s.state, ""))
     pdf.set_x(MARGIN_MM + BOX_MM + 2)
     _text(pdf, wide - BOX_MM - 2, f"{number}. {gate.title}{' - HOLD' if gate.hold else ''}", 5)
-    pdf.set_font("helvetica", size=9)
+    pdf.set_font(FACE, size=9)
     _text(pdf, wide, f"{gate.do} With: {gate.tool}.")
     if gate.caution:
         _text(pdf, wide, f"Caution: {sentence(gate.caution)}")
     if gate.quantity:
-        pdf.set_font("helvetica", "B", 9)
+        pdf.set_font(FACE, "B", 9)
         _text(pdf, wide, f"Must read {_bounds(gate.low, gate.high, gate.quantity)}")
-        pdf.set_font("helvetica", size=9)
+        pdf.set_font(FACE, size=9)
     if s.at:
         read = f"{say(s.value, gate.quantity)}, " if s.value is not None and gate.quantity else ""
         by = f" by {s.who}" if s.who else ""
@@ -100,7 +100,7 @@ def _bounds(low: float | None, high: float | None, quantity: str) -> str:
 
 
 def _text(pdf: FPDF, wide: float, text: str, line: float = LINE_MM) -> None:
-    pdf.multi_cell(wide, line, plain(text), new_x="LMARGIN", new_y="NEXT")
+    flow(pdf, text, wide, line)
 
 
 def _photos(pdf: FPDF, wide: float, photos: Sequence[PhotoFile]) -> None:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
+from functools import cache
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from ninebolt.errors import InputError
@@ -13,6 +15,10 @@ if TYPE_CHECKING:
 UNDATED = datetime(2000, 1, 1, tzinfo=UTC)
 PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
 MARGIN_MM = 10.0
+FACE = "sheet"
+FACES = Path(__file__).with_name(
+    "faces"
+)  # a part of DejaVu Sans Condensed; its licence lies beside it
 
 
 def open_pdf(paper: str) -> tuple[FPDF, float, float]:
@@ -25,7 +31,9 @@ def open_pdf(paper: str) -> tuple[FPDF, float, float]:
     pdf = FPDF(unit="mm", format=(page_w, page_h))
     pdf.set_creation_date(UNDATED)
     pdf.set_auto_page_break(False)
-    pdf.set_font("helvetica", size=9)
+    pdf.add_font(FACE, "", FACES / "regular.ttf")
+    pdf.add_font(FACE, "B", FACES / "bold.ttf")
+    pdf.set_font(FACE, size=9)
     return pdf, page_w, page_h
 
 
@@ -36,19 +44,47 @@ def open_flow(paper: str, title: str) -> tuple[FPDF, float]:
     pdf.set_auto_page_break(True, MARGIN_MM + 4)
     pdf.set_margins(MARGIN_MM, MARGIN_MM, MARGIN_MM)
     pdf.add_page()
-    pdf.set_font("helvetica", "B", 15)
-    pdf.multi_cell(wide, 8, plain(title), new_x="LMARGIN", new_y="NEXT")
+    pdf.set_font(FACE, "B", 15)
+    flow(pdf, title, wide, 8)
     return pdf, wide
 
 
-# What the built-in faces lack, and how it is written without.
-WITHOUT = str.maketrans(
-    {"Ω": "Ohm", "–": "-", "—": "-", "−": "-", "’": "'", "‘": "'", "“": '"', "”": '"', "→": "->", "…": "...",
-     "≤": "<=", "≥": ">=", "≈": "about ", "√": "root ", "π": "pi", "Δ": "delta ", "μ": "µ", "✓": "x", "✕": "!",
-     "\u2009": " ", "\u202f": " ", "₂": "2", "Σ": "sum "}
-)  # fmt: skip
+def flow(pdf: FPDF, text: str, wide: float, line_mm: float) -> None:
+    """Text in as many lines as it takes, from the left margin, in a document made by open_flow."""
+    pdf.multi_cell(wide, line_mm, plain(text), align="L", new_x="LMARGIN", new_y="NEXT")
+
+
+def lines_of(pdf: FPDF, text: str, wide: float) -> list[str]:
+    """Text as the lines that it takes in the face and size that are set; nothing is drawn."""
+    made = pdf.multi_cell(wide, 5, plain(text), align="L", dry_run=True, output="LINES")
+    return [str(line) for line in made]
+
+
+def whole(text: str) -> str:
+    """Text that is not broken at its spaces."""
+    return text.replace(" ", "\u00a0")
+
+
+def cut(pdf: FPDF, text: str, wide: float) -> str:
+    """As much as fits the width, with a mark where something is left out."""
+    text = plain(" ".join(text.split()))
+    if pdf.get_string_width(text) <= wide:
+        return text
+    while text and pdf.get_string_width(text + "…") > wide:
+        text = text[:-1]
+    return text + "…"
+
+
+@cache
+def drawn() -> frozenset[int]:
+    """The characters that the paper's face has: Latin, Greek, Cyrillic, signs."""
+    from fontTools.ttLib import TTFont
+
+    with TTFont(FACES / "regular.ttf", lazy=True) as face:
+        return frozenset(face.getBestCmap())
 
 
 def plain(text: str) -> str:
-    """Text that the built-in faces can show."""
-    return text.translate(WITHOUT).encode("latin-1", "replace").decode("latin-1")
+    """Text that the paper's face can show. What it cannot is written by its number, so that two names that differ on
+    the screen differ on paper."""
+    return "".join(c if ord(c) in drawn() or c == "\n" else f"[{ord(c):X}]" for c in text)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from ninebolt.formats.paper import MARGIN_MM, open_flow, plain
+from ninebolt.formats.paper import FACE, MARGIN_MM, flow, lines_of, open_flow, plain
 from ninebolt.formats.report import DASHES, Attached, Chapter, Table, thinned
 
 if TYPE_CHECKING:
@@ -22,13 +22,13 @@ def write_report(
     pdf, wide = open_flow(paper, title)
     for chapter in chapters:
         pdf.ln(2)
-        pdf.set_font("helvetica", "B", 11)
+        pdf.set_font(FACE, "B", 11)
         if pdf.get_y() > pdf.h - 40:
             pdf.add_page()
-        pdf.multi_cell(wide, 6, plain(chapter.title), new_x="LMARGIN", new_y="NEXT")
-        pdf.set_font("helvetica", size=9)
+        flow(pdf, chapter.title, wide, 6)
+        pdf.set_font(FACE, size=9)
         for sentence in chapter.words:
-            pdf.multi_cell(wide, LINE_MM, plain(sentence), new_x="LMARGIN", new_y="NEXT")
+            flow(pdf, sentence, wide, LINE_MM)
         if chapter.table is not None:
             _table(pdf, chapter.table, wide)
         if chapter.traces:
@@ -40,14 +40,19 @@ def write_report(
 
 def _table(pdf: FPDF, made: Table, wide: float) -> None:
     for row, bold in [(made.heads, True), *((r, False) for r in made.rows)]:
-        pdf.set_font("helvetica", "B" if bold else "", 8)
-        for cell, share in zip(row, made.widths, strict=True):
-            text = plain(cell)
-            while text and pdf.get_string_width(text) > share * wide - 1.5:
-                text = text[:-1]
-            pdf.cell(share * wide, LINE_MM, text, border="B")
-        pdf.ln(LINE_MM)
-    pdf.set_font("helvetica", size=9)
+        pdf.set_font(FACE, "B" if bold else "", 8)
+        cells = [lines_of(pdf, c, w * wide - 1.5) for c, w in zip(row, made.widths, strict=True)]
+        tall = LINE_MM * max(len(lines) for lines in cells)
+        if pdf.get_y() + tall > pdf.h - 2 * MARGIN_MM:
+            pdf.add_page()
+        x, y = MARGIN_MM, pdf.get_y()
+        for lines, share in zip(cells, made.widths, strict=True):
+            for i, line in enumerate(lines):
+                pdf.text(x + 1, y + LINE_MM * i + 3.5, line)
+            x += share * wide
+        pdf.line(MARGIN_MM, y + tall, x, y + tall)
+        pdf.set_y(y + tall)
+    pdf.set_font(FACE, size=9)
 
 
 def _traces(pdf: FPDF, chapter: Chapter, wide: float, page_h: float) -> None:
@@ -60,7 +65,7 @@ def _traces(pdf: FPDF, chapter: Chapter, wide: float, page_h: float) -> None:
     top = max((max(t.speed, default=0.0) for t in chapter.traces), default=1.0) or 1.0
     pdf.set_line_width(0.2)
     pdf.rect(x0, y0, w, h)
-    pdf.set_font("helvetica", size=7)
+    pdf.set_font(FACE, size=7)
     for k in range(5):
         pdf.text(x0 + w * k / 4 - 2, y0 + h + 3, plain(f"{end * k / 4:.1f} s"))
         pdf.text(
@@ -79,4 +84,4 @@ def _traces(pdf: FPDF, chapter: Chapter, wide: float, page_h: float) -> None:
         pdf.text(x0 + 14, y0 + 4 + 3.2 * i, plain(t.name)[:90])
     pdf.set_dash_pattern()
     pdf.set_y(y0 + h + 6)
-    pdf.set_font("helvetica", size=9)
+    pdf.set_font(FACE, size=9)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ninebolt.core.setting.sets import ParamSet
-from ninebolt.formats.paper import MARGIN_MM, open_pdf, plain
+from ninebolt.formats.paper import FACE, MARGIN_MM, cut, open_pdf, plain
 from ninebolt.formats.set_table import owner_of
 
 if TYPE_CHECKING:
@@ -25,11 +25,11 @@ def write_sheet(
         if y + ROW_MM > page_h - MARGIN_MM:
             pdf.add_page()
             y = _head(pdf, made, page_w)
-        pdf.set_font("helvetica", "B", 9)
-        pdf.text(MARGIN_MM, y + 4, _cut(pdf, label, 60))
+        pdf.set_font(FACE, "B", 9)
+        pdf.text(MARGIN_MM, y + 4, cut(pdf, label, 60))
         pdf.text(MARGIN_MM + COLUMNS[1][1], y + 4, plain(f"{value:.5g} {unit}"))
-        pdf.set_font("helvetica", size=8)
-        pdf.text(MARGIN_MM + COLUMNS[2][1], y + 4, _cut(pdf, why, 76))
+        pdf.set_font(FACE, size=8)
+        pdf.text(MARGIN_MM + COLUMNS[2][1], y + 4, cut(pdf, why, 76))
         pdf.set_line_width(0.1)
         pdf.line(MARGIN_MM, y + ROW_MM, page_w - MARGIN_MM, y + ROW_MM)
         pdf.rect(
@@ -40,31 +40,21 @@ def write_sheet(
 
 
 def _head(pdf: FPDF, made: ParamSet, page_w: float) -> float:
-    pdf.set_font("helvetica", "B", 14)
+    pdf.set_font(FACE, "B", 14)
     pdf.text(MARGIN_MM, 16, plain(f"Parameter set: {made.name}"))
-    pdf.set_font("helvetica", size=9)
+    pdf.set_font(FACE, size=9)
     words = ", ".join(f"{k} {v}" for k, v in owner_of(made).items())
-    pdf.text(MARGIN_MM, 22, _cut(pdf, words, page_w - 2 * MARGIN_MM))
+    pdf.text(MARGIN_MM, 22, cut(pdf, words, page_w - 2 * MARGIN_MM))
     pdf.text(
         MARGIN_MM,
         27,
         "Wheel free or chain off while it is written. Read all first; read back; off and on; read again.",
     )
     y = 31.0
-    pdf.set_font("helvetica", "B", 9)
+    pdf.set_font(FACE, "B", 9)
     for stop in made.stops:
-        pdf.text(MARGIN_MM, y + 2, _cut(pdf, f"NOT CLEARED: {stop}", page_w - 2 * MARGIN_MM))
+        pdf.text(MARGIN_MM, y + 2, cut(pdf, f"NOT CLEARED: {stop}", page_w - 2 * MARGIN_MM))
         y += 5
     for title, x in COLUMNS:
         pdf.text(MARGIN_MM + x, y + 3, title)
     return y + 5
-
-
-def _cut(pdf: FPDF, text: str, width: float) -> str:
-    """As much as fits the width, with a mark where something is left out."""
-    text = plain(" ".join(text.split()))
-    if pdf.get_string_width(text) <= width:
-        return text
-    while text and pdf.get_string_width(text + "...") > width:
-        text = text[:-1]
-    return text + "..."

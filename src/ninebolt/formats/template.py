@@ -150,9 +150,11 @@ def write_pdf(sheets: tuple[Template, ...], paper: str = "a4") -> bytes:
         cols, rows = math.ceil(t.width_mm / w), math.ceil(t.height_mm / h)
         for row, col in _places(rows, cols):
             pdf.add_page()
+            _foot(
+                pdf, t, page_h, (row, rows, col, cols)
+            )  # first: a face set inside the clip ends with it
             with pdf.rect_clip(MARGIN_MM, MARGIN_MM, w, h):
                 _draw(pdf, t, MARGIN_MM - col * w, MARGIN_MM - row * h)
-            _foot(pdf, t, page_h, (row, rows, col, cols))
     return bytes(pdf.output())
 
 
@@ -193,6 +195,6 @@ def _foot(pdf: FPDF, t: Template, page_h: float, place: tuple[int, int, int, int
     pdf.text(
         MARGIN_MM,
         y + 6,
-        f"100 mm - {title} - row {row + 1} of {rows}, column {col + 1} of "
+        f"100 mm – {title} – row {row + 1} of {rows}, column {col + 1} of "
         f"{cols}: glue edge to edge",
     )

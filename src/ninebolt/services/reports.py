@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import math
 from contextlib import suppress
 
 from ninebolt.core.bike.facts import Bike
@@ -30,6 +31,12 @@ from ninebolt.store.database import session
 from ninebolt.units import KM_H_PER_M_S
 
 ATTACHED = "The runs as they were written down, and the logs as they came"
+BESIDE = (
+    "The runs as they were written down, and the build's chosen log, which is of none of these runs"
+)
+_NO_LOG = "No log belongs to these runs: the values above are all there is."
+_GONE = "The logs of these runs cannot be drawn any more: the values above are all there is."
+_NOT_THEIRS = "No log belongs to these runs. Drawn is the log that is chosen for the build: it proves none of them."
 MOST_FILES = 12
 MOST_BYTES = 20_000_000
 COLUMNS = (
@@ -47,15 +54,14 @@ def session_report(
     if view is None:
         raise NotFoundError(f"This build has no session '{session_id[:40]}'.")
     reports, files, left = _logs(house, build, build_id, view)
+    own = any(t.log_id for t in view.trials)
     chapters = [
         Chapter("What was compared", _setup(_as_ridden(house, build, build_id, view), view)),
         _runs(view),
         _shown(view),
         Chapter(
             "Traces",
-            ()
-            if reports
-            else ("No log belongs to these runs: the values above are all there is.",),
+            _of_whom(own, reports),
             traces=tuple(
                 Trace(r.name, r.t_s, [v * KM_H_PER_M_S for v in r.speed_m_s]) for r in reports
             ),
@@ -64,13 +70,26 @@ def session_report(
         Chapter(
             "Quality of the data", tuple(_quality(r) for r in reports) or ("No log to judge.",)
         ),
-        Chapter("Attached", (f"{ATTACHED}: {', '.join(f.name for f in files)}.", *left)),
+        Chapter(
+            "Attached",
+            (
+                f"{ATTACHED if own or not reports else BESIDE}: {', '.join(f.name for f in files)}.",
+                *left,
+            ),
+        ),
     ]
     title = f"{view.name}: {', '.join(view.setups)} ({view.protocol})"
     name = f"{build.name}-{view.name}-report"
     if page:
         return f"{name}.html", write_page(title, chapters, files)
     return f"{name}.pdf", write_report(title, chapters, files, paper)
+
+
+def _of_whom(own: bool, reports: list[RideReport]) -> tuple[str, ...]:
+    """What has to be said of the traces. own: a run has a log."""
+    if own:
+        return () if reports else (_GONE,)
+    return (_NOT_THEIRS if reports else _NO_LOG,)
 
 
 def _setup(build: Build, view: SessionView) -> tuple[str, ...]:
@@ -80,13 +99,18 @@ def _setup(build: Build, view: SessionView) -> tuple[str, ...]:
     rules = view.plan.rules if view.plan else ()
     return (
         f"Bike: {build.name}. Pack {p.series or '?'} in series, {p.parallel or '?'} parallel. "
-        f"Motor {m.name or 'not named'}; controller {c.name or 'not named'}; ratio {gear_ratio(build):.3g}; {mass}.",
+        f"Motor {m.name or 'not named'}; controller {c.name or 'not named'}; ratio {_ratio(build)}; {mass}.",
         f"Set to {_say(c.line_a.amount, ' A')} out of the pack, {_say(c.phase_a.amount, ' A')} of phase; rear tyre "
         f"{build.gear.tyre.code or 'not written'}.",
         f"Planned and begun {view.at[:16].replace('T', ' ')} UTC. Protocol: {view.protocol}.",
         *(f"{r.setup}: {_ridden(r)}" for r in view.ridden),
         *(f"Held alike: {r}" for r in rules),
     )
+
+
+def _ratio(build: Build) -> str:
+    ratio = gear_ratio(build)
+    return f"{ratio:.3g}" if math.isfinite(ratio) else "not known"
 
 
 def _ridden(r: RiddenSetup) -> str:
