@@ -145,6 +145,7 @@ def bench(tab: Page, server: str, browser_context_args: dict[str, Any]) -> Itera
     tab.goto("about:blank")  # what it still asks for is not answered out of the next test's garage
     tab.remove_listener("pageerror", wrong)
     tab.unroute_all()
+    tab.context.set_offline(False)
     for other in tab.context.pages:
         if other is not tab:
             other.close()

@@ -39,6 +39,53 @@ def test_a_second_window_learns_of_a_change_and_overwrites_nothing(
     other.close()
 
 
+def test_dangerous_a_change_made_out_of_reach_is_never_shown_as_made(
+    bench: Page, server: str
+) -> None:
+    """A phone that lost its network: to wait in silence for it, the page shows 50 teeth that no build has."""
+    bench.set_viewport_size({"width": 390, "height": 844})
+    open_bolt(bench, server, "moss-84", "gear")
+    part(bench, "Gear")
+    silent = bench.get_by_text("What you see is as it was")
+    expect(silent).to_have_count(0)
+    bench.context.set_offline(True)
+    expect(silent).to_be_visible()
+    field = bench.get_by_label("Rear teeth", exact=True)
+    old = field.input_value()
+    field.fill("50")
+    field.press("Enter")
+    expect(bench.get_by_role("alert").filter(has_text="Nothing answers")).to_be_visible()
+    expect(bench.get_by_text("not kept yet")).to_be_visible()
+    bench.context.set_offline(False)
+    expect(silent).to_have_count(0)
+    doc = bench.request.get(f"{server}/api/builds/moss-84").json()["doc"]
+    assert str(doc["gear"]["rear_teeth"]) == old != "50"
+    field.press("Enter")
+    expect(bench.get_by_text("not kept yet")).to_have_count(0)
+    doc = bench.request.get(f"{server}/api/builds/moss-84").json()["doc"]
+    assert doc["gear"]["rear_teeth"] == 50
+
+
+def test_a_page_opened_out_of_reach_says_so_and_opens_by_itself(bench: Page, server: str) -> None:
+    open_bolt(bench, server, "moss-84", "gear")
+    bench.context.set_offline(True)
+    bench.locator("body").press("7")
+    expect(bench.get_by_role("alert").filter(has_text="Nothing answers")).to_be_visible()
+    bench.context.set_offline(False)
+    expect(bench.get_by_role("heading", level=1, name="Wire")).to_be_visible()
+
+
+def test_unknown_a_script_that_does_not_come_is_no_blank_page(bench: Page, server: str) -> None:
+    """As after an update under an open page: the script of a bolt has another name by then."""
+    open_bolt(bench, server, "moss-84", "gear")
+    bench.route("**/assets/Wire-*.js", lambda route: route.fulfill(status=404, body=""))
+    bench.locator("body").press("7")
+    expect(bench.get_by_text("This page could not be shown")).to_be_visible()
+    bench.unroute_all()
+    bench.get_by_role("button", name="Load it again").click()
+    expect(bench.get_by_role("heading", level=1, name="Wire")).to_be_visible()
+
+
 def test_a_change_on_an_older_state_is_said_and_not_made(bench: Page, server: str) -> None:
     """The other window's change comes between: the typed value stays, visibly not kept."""
     open_bolt(bench, server, "moss-84", "drive")

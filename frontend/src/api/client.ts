@@ -50,7 +50,7 @@ export async function ok<T>(call: Promise<{ data?: T; error?: unknown }>): Promi
   try {
     got = await call
   } catch {
-    throw new ProblemError({ what: 'The server does not answer. Start it again; nothing kept is lost.' })
+    throw new ProblemError({ what: 'Nothing answers. Is the program running, and is this device on its network? Nothing stored is lost.' })
   }
   if (got.error !== undefined || got.data === undefined) throw new ProblemError((got.error ?? {}) as Partial<Problem>)
   return got.data

@@ -5,33 +5,38 @@ import { type Bench, type Change, done, http, isHeld, ok, type Problem, ProblemE
 // The client library widens tuples to arrays; the server's contract is the bench as it is typed.
 const benchOf = (call: Promise<{ data?: unknown; error?: unknown }>) => ok(call) as Promise<Bench>
 
+const WATCH_MS = 1500
+
 export const useCards = () => useQuery({ queryKey: ['cards'], queryFn: () => ok(http.GET('/api/builds')) })
+
+/** Nothing answered at all. */
+const isSilent = (error: Error | null) => error instanceof ProblemError && error.problem.code === undefined
 
 export const useBenchQuery = (id: string, bolt: string) =>
   useQuery({
     queryKey: ['bench', id, bolt],
     placeholderData: (old: Bench | undefined) => (old?.id === id ? old : undefined),
+    refetchInterval: (query) => (isSilent(query.state.error) ? WATCH_MS : false), // a page that waits opens by itself
     queryFn: () => benchOf(http.GET('/api/builds/{build_id}', { params: { path: { build_id: id }, query: { bolt } } })),
   })
 
-const WATCH_MS = 1500
-
-/** Learn of changes made in another window; true while the page shows one that came from there. */
-export function useWatch(id: string, version: string): boolean {
+/** elsewhere: the page shows a change that was made in another window. silent: the last look got no answer. */
+export function useWatch(id: string, version: string): { elsewhere: boolean; silent: boolean } {
   const client = useQueryClient()
   const [first] = useState(version)
-  const there = useQuery({
+  const watched = useQuery({
     queryKey: ['version', id],
     refetchInterval: WATCH_MS,
     retry: 0,
     queryFn: () => ok(http.GET('/api/builds/{build_id}/version', { params: { path: { build_id: id } } })),
-  }).data?.version
+  })
+  const there = watched.data?.version
   useEffect(() => {
     if (there === undefined || there === version || client.isMutating() > 0) return
     void client.invalidateQueries({ queryKey: ['bench', id] })
     void client.invalidateQueries({ queryKey: ['logs', id] })
   }, [there, version, client, id])
-  return version !== first && client.getQueryData(['own', id]) !== version
+  return { elsewhere: version !== first && client.getQueryData(['own', id]) !== version, silent: isSilent(watched.error) }
 }
 
 /** Remember where the person is working. */

@@ -6,12 +6,17 @@ import { Garage } from '../garage/Garage'
 import { Parts } from '../garage/Parts'
 import { system } from '../theme/system'
 import { Act, Nothing } from '../ui/atoms'
+import { Mishap } from '../ui/Mishap'
 import { useSending } from '../api/taps'
 import { BuildPage } from './BuildPage'
 import { Shell, type ShellApi } from './Shell'
 
+// 'always': what cannot be sent fails at once and says so. To wait in silence for a network would show a change as made.
 const client = new QueryClient({
-  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true, staleTime: 2000 }, mutations: { retry: 0 } },
+  defaultOptions: {
+    queries: { retry: 1, refetchOnWindowFocus: true, refetchOnReconnect: true, staleTime: 2000, networkMode: 'always' },
+    mutations: { retry: 0, networkMode: 'always' },
+  },
 })
 
 function GarageRoute() {
@@ -50,15 +55,17 @@ export function App() {
       <QueryClientProvider client={client}>
         <Sending />
         <BrowserRouter>
-          <Routes>
-            <Route element={<Shell />}>
-              <Route index element={<GarageRoute />} />
-              <Route path="parts" element={<PartsRoute />} />
-              <Route path="bench" element={<BenchRoute />} />
-              <Route path="build/:id/:bolt?" element={<BuildPage />} />
-              <Route path="*" element={<Lost />} />
-            </Route>
-          </Routes>
+          <Mishap>
+            <Routes>
+              <Route element={<Shell />}>
+                <Route index element={<GarageRoute />} />
+                <Route path="parts" element={<PartsRoute />} />
+                <Route path="bench" element={<BenchRoute />} />
+                <Route path="build/:id/:bolt?" element={<BuildPage />} />
+                <Route path="*" element={<Lost />} />
+              </Route>
+            </Routes>
+          </Mishap>
         </BrowserRouter>
       </QueryClientProvider>
     </ChakraProvider>

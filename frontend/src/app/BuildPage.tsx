@@ -5,6 +5,7 @@ import { problemText, useBand, useBenchQuery, useFields, useVisit, useWatch } fr
 import { BOLTS, type Bolt } from '../lib/nine'
 import { Act, Loading, Trouble } from '../ui/atoms'
 import { Afterwards, useWorkshop, WorkshopProvider } from '../ui/bench'
+import { Mishap } from '../ui/Mishap'
 import { Rail } from '../ui/Rail'
 import { Strip } from '../ui/Strip'
 import { BrokenMark } from '../ui/Workbench'
@@ -53,7 +54,7 @@ function Inside({ ready }: { ready: boolean }) {
   const { register, help, units } = useOutletContext<ShellApi>()
   const navigate = useNavigate()
   const band = useBand(bench.id, bench.version)
-  const elsewhere = useWatch(bench.id, bench.version)
+  const { elsewhere, silent } = useWatch(bench.id, bench.version)
   useEffect(() => {
     document.title = `${bench.name} – Nine Bolt`
     register({
@@ -111,6 +112,11 @@ function Inside({ ready }: { ready: boolean }) {
             <Act onClick={clearProblem}>Close</Act>
           </Trouble>
         )}
+        {silent && (
+          <Text role="status" px="3" py="1" bg="choke.wash" fontWeight="600">
+            Nothing answers. What you see is as it was, and a change is not taken; runs and gates that you enter in Prove wait in this browser.
+          </Text>
+        )}
         {elsewhere && (
           <Text role="status" px="3" py="1" bg="choice-wash">
             Changed in another window; this is the newer state.
@@ -120,7 +126,9 @@ function Inside({ ready }: { ready: boolean }) {
         <Suspense fallback={<Loading what="Clearing the bench …" />}>
           {ready ? (
             <Afterwards>
-              <Shown bolt={bolt} />
+              <Mishap key={bolt}>
+                <Shown bolt={bolt} />
+              </Mishap>
             </Afterwards>
           ) : (
             <Loading what="Clearing the bench …" />

@@ -218,6 +218,8 @@ function TextField({ field, value, set, path }: FieldProps) {
   const [draft, setDraft] = useDraft(now)
   const typed = draft ?? now
   const wrong = draft !== null && error(field, draft)
+  const waits = draft !== null && draft !== now // also where it was sent and not taken
+  const help = waits ? 'not kept yet' : field.help
   const commit = () => {
     if (draft === null || draft === now || wrong) return
     if (curve) return set(path, parsePairs(draft))
@@ -228,6 +230,7 @@ function TextField({ field, value, set, path }: FieldProps) {
     value: typed,
     onChange: (e: { target: { value: string } }) => setDraft(e.target.value),
     onBlur: commit,
+    borderColor: wrong ? 'stop' : waits ? 'choice' : undefined,
   }
   return (
     <Field.Root invalid={!!wrong}>
@@ -237,7 +240,7 @@ function TextField({ field, value, set, path }: FieldProps) {
       ) : (
         <Input {...common} placeholder={field.kind === 'count' ? 'unknown' : ''} inputMode={field.kind === 'count' ? 'numeric' : 'text'} onKeyDown={(e) => e.key === 'Enter' && commit()} />
       )}
-      {wrong ? <Field.ErrorText role="alert">{wrong}</Field.ErrorText> : field.help && <Field.HelperText>{field.help}</Field.HelperText>}
+      {wrong ? <Field.ErrorText role="alert">{wrong}</Field.ErrorText> : help && <Field.HelperText color={waits ? 'choice' : undefined}>{help}</Field.HelperText>}
     </Field.Root>
   )
 }
