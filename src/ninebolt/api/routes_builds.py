@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Annotated
+from urllib.parse import quote
 
 from fastapi import APIRouter, Depends, Query, Request, Response, UploadFile
 
@@ -123,11 +124,24 @@ def export_build(house: HouseDep, build_id: str, logs: bool = False) -> Response
     return file_response(data, kind, name)
 
 
+MOST_NAME = 80
+
+
+def _letters(name: str) -> str:
+    return "".join(c if c.isalnum() or c in "._-" else "-" for c in name).strip("-.")
+
+
 def file_response(data: bytes, kind: str, name: str) -> Response:
-    """A download; its name is reduced to what every file system and header takes."""
-    plain = "".join(c if c.isascii() and (c.isalnum() or c in "._-") else "-" for c in name)
-    plain = plain.strip("-.")[:80] or "file"
-    headers = {"Content-Disposition": f'attachment; filename="{plain}"'}
+    """A download by its name, as every file system takes it; in letters of ASCII for who knows no others (RFC 6266)."""
+    stem, dot, ending = name.rpartition(".")
+    stem, ending = (_letters(stem), dot + _letters(ending)) if dot else (_letters(name), "")
+    stem = stem[: MOST_NAME - len(ending)] or "file"
+    known = "".join(c if c.isascii() else "-" for c in stem).strip("-") or "file"
+    known += "".join(c for c in ending if c.isascii())
+    said = f'attachment; filename="{known}"'
+    if known != stem + ending:
+        said += f"; filename*=UTF-8''{quote(stem + ending)}"
+    headers = {"Content-Disposition": said}
     return Response(data, media_type=kind, headers=headers)
 
 

@@ -292,8 +292,8 @@ def export(house: House, build_id: str, with_logs: bool) -> tuple[str, bytes]:
 
 
 def file_name(name: str) -> str:
-    """A build's name as every file system takes it."""
-    safe = "".join(c if c.isascii() and c.isalnum() else "-" for c in name.lower()).strip("-")
+    """A build's name as every file system takes it, in its own alphabet: two builds are two files."""
+    safe = "".join(c if c.isalnum() else "-" for c in name.lower()).strip("-")
     return safe[:60] or "build"
 
 
