@@ -106,17 +106,17 @@ function Inside({ ready }: { ready: boolean }) {
             </Act>
           </Flex>
           <Strip headline={bench.assessment.headline} before={bench.before} band={band.data} prefs={prefs} open={() => open({ kind: 'sure' })} openChoke={() => open({ kind: 'choke' })} />
+          {problem && (
+            <Trouble text={problem}>
+              <Act onClick={clearProblem}>Close</Act>
+            </Trouble>
+          )}
+          {silent && !problem && (
+            <Text role="status" px="3" py="1" bg="choke.wash" fontWeight="600">
+              Nothing answers. What you see is as it was, and a change is not taken; runs and gates that you enter in Prove wait in this browser.
+            </Text>
+          )}
         </Box>
-        {problem && (
-          <Trouble text={problem}>
-            <Act onClick={clearProblem}>Close</Act>
-          </Trouble>
-        )}
-        {silent && (
-          <Text role="status" px="3" py="1" bg="choke.wash" fontWeight="600">
-            Nothing answers. What you see is as it was, and a change is not taken; runs and gates that you enter in Prove wait in this browser.
-          </Text>
-        )}
         {elsewhere && (
           <Text role="status" px="3" py="1" bg="choice-wash">
             Changed in another window; this is the newer state.
