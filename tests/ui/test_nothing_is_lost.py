@@ -69,6 +69,21 @@ def test_dangerous_a_change_made_out_of_reach_is_never_shown_as_made(
     assert doc["gear"]["rear_teeth"] == 50
 
 
+def test_what_is_held_stays_readable_out_of_reach(bench: Page, server: str) -> None:
+    """Look away and back, where nothing answers: the figures that are there are not taken away for it."""
+    open_bolt(bench, server, "moss-84", "prove")
+    bench.get_by_role("tab", name="Figures").click()
+    figures = bench.get_by_role("tabpanel").get_by_role("table").first
+    expect(figures).to_be_visible()
+    bench.context.set_offline(True)
+    expect(bench.get_by_text("What you see is as it was")).to_be_visible()
+    bench.wait_for_timeout(2500)  # by then they are old enough to be asked for anew
+    with bench.expect_event("requestfailed", lambda r: "/figures" in r.url):
+        bench.evaluate("window.dispatchEvent(new Event('visibilitychange'))")
+    bench.wait_for_timeout(2500)  # and asked for once more
+    expect(figures).to_be_visible()
+
+
 def test_a_page_opened_out_of_reach_says_so_and_opens_by_itself(bench: Page, server: str) -> None:
     open_bolt(bench, server, "moss-84", "gear")
     bench.context.set_offline(True)

@@ -360,6 +360,9 @@ export function useGarageCall() {
   })
 }
 
+/** What went wrong with what is shown; not that nothing answered while it is held all the same: that, the page says once. */
+export const refusal = (got: { error: Error | null; data: unknown }): Error | null => (isSilent(got.error) && got.data !== undefined ? null : got.error)
+
 export const problemText = (error: Error | null): string =>
   error instanceof ProblemError ? error.message : error ? String(error.message) : ''
 export type { Problem }

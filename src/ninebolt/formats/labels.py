@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from typing import TYPE_CHECKING
 
 from ninebolt.core.match.sort import GroupRow, Sorting
@@ -45,13 +46,20 @@ def _label(pdf: FPDF, g: GroupRow, title: str, x: float, y: float, w: float, h: 
         lines = lines_of(pdf, BETWEEN.join(names), w - 8)
         if len(lines) <= most:
             break
-    for n in range(len(names) - 1, 0, -1):  # at the smallest they do not fit: as many as do
-        if len(lines) <= most:
-            break
-        shown = BETWEEN.join((*names[:n], whole(f"and {len(names) - n} more, see the map")))
-        lines = lines_of(pdf, shown, w - 8)
+    if len(lines) > most:  # at the smallest they do not fit: as many as do
+        fit = bisect_right(
+            range(1, len(names)), most, key=lambda n: len(_lines(pdf, names, n, w - 8))
+        )
+        lines = _lines(pdf, names, fit, w - 8)
     for i, line in enumerate(lines):
         pdf.text(x + 4, y + 17 + pitch * (i + 1), line)
+
+
+def _lines(pdf: FPDF, names: list[str], n: int, wide: float) -> list[str]:
+    """The first n names, and how many more there are."""
+    return lines_of(
+        pdf, BETWEEN.join((*names[:n], whole(f"and {len(names) - n} more, see the map"))), wide
+    )
 
 
 def _numbers(g: GroupRow) -> str:

@@ -55,9 +55,29 @@ def flow(pdf: FPDF, text: str, wide: float, line_mm: float) -> None:
 
 
 def lines_of(pdf: FPDF, text: str, wide: float) -> list[str]:
-    """Text as the lines that it takes in the face and size that are set; nothing is drawn."""
-    made = pdf.multi_cell(wide, 5, plain(text), align="L", dry_run=True, output="LINES")
-    return [str(line) for line in made]
+    """Text as the lines that it takes in the face and size that are set, broken at spaces and, where one word is wider
+    than the line, inside it. By the width of each letter once: the library measures each time, which for a label of
+    hundreds of cells takes seconds."""
+    each: dict[str, float] = {}
+
+    def width(of: str) -> float:
+        for c in set(of) - each.keys():
+            each[c] = pdf.get_string_width(c)
+        return sum(each[c] for c in of)
+
+    lines, line, used = [], "", 0.0
+    for word in plain(text).split(" "):
+        long = width(word)
+        if line and used + width(" ") + long > wide:
+            lines.append(line.rstrip())
+            line, used = "", 0.0
+        while long > wide:
+            n = max(1, next(i for i in range(len(word) + 1) if width(word[: i + 1]) > wide))
+            lines.append(word[:n])
+            word = word[n:]
+            long = width(word)
+        line, used = (f"{line} {word}", used + width(" ") + long) if line else (word, long)
+    return [x.replace("\u00a0", " ") for x in (*lines, line.rstrip())]
 
 
 def whole(text: str) -> str:
