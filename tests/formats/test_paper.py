@@ -81,12 +81,11 @@ def test_nothing_is_written_past_the_paper_or_over_the_next_label(name: str, par
 
 
 def test_a_label_too_small_for_its_cells_says_how_many_it_leaves_to_the_map() -> None:
-    text = text_of(write_labels(sorted_as("Celle Nr. {:03d} / Kiste 12", 3, 400), "Pip 72"))
+    sorting = sorted_as("Celle Nr. {:03d} / Kiste 12", 3, 400)
+    text = " ".join(text_of(write_labels(sorting, "Pip 72")).split())
+    on_map = text.partition("build map")[2]
     assert "more, see the map" in text
-    assert (
-        all(f"Nr. {i:03d}" in text for i in range(1200) if f"Nr. {i:03d}" in text)
-        and text.count("Nr.") >= 1200
-    )
+    assert all(f"[ ] {c}" in on_map for g in sorting.groups for c in g.cells)
 
 
 def test_dangerous_what_must_be_seen_to_first_and_what_stays_out_is_on_the_map() -> None:
@@ -115,5 +114,7 @@ def test_dangerous_two_setups_that_differ_at_their_end_differ_in_the_table() -> 
 
 
 def test_the_same_text_gives_the_same_bytes() -> None:
-    made = [write_report("Größe Ω ≤ 5", [Chapter("→", ("ж",))], []) for _ in range(2)]
-    assert made[0] == made[1] and "Größe Ω ≤ 5" in text_of(made[0])
+    note = Table(("note",), (1.0,), (("one\r\ntwo\tthree",),))
+    made = [write_report("Größe Ω ≤ 5", [Chapter("→", ("ж",), note)], []) for _ in range(2)]
+    text = " ".join(text_of(made[0]).split())
+    assert made[0] == made[1] and "Größe Ω ≤ 5" in text and "one two three" in text

@@ -17,7 +17,6 @@ if TYPE_CHECKING:
     from fpdf import FPDF
     from PIL.Image import Image
 
-LINE_MM = 4.4
 BOX_MM = 4.0
 PHOTO_MM = 34.0
 PHOTO_PX = 480
@@ -36,7 +35,7 @@ def write_gate_sheet(
     pdf, wide = open_flow(paper, f"{title}: from the first cold check to the ride")
     passed = sum(s.state == "passed" for s in states)
     pdf.set_font(FACE, size=9)
-    _text(
+    flow(
         pdf,
         wide,
         f"{passed} of {len(states)} gates are passed. In this order; nothing after a gate marked HOLD before it is "
@@ -44,7 +43,7 @@ def write_gate_sheet(
     )
     pdf.set_font(FACE, "B", 9)
     for kind, words in stands:
-        _text(pdf, wide, f"{kind}. {words}")
+        flow(pdf, wide, f"{kind}. {words}")
     phase = ""
     for number, state in enumerate(states, 1):
         if pdf.get_y() > pdf.h - MARGIN_MM - ROOM_MM:
@@ -53,7 +52,7 @@ def write_gate_sheet(
             phase = state.gate.phase
             pdf.ln(2)
             pdf.set_font(FACE, "B", 12)
-            _text(pdf, wide, phase, 6)
+            flow(pdf, wide, phase, 6)
         _gate(pdf, wide, number, state, photos)
     return bytes(pdf.output())
 
@@ -67,23 +66,23 @@ def _gate(pdf: FPDF, wide: float, number: int, s: GateState, photos: Sequence[Ph
     pdf.set_font(FACE, "B", 10)
     pdf.text(MARGIN_MM + 1.1, y + 3.5, SEEN.get(s.state, ""))
     pdf.set_x(MARGIN_MM + BOX_MM + 2)
-    _text(pdf, wide - BOX_MM - 2, f"{number}. {gate.title}{' - HOLD' if gate.hold else ''}", 5)
+    flow(pdf, wide - BOX_MM - 2, f"{number}. {gate.title}{' - HOLD' if gate.hold else ''}", 5)
     pdf.set_font(FACE, size=9)
-    _text(pdf, wide, f"{gate.do} With: {gate.tool}.")
+    flow(pdf, wide, f"{gate.do} With: {gate.tool}.")
     if gate.caution:
-        _text(pdf, wide, f"Caution: {sentence(gate.caution)}")
+        flow(pdf, wide, f"Caution: {sentence(gate.caution)}")
     if gate.quantity:
         pdf.set_font(FACE, "B", 9)
-        _text(pdf, wide, f"Must read {_bounds(gate.low, gate.high, gate.quantity)}")
+        flow(pdf, wide, f"Must read {_bounds(gate.low, gate.high, gate.quantity)}")
         pdf.set_font(FACE, size=9)
     if s.at:
         read = f"{say(s.value, gate.quantity)}, " if s.value is not None and gate.quantity else ""
         by = f" by {s.who}" if s.who else ""
-        _text(pdf, wide, f"Found: {read}{s.state}, {s.at[:16].replace('T', ' ')} UTC{by}. {s.note}")
+        flow(pdf, wide, f"Found: {read}{s.state}, {s.at[:16].replace('T', ' ')} UTC{by}. {s.note}")
     else:
-        _text(pdf, wide, BY_HAND, 6)
+        flow(pdf, wide, BY_HAND, 6)
     if s.state == "failed":
-        _text(pdf, wide, f"Look in this order: {'; '.join(gate.causes)}.")
+        flow(pdf, wide, f"Look in this order: {'; '.join(gate.causes)}.")
     _photos(pdf, wide, [p for p in photos if p.place == f"gate:{gate.key}"])
     pdf.set_line_width(0.1)
     pdf.line(MARGIN_MM, pdf.get_y() + 0.5, MARGIN_MM + wide, pdf.get_y() + 0.5)
@@ -99,10 +98,6 @@ def _bounds(low: float | None, high: float | None, quantity: str) -> str:
     return f"at least {say(low, quantity)}" if low is not None else f"at most {say(high, quantity)}"
 
 
-def _text(pdf: FPDF, wide: float, text: str, line: float = LINE_MM) -> None:
-    flow(pdf, text, wide, line)
-
-
 def _photos(pdf: FPDF, wide: float, photos: Sequence[PhotoFile]) -> None:
     shown = [(p, small(p.data)) for p in photos[:MOST_PHOTOS]]
     fit = [(p, image) for p, image in shown if image is not None]
@@ -116,9 +111,9 @@ def _photos(pdf: FPDF, wide: float, photos: Sequence[PhotoFile]) -> None:
         pdf.set_y(top + PHOTO_MM + 1)
     lost = [p.name for p, image in shown if image is None]
     if lost:
-        _text(pdf, wide, f"A photo that cannot be shown: {', '.join(lost)}.")
+        flow(pdf, wide, f"A photo that cannot be shown: {', '.join(lost)}.")
     if len(photos) > MOST_PHOTOS:
-        _text(pdf, wide, f"{len(photos) - MOST_PHOTOS} more photos are kept with the build.")
+        flow(pdf, wide, f"{len(photos) - MOST_PHOTOS} more photos are kept with the build.")
 
 
 def small(data: bytes) -> Image | None:

@@ -42,7 +42,8 @@ def _label(pdf: FPDF, g: GroupRow, title: str, x: float, y: float, w: float, h: 
     names, room = [whole(c) for c in g.cells], h - 19
     for points in (9.0, 7.5, 6.0, 5.0):
         pdf.set_font(FACE, size=points)
-        pitch, most = 0.45 * points, int(room / (0.45 * points))
+        pitch = 0.45 * points
+        most = int(room / pitch)
         lines = lines_of(pdf, BETWEEN.join(names), w - 8)
         if len(lines) <= most:
             break
@@ -82,17 +83,17 @@ class _Pages:
         """A new page where the need, in mm, is more than what is left of this one."""
         if self.y + need <= self.page_h - MARGIN_MM:
             return
+        style, size = self.pdf.font_style, self.pdf.font_size_pt
         self.pdf.add_page()
         self.pdf.set_font(FACE, "B", 12)
         self.pdf.text(MARGIN_MM, 16, cut(self.pdf, self.title, self.wide))
-        self.pdf.set_font(FACE, size=9)
+        self.pdf.set_font(FACE, style, size)
         self.y = 22.0
 
     def write(self, text: str, bold: bool = False) -> None:
         self.pdf.set_font(FACE, "B" if bold else "", 9)
         for line in lines_of(self.pdf, text, self.wide):
             self.room(5)
-            self.pdf.set_font(FACE, "B" if bold else "", 9)
             self.pdf.text(MARGIN_MM + INDENT_MM, self.y + 4, line)
             self.y += 5
 

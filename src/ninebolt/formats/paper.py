@@ -16,9 +16,9 @@ UNDATED = datetime(2000, 1, 1, tzinfo=UTC)
 PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
 MARGIN_MM = 10.0
 FACE = "sheet"
-FACES = Path(__file__).with_name(
-    "faces"
-)  # a part of DejaVu Sans Condensed; its licence lies beside it
+# Parts of DejaVu Sans Condensed; its licence lies beside them.
+FACES = Path(__file__).with_name("faces")
+LINE_MM = 4.5  # at 9 points
 
 
 def open_pdf(paper: str) -> tuple[FPDF, float, float]:
@@ -45,11 +45,11 @@ def open_flow(paper: str, title: str) -> tuple[FPDF, float]:
     pdf.set_margins(MARGIN_MM, MARGIN_MM, MARGIN_MM)
     pdf.add_page()
     pdf.set_font(FACE, "B", 15)
-    flow(pdf, title, wide, 8)
+    flow(pdf, wide, title, 8)
     return pdf, wide
 
 
-def flow(pdf: FPDF, text: str, wide: float, line_mm: float) -> None:
+def flow(pdf: FPDF, wide: float, text: str, line_mm: float = LINE_MM) -> None:
     """Text in as many lines as it takes, from the left margin, in a document made by open_flow."""
     pdf.multi_cell(wide, line_mm, plain(text), align="L", new_x="LMARGIN", new_y="NEXT")
 
@@ -58,15 +58,13 @@ def lines_of(pdf: FPDF, text: str, wide: float) -> list[str]:
     """Text as the lines that it takes in the face and size that are set, broken at spaces and, where one word is wider
     than the line, inside it. By the width of each letter once: the library measures each time, which for a label of
     hundreds of cells takes seconds."""
-    each: dict[str, float] = {}
+    each = cache(pdf.get_string_width)
 
     def width(of: str) -> float:
-        for c in set(of) - each.keys():
-            each[c] = pdf.get_string_width(c)
-        return sum(each[c] for c in of)
+        return float(sum(map(each, of)))
 
     lines, line, used = [], "", 0.0
-    for word in plain(text).split(" "):
+    for word in plain(text).replace("\n", " ").split(" "):
         long = width(word)
         if line and used + width(" ") + long > wide:
             lines.append(line.rstrip())
@@ -106,5 +104,8 @@ def drawn() -> frozenset[int]:
 
 def plain(text: str) -> str:
     """Text that the paper's face can show. What it cannot is written by its number, so that two names that differ on
-    the screen differ on paper."""
-    return "".join(c if ord(c) in drawn() or c == "\n" else f"[{ord(c):X}]" for c in text)
+    the screen differ on paper. Of what is between words, only the end of a line is kept as it is."""
+    have = drawn()
+    return "".join(
+        c if ord(c) in have or c == "\n" else " " if c.isspace() else f"[{ord(c):X}]" for c in text
+    )

@@ -5,13 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from ninebolt.formats.paper import FACE, MARGIN_MM, flow, lines_of, open_flow, plain
+from ninebolt.formats.paper import FACE, LINE_MM, MARGIN_MM, flow, lines_of, open_flow, plain
 from ninebolt.formats.report import DASHES, Attached, Chapter, Table, thinned
 
 if TYPE_CHECKING:
     from fpdf import FPDF
 
-LINE_MM = 4.6
 TRACE_MM = 52.0
 
 
@@ -25,10 +24,10 @@ def write_report(
         pdf.set_font(FACE, "B", 11)
         if pdf.get_y() > pdf.h - 40:
             pdf.add_page()
-        flow(pdf, chapter.title, wide, 6)
+        flow(pdf, wide, chapter.title, 6)
         pdf.set_font(FACE, size=9)
         for sentence in chapter.words:
-            flow(pdf, sentence, wide, LINE_MM)
+            flow(pdf, wide, sentence)
         if chapter.table is not None:
             _table(pdf, chapter.table, wide)
         if chapter.traces:

@@ -150,9 +150,8 @@ def write_pdf(sheets: tuple[Template, ...], paper: str = "a4") -> bytes:
         cols, rows = math.ceil(t.width_mm / w), math.ceil(t.height_mm / h)
         for row, col in _places(rows, cols):
             pdf.add_page()
-            _foot(
-                pdf, t, page_h, (row, rows, col, cols)
-            )  # first: a face set inside the clip ends with it
+            # The foot first: a face that is set inside the clip ends with it.
+            _foot(pdf, t, page_h, (row, rows, col, cols))
             with pdf.rect_clip(MARGIN_MM, MARGIN_MM, w, h):
                 _draw(pdf, t, MARGIN_MM - col * w, MARGIN_MM - row * h)
     return bytes(pdf.output())

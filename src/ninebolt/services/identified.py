@@ -20,11 +20,8 @@ from ninebolt.services import workshop
 from ninebolt.services.house import House
 
 IDENTIFICATION = "An identification"
-MOTOR = (
-    "r_phase_ohm",
-    "l_phase_henry",
-    "kv_rpm_v",
-)  # of it; the others are the controller's to be told
+# What it finds of the motor; the rest is the controller's to be told.
+MOTOR = ("r_phase_ohm", "l_phase_henry", "kv_rpm_v")
 MAY_TURN = "The motor may turn still: disconnect the pack."
 
 
