@@ -45,20 +45,25 @@ export class ProblemError extends Error {
 /** Refused because of what stands: it can be done all the same by whoever says so. */
 export const isHeld = (error: Error | null) => error instanceof ProblemError && error.problem.code === 'conflict'
 
+/** Nothing answered at all. */
+export const isSilent = (error: Error | null) => error instanceof ProblemError && error.problem.code === undefined
+
+export const SILENT = 'Nothing answers. Is the program running, and is this device on its network? Nothing stored is lost.'
+
+const heard = <T>(call: Promise<T>): Promise<T> =>
+  call.catch(() => {
+    throw new ProblemError({ what: SILENT })
+  })
+
 export async function ok<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<T> {
-  let got
-  try {
-    got = await call
-  } catch {
-    throw new ProblemError({ what: 'Nothing answers. Is the program running, and is this device on its network? Nothing stored is lost.' })
-  }
+  const got = await heard(call)
   if (got.error !== undefined || got.data === undefined) throw new ProblemError((got.error ?? {}) as Partial<Problem>)
   return got.data
 }
 
 /** A call that answers with nothing. */
 export async function done(call: Promise<{ error?: unknown; response: Response }>): Promise<null> {
-  const got = await call
+  const got = await heard(call)
   if (!got.response.ok) throw new ProblemError((got.error ?? {}) as Partial<Problem>)
   return null
 }

@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { type Bench, type Change, done, http, isHeld, ok, type Problem, ProblemError, upload } from './client'
+import { type Bench, type Change, done, http, isHeld, isSilent, ok, type Problem, ProblemError, upload } from './client'
 
 // The client library widens tuples to arrays; the server's contract is the bench as it is typed.
 const benchOf = (call: Promise<{ data?: unknown; error?: unknown }>) => ok(call) as Promise<Bench>
@@ -8,9 +8,6 @@ const benchOf = (call: Promise<{ data?: unknown; error?: unknown }>) => ok(call)
 const WATCH_MS = 1500
 
 export const useCards = () => useQuery({ queryKey: ['cards'], queryFn: () => ok(http.GET('/api/builds')) })
-
-/** Nothing answered at all. */
-const isSilent = (error: Error | null) => error instanceof ProblemError && error.problem.code === undefined
 
 export const useBenchQuery = (id: string, bolt: string) =>
   useQuery({
@@ -360,9 +357,10 @@ export function useGarageCall() {
   })
 }
 
-/** What went wrong with what is shown; not that nothing answered while it is held all the same: that, the page says once. */
-export const refusal = (got: { error: Error | null; data: unknown }): Error | null => (isSilent(got.error) && got.data !== undefined ? null : got.error)
-
 export const problemText = (error: Error | null): string =>
   error instanceof ProblemError ? error.message : error ? String(error.message) : ''
+
+/** The same of what is shown, '' where it is held and only nothing answered: that, the page says once. */
+export const refusal = (got: { error: Error | null; data: unknown }): string => (isSilent(got.error) && got.data !== undefined ? '' : problemText(got.error))
+
 export type { Problem }

@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import type { components } from './schema'
-import { http, isHeld, ok, ProblemError, upload } from './client'
+import { http, isHeld, ok, SILENT, upload } from './client'
 
 type S = components['schemas']
 export type LinkState = S['LinkState']
@@ -184,7 +184,7 @@ export function useLive(on: boolean): { now: LiveSample | null; past: LiveSample
       setProblem('')
       setPast((old) => [...old.slice(-299), seen])
     }
-    source.onerror = () => setProblem('The server does not answer.')
+    source.onerror = () => setProblem(SILENT)
     return () => source.close()
   }, [on])
   return { now: problem ? null : (past.at(-1) ?? null), past, problem }
@@ -217,7 +217,7 @@ export function useIdentify(turned: string) {
     setProblem('')
     void ok(http.POST('/api/link/identify', { params: { query: { free: true, build, anyway } } }))
       .then((now) => (setHeld(false), setSeen(now)))
-      .catch((e: Error) => (setHeld(isHeld(e)), setProblem(e instanceof ProblemError ? e.message : 'The server does not answer.')))
+      .catch((e: Error) => (setHeld(isHeld(e)), setProblem(e.message)))
   }
   return { seen, problem: problem || seen?.error || '', held, start, running }
 }

@@ -3,7 +3,7 @@ import { type ComponentType, lazy, memo, Suspense, useEffect } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
 import { problemText, useBand, useBenchQuery, useFields, useVisit, useWatch } from '../api/hooks'
 import { BOLTS, type Bolt } from '../lib/nine'
-import { Act, Loading, Trouble } from '../ui/atoms'
+import { Act, Loading, Noted, Trouble } from '../ui/atoms'
 import { Afterwards, useWorkshop, WorkshopProvider } from '../ui/bench'
 import { Mishap } from '../ui/Mishap'
 import { Rail } from '../ui/Rail'
@@ -112,9 +112,11 @@ function Inside({ ready }: { ready: boolean }) {
             </Trouble>
           )}
           {silent && !problem && (
-            <Text role="status" px="3" py="1" bg="choke.wash" fontWeight="600">
-              Nothing answers. What you see is as it was, and a change is not taken; runs and gates that you enter in Prove wait in this browser.
-            </Text>
+            <Box role="status">
+              <Noted kind="caution" strong>
+                Nothing answers. What you see is as it was, and a change is not taken; runs and gates that you enter in Prove wait in this browser.
+              </Noted>
+            </Box>
           )}
         </Box>
         {elsewhere && (

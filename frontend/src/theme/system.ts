@@ -14,8 +14,8 @@ const chokes = Object.fromEntries(
   Object.entries(CHOKES).map(([name, c]) => [`choke-${name.toLowerCase()}`, { value: { _light: c.light, _dark: c.dark } }]),
 )
 
-const TEXT = "'IBM Plex Sans Condensed', 'Arial Narrow', sans-serif"
-const DISPLAY = "'Saira Variable', 'IBM Plex Sans Condensed', sans-serif"
+const TEXT = "'IBM Plex Sans Condensed', 'Signs', 'Arial Narrow', sans-serif"
+const DISPLAY = "'Saira Variable', 'IBM Plex Sans Condensed', 'Signs', sans-serif"
 
 const scale = (steps: Record<string, number>) => Object.fromEntries(Object.entries(steps).map(([name, px]) => [name, { value: `${px}px` }]))
 

@@ -1,6 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
 import type { Fix } from '../api/client'
-import { problemText, refusal, useAdvice } from '../api/hooks'
+import { refusal, useAdvice } from '../api/hooks'
 import { show, signOf } from '../lib/units'
 import { Act, Loading, Noted, Severity, Trouble } from './atoms'
 import { useWorkshop } from './bench'
@@ -10,7 +10,8 @@ import { effectWords } from './Strip'
 export function Advisor({ attempt }: { attempt: (fix: Fix) => void }) {
   const { bench, prefs, busy } = useWorkshop()
   const got = useAdvice(bench.id, `${bench.seq}:${JSON.stringify(bench.trial)}`)
-  if (refusal(got)) return <Trouble text={problemText(refusal(got))} />
+  const wrong = refusal(got)
+  if (wrong) return <Trouble text={wrong} />
   const d = got.data
   if (!d) return <Loading what="Trying what may be changed …" />
   return (

@@ -1,6 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
 import type { Fix } from '../api/client'
-import { problemText, refusal, useChoke } from '../api/hooks'
+import { refusal, useChoke } from '../api/hooks'
 import { show } from '../lib/units'
 import { chokePaint, chokeWord, hatchFill } from '../theme/paint'
 import { Act, Loading, Trouble } from './atoms'
@@ -18,7 +18,8 @@ export function Choke() {
     else send({ do: 'try' }, go)
   }
   const got = useChoke(bench.id, `${bench.seq}:${JSON.stringify(bench.trial)}`)
-  if (refusal(got)) return <Trouble text={problemText(refusal(got))} />
+  const wrong = refusal(got)
+  if (wrong) return <Trouble text={wrong} />
   const d = got.data
   if (!d) return <Loading what="Trying what would raise it …" />
   const last = d.spans[d.spans.length - 1]?.end ?? 1

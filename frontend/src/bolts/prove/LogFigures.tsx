@@ -1,5 +1,5 @@
 import { Box, Text } from '@chakra-ui/react'
-import { problemText, refusal } from '../../api/hooks'
+import { refusal } from '../../api/hooks'
 import { useLogFigures } from '../../api/traces'
 import type { components } from '../../api/schema'
 import { stringAt } from '../../lib/path'
@@ -17,7 +17,8 @@ export function LogFigures() {
   const query = useLogFigures(bench.id, log, bench.version)
   const d = query.data
   if (!log) return <Text py="3">No log is chosen: import one, or choose one under Splits.</Text>
-  if (refusal(query)) return <Trouble text={problemText(refusal(query))} />
+  const wrong = refusal(query)
+  if (wrong) return <Trouble text={wrong} />
   if (!d) return <Loading what="Adding up the log …" />
   const keys = [...new Set([...d.run.figures, ...d.ride.figures].map((f) => f.key))]
   return (

@@ -2,7 +2,7 @@ import { Box, Flex, Text } from '@chakra-ui/react'
 import { scaleLinear } from 'd3-scale'
 import { useState } from 'react'
 import type { RibbonPart } from '../../api/client'
-import { problemText, refusal, useLogs } from '../../api/hooks'
+import { refusal, useLogs } from '../../api/hooks'
 import { type Axis, useHeld, useTrace, type Window } from '../../api/traces'
 import { stringAt } from '../../lib/path'
 import { show, type UnitPrefs } from '../../lib/units'
@@ -31,7 +31,8 @@ export function Traces() {
   const [span, setSpan] = useState<Span | null>(null)
   const query = useTrace(bench.id, log, axis, span)
   if (!log) return <Text py="3">No log is chosen. Import one, or choose one under Splits and logs.</Text>
-  if (refusal(query)) return <Trouble text={problemText(refusal(query))} />
+  const wrong = refusal(query)
+  if (wrong) return <Trouble text={wrong} />
   const w = query.data
   if (!w) return <Loading what="Reading the log …" />
   const whole: Span = [w.whole[0], w.whole[1]]
@@ -225,7 +226,8 @@ function HeldRibbons({ log }: { log: string }) {
   const query = useHeld(bench.id, log, bench.version)
   const { ref, w } = useSize<HTMLDivElement>()
   const h = query.data
-  if (refusal(query)) return <Trouble text={problemText(refusal(query))} />
+  const wrong = refusal(query)
+  if (wrong) return <Trouble text={wrong} />
   if (!h) return null
   if (!h.held) return <Text mt="3">{h.problem}</Text>
   const x = scaleLinear([0, Math.max(h.seconds, 0.1)], [LEFT, w - 8])
