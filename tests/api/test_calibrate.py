@@ -12,6 +12,7 @@ from fastapi.testclient import TestClient
 from ninebolt.bench.ride import coast_down, ride
 from ninebolt.bench.truth import hidden_truth
 from ninebolt.core.bike.case import assemble
+from ninebolt.core.logs.align import one_ride
 from ninebolt.core.logs.ride import Ride
 from ninebolt.formats.ride_csv import write_ride
 from ninebolt.library.demo import moss
@@ -174,3 +175,26 @@ def test_dangerous_of_another_bike_nothing_is_taken(bike: Outside) -> None:
     assert "front teeth 12 → 14" in found["left_open"][0] and "Ride again" in found["left_open"][0]
     bike.put(("gear.front_teeth", 12), ("road.cda_m2", 0.6))  # what is learned may have moved
     assert learn(bike, logs=[log], hold_back=False)["changes"]
+
+
+def test_dangerous_two_loggers_of_one_ride_are_not_two_rides(bike: Outside) -> None:
+    """Receiver and controller logged one run: half the width that one run gives would be no knowledge. Their files tell
+    nothing apart, so it is said; one file in another, as a join holds it, is refused."""
+    first, second = ride(moss(), SEED, [])
+    ids = [upload(bike, first, "gps.csv"), upload(bike, second, "controller.csv")]
+    found = learn(bike, logs=ids, hold_back=False)
+    assert any("near to each other as their noise" in x for x in found["left_open"])
+    joined = bike.client.post(f"{bike.url}/logs/{ids[0]}/join", params={"other": ids[1]})
+    assert joined.status_code == 201, joined.text
+    both = [ids[0], joined.json()["doc"]["prove"]["log_id"]]
+    got = bike.client.post(f"{bike.url}/calibrate", json={"logs": both})
+    assert got.status_code == 422 and "hold one ride" in got.json()["message"]
+
+
+def test_ordinary_two_rides_are_two(bike: Outside) -> None:
+    """Another bike by a few percent, and the same coasting with the wind turned round."""
+    ids = [upload(bike, ride(moss(), seed, [])[0], f"{seed}.csv") for seed in (SEED, SEED + 1)]
+    found = learn(bike, logs=ids, hold_back=False)
+    assert not any("near to each other" in x for x in found["left_open"])
+    ways = [Ride("x", coast_down(moss(), SEED, [], FROM, w).columns) for w in (WIND, -WIND)]
+    assert one_ride(*ways) == "no"

@@ -4,6 +4,7 @@ as measured; tried on a run that was held back."""
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from itertools import combinations
 from typing import Any
 
 import numpy as np
@@ -11,6 +12,7 @@ import numpy as np
 from ninebolt.core.bike.case import assemble
 from ninebolt.core.bike.plausible import MASS_SPREAD
 from ninebolt.core.build import Build
+from ninebolt.core.logs.align import one_ride
 from ninebolt.core.logs.coast import LEAST_DROP, LEAST_S, find_coasts
 from ninebolt.core.logs.ride import Ride, analyse, speed_column, speed_noise, the_launch
 from ninebolt.core.simulate.case import RunCase
@@ -122,6 +124,7 @@ def calibrate(
         )
     airs = _airs(house, build, build_id)
     rides = [house.rolled(build, i) for i in log_ids]
+    alike = _one_ride_each(rides)
     traces = [trace_of(r, airs.get(i, (None, None))) for r, i in zip(rides, log_ids, strict=True)]
     keep = len(traces) - 1 if hold_back and len(traces) > 1 else len(traces)
     free_kg = None if motor_turns else build.gear.wheel_kg_m2.taken / made.case.radius_m**2
@@ -143,7 +146,7 @@ def calibrate(
     return Calibration(
         tuple(r.name for r in rides[:keep]),
         tuple(coasts),
-        (*other, *_left_open((log_ids, coasting), airs, coasts, motor_turns, found.sky)),
+        (*other, *alike, *_left_open((log_ids, coasting), airs, coasts, motor_turns, found.sky)),
         values,
         words,
         found.rms_m_s,
@@ -151,6 +154,25 @@ def calibrate(
         changes,
         _said(values, held),
     )
+
+
+def _one_ride_each(rides: list[Ride]) -> tuple[str, ...]:
+    """Which of them may be one ride. Raises InputError for two that hold the same samples."""
+    out = []
+    for first, second in combinations(rides, 2):
+        match one_ride(first, second):
+            case "the same":
+                raise InputError(
+                    "Two of these logs hold one ride: twice it would seem twice as sure.",
+                    got=f"{first.name}, {second.name}",
+                    todo="Leave one of them out.",
+                )
+            case "perhaps":
+                out.append(
+                    f"{first.name} and {second.name} are as near to each other as their noise. If two loggers wrote "
+                    "one ride, leave one out: it counts as two here, and seems surer than it is."
+                )
+    return tuple(out)
 
 
 # What a run hangs on, and is no value that is learned from it.
