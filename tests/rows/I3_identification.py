@@ -7,6 +7,9 @@ from typing import Any
 
 import pytest
 
+from ninebolt.core.setting.ours import IDENTIFY, IDENTIFY_GO, IDENTIFY_STOP, STEPS
+from ninebolt.core.setting.sets import OUR_PROFILE
+from ninebolt.link.port import Adapter, opened
 from rows.conftest import CONTROLLER, SET, Linked, Outside
 
 
@@ -112,29 +115,78 @@ def test_dangerous_it_is_not_begun_twice(linked: Linked) -> None:
     assert ended(linked, job)["state"] == "done"
 
 
-def test_dangerous_another_program_identifies(linked: Linked) -> None:
-    """Begun here and followed no more, as after a restart: the controller itself says that it is at work."""
-    job = begun(linked)
-    linked.client.delete(f"/api/jobs/{job}")
-    for _ in range(100):
-        if linked.get(f"/api/link/identify/{job}")["state"] == "stopped":
-            break
+def at_work(linked: Linked) -> str:
+    """The step that the controller's own routine is at, by a client of its own on the same bus."""
+    adapter = Adapter("slcan", f"socket://127.0.0.1:{linked.bus}")
+    with opened(adapter, OUR_PROFILE.dictionary) as port:
+        return STEPS[int(port.read(IDENTIFY["step"]))]
+
+
+def over(linked: Linked, job: str) -> dict[str, Any]:
+    for _ in range(400):
+        seen = linked.get(f"/api/link/identify/{job}")
+        if seen["state"] != "running":
+            return dict(seen)
         time.sleep(0.05)
+    raise AssertionError("it does not end")
+
+
+def test_dangerous_another_program_identifies(linked: Linked) -> None:
+    """The controller itself says that it is at work."""
+    adapter = Adapter("slcan", f"socket://127.0.0.1:{linked.bus}")
+    with opened(adapter, OUR_PROFILE.dictionary) as port:
+        port.write(IDENTIFY["start"], IDENTIFY_GO)
     body = {"source": SET, "free": True, "anyway": True}
     got = linked.post(f"{linked.url}/link/write", body, (409,))
     assert "The controller is identifying its motor" in got["message"]
-    assert linked.post("/api/link/identify?free=true", None, (409,))["got"] == "resistance"
+    assert linked.post("/api/link/identify?free=true", None, (409,))["got"] in STEPS[1:5]
 
 
-def test_dangerous_let_go_while_it_turns_says_that_it_may_turn_still(linked: Linked) -> None:
+def test_dangerous_stopped_means_that_the_motor_is_stopped(linked: Linked) -> None:
+    """A hand that lets go of the disconnect because the page says "stopped" must be able to."""
+    job = begun(linked)
+    linked.bench("wait", seconds=2.5)
+    assert at_work(linked) == "turning"
+    linked.client.delete(f"/api/jobs/{job}")
+    seen = over(linked, job)
+    assert seen["state"] == "stopped" and seen["error"] == ""
+    assert at_work(linked) == "stopped"
+    linked.bench("wait", seconds=5.0)
+    assert linked.bench("state")["state"]["speed_m_s"] == 0.0
+    assert identify(linked)["state"] == "done"  # and it can be begun anew
+
+
+def test_dangerous_stopped_by_another_program(linked: Linked) -> None:
+    job = begun(linked)
+    linked.bench("wait", seconds=0.5)
+    adapter = Adapter("slcan", f"socket://127.0.0.1:{linked.bus}")
+    with opened(adapter, OUR_PROFILE.dictionary) as port:
+        port.write(IDENTIFY["start"], IDENTIFY_STOP)
+    seen = over(linked, job)
+    assert seen["state"] == "failed" and "was stopped" in seen["error"]
+    assert "may turn" not in seen["error"] and seen["values"] == {}
+
+
+def test_dangerous_let_go_while_it_turns_stops_it_first(linked: Linked) -> None:
     job = begun(linked)
     linked.bench("wait", seconds=0.5)
     linked.post("/api/link/disconnect")
-    for _ in range(200):
-        seen = linked.get(f"/api/link/identify/{job}")
-        if seen["state"] != "running":
-            break
-        time.sleep(0.05)
+    seen = over(linked, job)
+    assert seen["state"] == "failed" and "let go" in seen["error"]
+    assert "stopped first" in seen["error"] and "may turn" not in seen["error"]
+    assert at_work(linked) == "stopped"
+
+
+def test_unknown_a_controller_that_falls_silent_may_turn_still(
+    linked: Linked, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("ninebolt.link.port.ANSWER_S", 0.3)  # silence is what is waited for
+    linked.connect()
+    job = begun(linked)
+    linked.bench("wait", seconds=0.5)
+    linked.bench("key", on=False)
+    seen = over(linked, job)
+    linked.bench("key", on=True)
     assert seen["state"] == "failed" and "may turn still: disconnect the pack" in seen["error"]
 
 

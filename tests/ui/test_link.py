@@ -192,6 +192,12 @@ def test_identified_and_adopted(bench: Page, server: str, bench_bike: int) -> No
     expect(start).to_be_disabled()
     bench.get_by_text("The wheel is free, my hand").click()
     start.click()
+    halt = bench.get_by_role("button", name="Stop the motor")
+    halt.click()
+    expect(bench.get_by_text("has let the motor go")).to_be_visible()
+    expect(halt).to_have_count(0)
+    start.click()
+    expect(halt).to_be_visible()
     for _ in range(20):
         do(bench_bike, "wait", seconds=0.5)
     table = bench.get_by_role("table", name="Identified")

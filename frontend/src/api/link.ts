@@ -219,7 +219,9 @@ export function useIdentify(turned: string) {
       .then((now) => (setHeld(false), setSeen(now)))
       .catch((e: Error) => (setHeld(isHeld(e)), setProblem(e.message)))
   }
-  return { seen, problem: problem || seen?.error || '', held, start, running }
+  const stop = () =>
+    void ok(http.DELETE('/api/jobs/{job_id}', { params: { path: { job_id: id! } } })).catch((e: Error) => setProblem(e.message))
+  return { seen, problem: problem || seen?.error || '', held, start, stop, running }
 }
 
 export function useAdopt(build: string) {

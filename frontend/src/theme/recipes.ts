@@ -30,6 +30,7 @@ export const act = defineRecipe({
     tone: {
       plain: { bg: 'sheet', color: 'ink', borderColor: 'rule-strong', _hover: { bg: 'well' } },
       choice: { bg: 'choice', color: 'on-ink', borderColor: 'choice', _hover: { bg: 'ink' } },
+      stop: { bg: 'stop', color: 'on-ink', borderColor: 'stop', fontWeight: '700', px: '5', _hover: { bg: 'ink' } },
       ghost: { bg: 'transparent', color: 'ink', borderColor: 'transparent', _hover: { bg: 'well' } },
     },
   },

@@ -3,7 +3,7 @@ import type { ComponentProps, ReactNode } from 'react'
 import { paint } from '../theme/paint'
 import { act } from '../theme/recipes'
 
-/** A quiet button in ink; tone 'choice' is for what the person chose to do. */
+/** A quiet button in ink; tone 'choice' is for what the person chose to do, 'stop' ends what moves. */
 const Press = chakra('button', act)
 
 export function Act(props: ComponentProps<typeof Press>) {

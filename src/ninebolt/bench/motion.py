@@ -17,7 +17,7 @@ from ninebolt.core.bike.path import lead_ohm
 from ninebolt.core.build import Build
 from ninebolt.core.copper import copper_factor
 from ninebolt.core.kernel import kernel
-from ninebolt.core.setting.ours import CURVE_POINTS
+from ninebolt.core.setting.ours import CURVE_POINTS, STEPS
 from ninebolt.core.simulate.case import LineLimit, RunCase, numbers
 from ninebolt.core.simulate.regen import ChargeLimit, braking
 from ninebolt.core.value import Value
@@ -393,6 +393,11 @@ class Bike:
         if s.identify_s >= IDENTIFY_S[s.identify - 1]:
             s.identify, s.identify_s = s.identify + 1, 0.0
             s.speed_m_s = 0.0
+
+    def let_go(self) -> None:
+        """The routine is ended from outside, where it runs."""
+        if self.identifying():
+            self.s.identify = STEPS.index("stopped")
 
     def identified(self) -> dict[str, float]:
         """What the routine measured: the truth, and what a measurement is off."""

@@ -36,6 +36,7 @@ from ninebolt.core.setting.ours import (
     GROUP_V,
     IDENTIFY,
     IDENTIFY_GO,
+    IDENTIFY_STOP,
     IDENTITY,
     LIVE,
     LOAD,
@@ -231,6 +232,9 @@ class ControllerNode(Node):
             self.waiting = True
             return
         if obj.at == IDENTIFY["start"]:
+            if value == IDENTIFY_STOP:
+                self.bike.let_go()
+                return
             self._want(value, IDENTIFY_GO)
             self.bike.s.identify, self.bike.s.identify_s = 1, 0.0
             return

@@ -71,6 +71,7 @@ def act(args: argparse.Namespace) -> int:
                         print(f"{IN_THE_NETWORK.format(lan=lan)}", flush=True)
 
             async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
+                app.state.link.close()  # a motor that is being identified is not left turning
                 await super().shutdown(sockets)
                 house.cards.save()
 

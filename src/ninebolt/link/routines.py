@@ -14,6 +14,7 @@ from ninebolt.core.setting.ours import (
     GROUP_V,
     IDENTIFY,
     IDENTIFY_GO,
+    IDENTIFY_STOP,
     STEPS,
 )
 from ninebolt.core.setting.sets import Profile
@@ -38,6 +39,10 @@ class Identified:
     values: dict[str, float]
 
 
+class BrokenOff(LinkError):
+    """The controller ended its routine before it was done: nothing turns any more. abort: its fault code."""
+
+
 def sample(port: Port, profile: Profile) -> Sample:
     """What cannot be read is left out. Raises LinkError where the device falls silent."""
     out = {}
@@ -54,8 +59,9 @@ def sample(port: Port, profile: Profile) -> Sample:
 
 
 def identify(port: Port, profile: Profile, pause_s: float = 0.2) -> Iterator[Identified]:
-    """Start the controller's own identification and follow it. Raises LinkError where it breaks off: with the wheel
-    on the ground, a hand on the throttle, or a sensor that is dead; ConflictError where its routine is not known, since
+    """Start the controller's own identification and follow it; whoever follows it no more has stopped it. Raises
+    BrokenOff with the wheel on the ground, a hand on the throttle, a sensor that is dead, or where it was stopped by
+    another hand; LinkError where it cannot be followed or stopped; ConflictError where its routine is not known, since
     the same numbers written elsewhere would be something else."""
     if not profile.identify:
         raise ConflictError(
@@ -65,24 +71,53 @@ def identify(port: Port, profile: Profile, pause_s: float = 0.2) -> Iterator[Ide
             "under Motor as measured.",
         )
     port.write(IDENTIFY["start"], IDENTIFY_GO)
-    end = time.monotonic() + LONGEST_S
-    while time.monotonic() < end:
-        step = port.read(IDENTIFY["step"])
-        name = STEPS[int(step)] if isinstance(step, int) and 0 <= step < len(STEPS) else str(step)
-        if name == "broken off":
-            fault = sample(port, profile).values.get("fault", 0)
-            raise LinkError(
-                "The identification broke off.", got=f"fault code {fault:.0f}", abort=int(fault),
-                todo="Wheel free, hand off the throttle, all three halls wired; then start it again.",
-            )  # fmt: skip
-        if name == "done":
-            yield Identified(name, _results(port))
-            return
-        yield Identified(name, {})
-        time.sleep(pause_s)
+    ended = False
+    try:
+        end = time.monotonic() + LONGEST_S
+        while time.monotonic() < end:
+            name = _step(port)
+            ended = name in ENDED
+            if ended and name != "done":
+                raise _broken_off(name, sample(port, profile).values.get("fault", 0))
+            yield Identified(name, _results(port) if ended else {})
+            if ended:
+                return
+            time.sleep(pause_s)
+    finally:
+        if not ended:
+            stop(port)
     raise InputError(
-        "The identification does not come to an end.", got=f"{LONGEST_S:.0f} s", todo="Switch off."
+        "The identification does not come to an end: it was stopped.",
+        got=f"{LONGEST_S:.0f} s",
+        todo="Switch off.",
     )
+
+
+def stop(port: Port) -> None:
+    """End a routine that runs. Raises LinkError where it cannot be seen to have ended."""
+    port.write(IDENTIFY["start"], IDENTIFY_STOP)
+    step = _step(port)
+    if step not in (STEPS[0], *ENDED):
+        raise LinkError("The controller goes on identifying its motor.", got=step)
+
+
+ENDED = ("done", "broken off", "stopped")
+
+
+def _step(port: Port) -> str:
+    step = port.read(IDENTIFY["step"])
+    return STEPS[int(step)] if isinstance(step, int) and 0 <= step < len(STEPS) else str(step)
+
+
+def _broken_off(step: str, fault: float) -> BrokenOff:
+    if step == "stopped":
+        return BrokenOff(
+            "The identification was stopped.", todo="Start it again when all is clear."
+        )
+    return BrokenOff(
+        "The identification broke off.", got=f"fault code {fault:.0f}", abort=int(fault),
+        todo="Wheel free, hand off the throttle, all three halls wired; then start it again.",
+    )  # fmt: skip
 
 
 def _results(port: Port) -> dict[str, float]:

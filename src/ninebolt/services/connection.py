@@ -22,12 +22,12 @@ from ninebolt.errors import ConflictError, InputError, LinkError, NineBoltError,
 from ninebolt.link import guarded
 from ninebolt.link.guarded import Snapshot, Standing, Step
 from ninebolt.link.port import Adapter, Port, close, connect
-from ninebolt.link.routines import sample
+from ninebolt.link.routines import sample, stop
 from ninebolt.services import unfinished, workshop
 from ninebolt.services.bench_line import PORT
 from ninebolt.services.controllers import profile
 from ninebolt.services.house import House
-from ninebolt.services.identified import IDENTIFICATION, Turned, at_rest, turning
+from ninebolt.services.identified import IDENTIFICATION, LET_GO, MAY_TURN, Turned, at_rest, turning
 from ninebolt.services.link_shown import LinkState, LiveSample, Pending, Written
 from ninebolt.services.receiver import Receiver
 from ninebolt.store.builds import get_build
@@ -69,7 +69,7 @@ class Connection:
         self._samples: deque[LiveSample] = deque(maxlen=KEPT_SAMPLES)
         self._recording = False
         self._work, self._gate = "", threading.Lock()  # what nothing else may come between
-        self._turned = ""
+        self._turned = self._let_go = ""
         self._began = 0.0
         self._receiver = Receiver()
         self.sentences = b""  # of the receiver, as they came
@@ -100,14 +100,25 @@ class Connection:
             return self.state()
 
     def close(self) -> None:
-        """Let go of the adapter; nothing is written."""
+        """Let go of the adapter; nothing is written but the end of an identification that runs."""
         with self._lock:
+            if self._port is not None and self._work == IDENTIFICATION:
+                self._halt(self._port)
             network, self._network, self._port = self._network, None, None
             self._device = self._latest = None
             self._recording = False
             self.quiet.clear()
             if network is not None:
                 close(network)
+
+    def _halt(self, port: Port) -> None:
+        """Nobody would see it end: the motor is stopped before its connection goes."""
+        try:
+            stop(port)
+            self._let_go = f"{LET_GO} The motor was stopped first."
+        except LinkError as error:
+            self._let_go = f"{LET_GO} {error.what} {MAY_TURN}"
+            self._problem = self._let_go
 
     def state(self) -> LinkState:
         port, device = self._port, self._device
@@ -519,11 +530,13 @@ class Connection:
             self._over_none_half(device)
             at_rest(port, kind)
             self._begin(IDENTIFICATION)
-            self._turned = job_id
+            self._turned, self._let_go = job_id, f"{LET_GO} {MAY_TURN}"
 
         def steps() -> Iterator[Turned]:
             try:
-                yield from turning(port, kind, build_id, build, lambda: self._port is port)
+                yield from turning(
+                    port, kind, build_id, build, lambda: "" if self._port is port else self._let_go
+                )
             finally:
                 self._work = ""
 

@@ -15,7 +15,7 @@ from ninebolt.core.setting.ours import BY_NAME, IDENTIFY, STEPS
 from ninebolt.core.setting.sets import Profile
 from ninebolt.errors import ConflictError, LinkError, NotFoundError
 from ninebolt.link.port import Port
-from ninebolt.link.routines import Identified, identify
+from ninebolt.link.routines import BrokenOff, Identified, identify
 from ninebolt.services import workshop
 from ninebolt.services.house import House
 
@@ -23,6 +23,7 @@ IDENTIFICATION = "An identification"
 # What it finds of the motor; the rest is the controller's to be told.
 MOTOR = ("r_phase_ohm", "l_phase_henry", "kv_rpm_v")
 MAY_TURN = "The motor may turn still: disconnect the pack."
+LET_GO = "The connection was let go while the motor was being identified."
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,20 +60,18 @@ def at_rest(port: Port, kind: Profile) -> None:
 
 
 def turning(
-    port: Port, kind: Profile, build_id: str, build: Build | None, here: Callable[[], bool]
+    port: Port, kind: Profile, build_id: str, build: Build | None, let_go: Callable[[], str]
 ) -> Iterator[Turned]:
-    """Start it and follow it. here: whether the connection still is the one it was begun on. Raises LinkError."""
+    """Start it and follow it. let_go: why its connection is not there any more, '' while it is. Raises LinkError."""
     motor = build.drive.motor if build else None
     try:
         for found in identify(port, kind):
             yield Turned(found, build_id, motor)
     except LinkError as error:
-        if error.abort:  # the controller broke it off by itself
+        if why := let_go():
+            raise LinkError(why) from error
+        if isinstance(error, BrokenOff):
             raise
-        if not here():
-            raise LinkError(
-                "The connection was let go while the motor was being identified.", todo=MAY_TURN
-            ) from error
         raise LinkError(
             error.what, where=error.where, got=error.got, expected=error.expected, silent=error.silent,
             todo=f"{MAY_TURN} {error.todo}".strip(),

@@ -6,7 +6,7 @@ from __future__ import annotations
 import logging
 import time
 from collections import OrderedDict
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Generator, Iterator
 from dataclasses import dataclass, field
 from threading import Event, Lock, Thread
 from typing import Any
@@ -96,17 +96,26 @@ def _progress(job_id: str, j: _Job) -> Progress:
     return Progress(job_id, j.kind, j.state, j.steps, j.seconds, j.result, j.error)
 
 
+def _follow(job: _Job, steps: Iterator[Any], start: float) -> str:
+    for made in steps:
+        job.result = made
+        job.steps += 1
+        job.seconds = time.monotonic() - start
+        if job.stop.is_set() or job.seconds > LONGEST_S:
+            return "stopped"
+    return "done"
+
+
 def _work(job: _Job, steps: Steps) -> None:
     start = time.monotonic()
     try:
-        for made in steps():
-            job.result = made
-            job.steps += 1
-            job.seconds = time.monotonic() - start
-            if job.stop.is_set() or job.seconds > LONGEST_S:
-                job.state = "stopped"
-                return
-        job.state = "done"
+        made = steps()
+        try:
+            state = _follow(job, made, start)
+        finally:  # what it set going ends before it is called stopped
+            if isinstance(made, Generator):
+                made.close()
+        job.state = state
     except NineBoltError as error:
         job.error, job.state = error.message(), "failed"
     except Exception as error:  # a job that dies says so

@@ -14,7 +14,7 @@ export function Identify() {
   const link = useLink().data
   const [free, setFree] = useState(false)
   const [anyway, setAnyway] = useState(false)
-  const { seen, problem, held, start, running } = useIdentify(link?.turned ?? '')
+  const { seen, problem, held, start, stop, running } = useIdentify(link?.turned ?? '')
   const steps = useRegisters().data?.identifying ?? []
   const adopt = useAdopt(bench.id)
   if (!link?.connected) return <Text py="3">Nothing is connected: under Controller, connect the bench bike or an adapter.</Text>
@@ -38,15 +38,20 @@ export function Identify() {
         <Act tone="choice" disabled={!free || running || (held && !anyway)} onClick={() => start(bench.id, anyway)}>
           {running ? 'Identifying …' : 'Start'}
         </Act>
+        {running && (
+          <Act tone="stop" onClick={stop}>
+            Stop the motor
+          </Act>
+        )}
       </Flex>
       <Flex as="ol" gap="2" wrap="wrap" listStyleType="none" aria-label="Steps of the identification">
-        {steps.slice(1, -1).map((s, i) => (
+        {steps.slice(1, steps.indexOf('done') + 1).map((s, i) => (
           <Text as="li" key={s} px="2" py="1" borderWidth="hair" borderColor={i + 1 === at_ ? 'choice' : 'rule'} bg={i + 1 <= at_ ? 'choice-wash' : 'sheet'} fontWeight={i + 1 === at_ ? '700' : '400'}>
             {s}
           </Text>
         ))}
       </Flex>
-      <Text role="status">{running ? `Now: ${seen?.step ?? ''}` : seen?.state === 'done' ? 'Done.' : ''}</Text>
+      <Text role="status">{running ? `Now: ${seen?.step ?? ''}` : seen?.state === 'done' ? 'Done.' : seen?.state === 'stopped' ? 'Stopped: the controller has let the motor go.' : ''}</Text>
       {problem && <Trouble text={problem} />}
       {seen?.state === 'done' && (
         <>

@@ -208,7 +208,17 @@ IDENTIFY = {
     "kv_rpm_v": (0x3103, 3), "hall_order": (0x3103, 4), "hall_offset_deg": (0x3103, 5), "direction": (0x3103, 6),
 }  # fmt: skip
 IDENTIFY_GO = 0x47  # "G": started only by this number
-STEPS = ("not started", "resistance", "inductance", "turning", "halls", "done", "broken off")
+IDENTIFY_STOP = 0  # ended at any time by this one: the motor is let go
+STEPS = (
+    "not started",
+    "resistance",
+    "inductance",
+    "turning",
+    "halls",
+    "done",
+    "broken off",
+    "stopped",
+)
 GROUP_V, BMS_A, BMS_C, BMS_STATE = 0x3201, (0x3202, 0), (0x3203, 0), (0x3204, 0)
 BMS_STATES = (
     "closed",
