@@ -85,6 +85,7 @@ def test_the_library_s_own_client_reads_every_object(bus: int, port: Port, tmp_p
     network.connect(interface="slcan", channel=f"socket://127.0.0.1:{bus}", sleep_after_open=0)
     try:
         node = network.add_node(0x10, str(path))
+        node.sdo.RESPONSE_TIMEOUT = 20  # a loaded machine may be late; the answer comes at once
         for p in PARAMS:
             var = node.sdo[p.index][p.sub] if p.sub else node.sdo[p.index]
             assert var.raw == pytest.approx(ours[p.at]), p.name
