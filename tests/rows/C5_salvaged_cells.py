@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import csv
 import io
+import time
 
 from rows.conftest import NONE, Outside
 
@@ -114,3 +116,25 @@ def test_none_that_passes_says_what_they_broke(bike: Outside) -> None:
     text = f"{HEAD}\n" + "\n".join(f"g{i},2.5," for i in range(4)) + "\ng9,2.5,22\n"
     status, said = sort(bike, text)
     assert status == 422 and "g0 and 3 more are out; g0: untested: no resistance" in said["todo"]
+
+
+def test_dangerous_the_file_that_goes_to_the_bench_carries_the_cautions(bike: Outside) -> None:
+    """A worn lot, taken to the welder as a CSV: what stands on the page stands before the first cell."""
+    worn = "\n".join(f"g{i},0.8,22" for i in range(5))
+    job = bike.client.post(
+        "/api/sort/jobs",
+        files={"file": ("c.csv", io.BytesIO(f"{HEAD}\n{worn}\n".encode()))},
+        data={"series": 2, "parallel": 2, "build": "moss-84"},
+    ).json()["id"]
+    for _ in range(200):
+        done = bike.client.get(f"/api/sort/jobs/{job}").json()
+        if done["state"] != "running":
+            break
+        time.sleep(0.05)
+    said = done["sorting"]["cautions"]
+    text = bike.client.get(f"/api/sort/jobs/{job}/assignment").text
+    rows = list(csv.DictReader(io.StringIO(text)))
+    assert said and [r["reason"] for r in rows[: len(said)]] == [f"caution: {w}" for w in said]
+    assert not any(r["cell"] for r in rows[: len(said)]) and all(
+        r["cell"] for r in rows[len(said) :]
+    )

@@ -124,3 +124,25 @@ def test_a_what_if_is_put_beside_what_is_kept(bench: Page) -> None:
     bench.get_by_role("button", name="Changes").click()
     bench.get_by_role("link", name="Today's bike beside").first.click()
     expect(table).to_contain_text("Moss 84, change")
+
+
+def test_a_kept_change_reads_as_it_was_made(bench: Page, server: str) -> None:
+    """A log by its name, a value that was only measured by what is known of it now, a flag by yes and no."""
+    url = f"{server}/api/builds/moss-84"
+    rows = "".join(f"{k / 10},{max(k - 30, 0) / 10}\n" for k in range(200))
+    file = {
+        "name": "first pull.csv",
+        "mimeType": "text/csv",
+        "buffer": f"t_s,speed_m_s\n{rows}".encode(),
+    }
+    assert bench.request.post(f"{url}/logs", multipart={"file": file}).ok
+    cda = bench.request.get(url).json()["doc"]["road"]["cda_m2"]
+    measured = {**cda, "origin": "measured", "tolerance": 0.02}
+    change = {"changes": [{"path": "road.cda_m2", "value": measured}]}
+    assert bench.request.post(f"{url}/changes", data=change).ok
+    bench.goto("/build/moss-84/gear")
+    bench.get_by_role("button", name="Changes").click()
+    kept = bench.get_by_role("region", name="Kept changes")
+    expect(kept).to_contain_text("→ first pull.csv")
+    expect(kept).to_contain_text(f"{cda['origin']}")
+    expect(kept).to_contain_text("→ measured ± 2 %")

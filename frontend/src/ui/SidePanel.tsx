@@ -1,8 +1,8 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { useEffect, useRef, useState } from 'react'
-import { useHistory } from '../api/hooks'
+import { useHistory, useLogs } from '../api/hooks'
 import { title } from '../lib/nine'
-import type { ValueDoc } from '../lib/path'
+import { stringAt, type ValueDoc } from '../lib/path'
 import { show, type UnitPrefs } from '../lib/units'
 import { Act } from './atoms'
 import { HowSure } from './HowSure'
@@ -115,8 +115,18 @@ function Working({ figureKey }: { figureKey: string }) {
   )
 }
 
+const LOG = 'prove.log_id'
+
+/** Where two values read alike, what is between them. */
+const originWords = (value: unknown) => {
+  const v = value as Partial<ValueDoc> | null
+  const spread = v?.tolerance ? ` ± ${+(v.tolerance * 100).toPrecision(2)} %` : ''
+  return v?.origin ? `${v.origin}${spread}` : 'as it was'
+}
+
 function valueWords(value: unknown, quantity: string, prefs: UnitPrefs): string {
-  if (value === null || value === undefined) return 'unknown'
+  if (value === null || value === undefined || value === '') return 'unknown'
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
   if (typeof value === 'object' && 'amount' in value) return show((value as ValueDoc).amount, quantity, prefs).text
   if (Array.isArray(value)) return `${value.length} lines`
   if (typeof value === 'object') return String((value as { name?: string }).name ?? 'a part')
@@ -128,6 +138,7 @@ const PAGE = 60 // changes at a time: a year of evenings is thousands
 function History() {
   const { bench, fields, prefs, send } = useWorkshop()
   const rows = useHistory(bench.id, bench.seq).data ?? []
+  const logs = useLogs(bench.id, stringAt(bench.doc, LOG)).data
   const [shown, setShown] = useState(PAGE)
   return (
     <Box py="2">
@@ -155,9 +166,11 @@ function History() {
           {r.changes.slice(0, 6).map((c) => {
             const path = String(c.path)
             const q = specAt(fields, path)?.quantity ?? 'ratio'
+            const words = (v: unknown) => (path === LOG && v ? (logs?.find((l) => l.id === v)?.name ?? 'a log that is gone') : valueWords(v, q, prefs))
+            const [old, now] = [words(c.old), words(c.new)]
             return (
               <Text key={path} fontSize="small">
-                {wordsFor(fields, path)}: {valueWords(c.old, q, prefs)} → {valueWords(c.new, q, prefs)}
+                {wordsFor(fields, path)}: {old === now ? `${old}, ${originWords(c.old)}` : old} → {old === now ? originWords(c.new) : now}
               </Text>
             )
           })}

@@ -194,10 +194,13 @@ def _days(first: str, second: str, where: str) -> float:
 
 
 def write_assignment(sorting: Sorting) -> bytes:
-    """One row a cell: where it goes, or why it stays out. In the order of assembly."""
+    """One row a cell: where it goes, or why it stays out. In the order of assembly; before them, in rows of no cell,
+    what to see to before any are joined."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["cell", "group", "place", "group_capacity_ah", "reason"])
+    for words in sorting.cautions:
+        writer.writerow(["", "", "", "", safe(f"caution: {words}")])
     for g in sorting.groups:
         for place, cell in enumerate(g.cells, 1):
             writer.writerow([safe(cell), g.number, place, f"{g.capacity_ah:.4f}", ""])
