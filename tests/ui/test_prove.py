@@ -172,6 +172,11 @@ def test_a_time_from_a_film(bench: Page, server: str) -> None:
     ):
         bench.get_by_label(label).fill(value)
     bench.get_by_role("button", name="Take the time").click()
+    expect(
+        bench.get_by_text("are not told")
+    ).to_be_visible()  # in slow motion it would be another time
+    bench.get_by_label("slowed by").fill("1")
+    bench.get_by_role("button", name="Take the time").click()
     expect(bench.get_by_text("are contradicted")).to_be_visible()
     bench.get_by_role("button", name="The mark can be read").click()
     bench.get_by_role("button", name="Take the time").click()

@@ -7779,11 +7779,8 @@ export interface components {
             fps?: number | null;
             /** Marks */
             marks: components["schemas"]["MarkIn"][];
-            /**
-             * Slowed
-             * @default 1
-             */
-            slowed: number;
+            /** Slowed */
+            slowed?: number | null;
         };
         /**
          * VisitIn

@@ -116,7 +116,7 @@ class VideoIn(Body):
 
     marks: Annotated[list[MarkIn], Field(max_length=60)]
     fps: float | None = None
-    slowed: Annotated[float, Field(gt=0, le=1000)] = 1.0
+    slowed: Annotated[float | None, Field(gt=0, le=1000)] = None
     claim_s: Annotated[float | None, Field(gt=0, le=1e5)] = None
 
 

@@ -41,17 +41,17 @@ export function SameTune() {
 /** A time from a film, with what its frames leave open. */
 export function Film() {
   const [first, last] = [useNumber('s', 's'), useNumber('s', 's')]
-  const [fps, slowed, claim] = [useNumber('ratio', ''), useNumber('ratio', '', '1'), useNumber('s', 's')]
+  const [fps, slowed, claim] = [useNumber('ratio', ''), useNumber('ratio', ''), useNumber('s', 's')]
   const [read, setRead] = useState(true)
   const film = useFilm()
   const fields: [string, Field][] = [
     ['it rolls at, s of film', first],
     ['at the mark, s of film', last],
     ['frames a second', fps],
-    ['slowed by', slowed],
+    ['slowed by (1: real time)', slowed],
     ['claimed, s', claim],
   ]
-  const ready = first.si !== null && last.si !== null && slowed.si !== null && fields.every(([, f]) => !f.problem)
+  const ready = first.si !== null && last.si !== null && fields.every(([, f]) => !f.problem)
   const go = () =>
     film.mutate({
       marks: [
@@ -59,7 +59,7 @@ export function Film() {
         { what: 'the mark', at_s: last.si!, reading: read ? 1 : null, quantity: 'ratio' },
       ],
       fps: fps.si,
-      slowed: slowed.si!,
+      slowed: slowed.si,
       claim_s: claim.si,
     })
   return (

@@ -48,10 +48,11 @@ class Evidence:
 
 
 def extract(
-    marks: list[Seen], fps: float | None, slowed: float = 1.0, claim_s: float | None = None
+    marks: list[Seen], fps: float | None, slowed: float | None = None, claim_s: float | None = None
 ) -> Evidence:
     """Times since the first moment. fps: frames a second of film time, None where it is not known; slowed: film seconds
-    to a real one (4 = slow motion by four); claim_s: what is said of the last moment. Raises InputError.
+    to a real one (1 = real time, 4 = slow motion by four), None where nobody said, which leaves every time open;
+    claim_s: what is said of the last moment. Raises InputError.
 
     Each moment lies anywhere within its frame: the difference of two has a triangular spread of one frame to either
     side, 95 % of it within 0.776 of a frame.
@@ -65,24 +66,37 @@ def extract(
             got=f"{fps:g}",
             expected=f"{LEAST_FPS:g} to {MOST_FPS:g}",
         )
-    if not slowed > 0 or any(b.at_s < a.at_s for a, b in zip(marks, marks[1:], strict=False)):
+    pace = 1.0 if slowed is None else slowed
+    if not pace > 0 or any(b.at_s < a.at_s for a, b in zip(marks, marks[1:], strict=False)):
         raise InputError("Moments are given in the order of the film, its slowing above 0.")
-    half = None if fps is None else WITHIN_95 / fps / slowed
-    rows = tuple(_row(m, marks[0], half, slowed) for m in marks)
+    half = None if fps is None or slowed is None else WITHIN_95 / fps / pace
+    missing = _missing(fps, slowed)
+    rows = tuple(_row(m, marks[0], half, pace, missing) for m in marks)
     last = rows[-1]
     verdict = _claim(last, claim_s)
-    return Evidence(rows, verdict, _said(rows, last, claim_s, verdict))
+    words = _said(rows, last, claim_s, verdict)
+    return Evidence(rows, verdict, f"{words} {REAL_TIME}" if slowed is None else words)
 
 
 WITHIN_95 = 1.0 - math.sqrt(0.05)  # of a triangular spread of one frame to either side
 
 
-def _row(m: Seen, first: Seen, half: float | None, slowed: float) -> Extracted:
-    since = (m.at_s - first.at_s) / slowed
+REAL_TIME = (
+    "Taken as filmed at real speed: nobody said whether it is slowed, and no frame shows it."
+)
+
+
+def _missing(fps: float | None, slowed: float | None) -> str:
+    if slowed is None:
+        return "whether the film is slowed is not known, so the time has no bound"
+    return "the frame rate is not known, so the time has no bound" if fps is None else ""
+
+
+def _row(m: Seen, first: Seen, half: float | None, pace: float, missing: str) -> Extracted:
+    since = (m.at_s - first.at_s) / pace
     if m.reading is None:
         why = "no reading can be seen there: what is said of it is unverified"
         return Extracted(m.what, m.at_s, since, half, None, m.quantity, "unverified", why)
-    why = "" if half is not None else "the frame rate is not known, so the time has no bound"
     return Extracted(
         m.what,
         m.at_s,
@@ -91,7 +105,7 @@ def _row(m: Seen, first: Seen, half: float | None, slowed: float) -> Extracted:
         m.reading,
         m.quantity,
         "read" if half is not None else "unverified",
-        why,
+        missing,
     )
 
 
