@@ -371,6 +371,12 @@ READINGS: list[tuple[str, dict[str, Any], str, str]] = [
             ("drag_nm", "motor.drag_nm", 6.0),
         )
     ),
+    (
+        "drive.weakening_free",
+        {"drive.controller.fw_id_a": 60},
+        "caution",
+        "No full throttle on the stand",
+    ),
     ("wire.usual.lowest_live_m", {"wire.lowest_live_m": 1.9}, "caution", "unlike any"),
     ("donor.parts_unweighed", {"drive.motor.mass_kg": None}, "caution", "Counted as nothing"),
     ("donor.parts_unweighed", {"guard.bms.mass_kg": None}, "note", "Put each on a scale"),

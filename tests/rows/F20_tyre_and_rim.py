@@ -108,7 +108,8 @@ def test_dangerous_a_slow_tyre_has_a_faster_one_for_its_rim_or_another_gearing(
         and tyre["code"].endswith("-19")
         and tyre["rim_m"]["amount"] == 0.047
     )
-    quick = Outside(bike.client, "brakka-96").put(("gear.tyre.speed_symbol", "M"))
+    quick = Outside(bike.client, "brakka-96")
+    quick.put(("drive.controller.fw_id_a", 60), ("gear.tyre.speed_symbol", "M"))
     slower = fix_of(quick, "Gear it down")
     quick.put(*((c["path"], c["value"]) for c in slower["changes"]))
     assert quick.says("gear.tyre") == "" and quick.head["top_speed_m_s"] <= 130 / 3.6

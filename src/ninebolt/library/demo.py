@@ -149,7 +149,7 @@ def brakka() -> Build:
                     line_a=_set(280),
                     phase_a=_set(620),
                     lvc_v=_set(75.4),
-                    fw_id_a=_set(60),
+                    fw_id_a=_set(45),
                     ramp_s=_set(0.15),
                 ),
                 "motor": _lib("motor", "md-20"),

@@ -12,6 +12,7 @@ from ninebolt.core.kernel import kernel
 from ninebolt.core.kernel.point import ROOT3
 from ninebolt.core.kernel.run import DERATE_K
 from ninebolt.core.simulate.case import CHOKES, RunCase, numbers
+from ninebolt.units import RPM_PER_RAD_S
 
 
 class Instant(NamedTuple):
@@ -64,6 +65,24 @@ def back_emf_v(case: RunCase, speed_m_s: float) -> float:
     """The motor's own volts at a road speed, line to line, peak (V)."""
     m = case.machine
     return ROOT3 * m.flux_vs * m.pole_pairs * speed_m_s * case.ratio / case.radius_m
+
+
+def free_emf_v(case: RunCase, bus_v: float, fw_a: float, erpm_max_rpm: float = math.inf) -> float:
+    """The most of its own volts that weakening lets an unloaded motor reach, line to line, peak (V): a wheel in the
+    air, or a slope that pushes. There the bus can make no more than √3 ω (ψ − Ld id), so √3 ω ψ = m V ψ / (ψ − Ld id);
+    drag and copper take a little of it. erpm_max_rpm: where the controller stops it before."""
+    m = case.machine
+    left = m.flux_vs - m.ld_h * fw_a
+    reach = bus_v * m.modulation * m.flux_vs / left if left > 0.0 else math.inf
+    return min(reach, ROOT3 * m.flux_vs * erpm_max_rpm / RPM_PER_RAD_S)
+
+
+def free_weakening_a(case: RunCase, bus_v: float, ceiling_v: float) -> float:
+    """Weakening amps at which free_emf_v comes to the ceiling; 0 where it lies there without any."""
+    m = case.machine
+    if m.ld_h <= 0.0:
+        return math.inf
+    return max(0.0, m.flux_vs / m.ld_h * (1.0 - bus_v * m.modulation / ceiling_v))
 
 
 def emf_share(case: RunCase, speed_m_s: float, bus_v: float) -> float:

@@ -26,7 +26,7 @@ from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
 from ninebolt.core.simulate.headline import Performance
-from ninebolt.core.simulate.thrust import back_emf_v
+from ninebolt.core.simulate.thrust import back_emf_v, free_emf_v, free_weakening_a
 from ninebolt.units import RPM_PER_RAD_S
 
 CONTROLLER = ("drive.controller",)
@@ -333,6 +333,42 @@ def weakening(bike: Bike) -> Says | None:
         top,
         "v",
         fixes=(Fix("Field weakening off", (setting("drive.controller.fw_id_a", 0.0),)),),
+    )
+
+
+@check(
+    "drive.weakening_free",
+    "weakening lets the unloaded motor past what the controller stands",
+    parts=("pack", "drive.controller", "drive.motor"),
+    source=Source("computed", "V ψ / (ψ − Ld id) against the controller's ceiling"),
+)
+def weakening_free(bike: Bike) -> Says | None:
+    """A wheel in the air at full throttle, or a slope: faster than any road at full drag."""
+    perf, facts, c = performance_of(bike), pack_facts(bike), bike.build.drive.controller
+    top = c.v_max_v.amount
+    if perf is None or facts is None or top is None or not c.fw_id_a.taken > 0.0:
+        return None
+    limit = c.erpm_max_rpm.or_else(math.inf)
+    emf = free_emf_v(perf.case, facts.full_v, c.fw_id_a.taken, limit)
+    if not emf > top >= back_emf_v(perf.case, perf.top.speed_m_s):
+        return None  # on the road already: that is a stop, and said there
+    most = math.floor(free_weakening_a(perf.case, facts.full_v, top))
+    far = q(emf, "v") if math.isfinite(emf) else "volts without end"
+    return Says(
+        "caution",
+        "In the air or downhill, weakening takes the motor past the controller's ceiling",
+        f"Unloaded and with a full pack it reaches {far} line to line; the controller and its capacitors stand "
+        f"{q(top, 'v')}. A trip or the key lets that into them. No full throttle on the stand; up to {q(most, 'a')} of "
+        "weakening stays under it.",
+        emf if math.isfinite(emf) else 0.0,
+        top,
+        "v",
+        fixes=(
+            Fix(
+                f"Weakening to {most} A" if most else "Field weakening off",
+                (setting("drive.controller.fw_id_a", float(most)),),
+            ),
+        ),
     )
 
 

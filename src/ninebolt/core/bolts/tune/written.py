@@ -16,7 +16,7 @@ from ninebolt.core.bolts.tune.limits import BYPASS_V, GENTLE_LINE, GENTLE_PHASE,
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.steady import envelope, top_speed, top_weakened
-from ninebolt.core.simulate.thrust import back_emf_v
+from ninebolt.core.simulate.thrust import back_emf_v, free_emf_v, free_weakening_a
 
 HALVINGS = 14
 Made = tuple[str, float, str, str]  # name, value, constraint, bound
@@ -132,8 +132,8 @@ def fit_mode(bike: Bike) -> TopMode | None:
 
 @fact
 def safe_weakening(bike: Bike) -> float | None:
-    """Most weakening amps whose top speed keeps back-EMF under the controller's ceiling; None while that is not
-    known. Bisected on the steady top speed."""
+    """Most weakening amps that keep back-EMF under the controller's ceiling, on the road and with the wheel in the air;
+    None while that is not known. On the road bisected on the steady top speed."""
     case, ceiling = unweakened(bike), bike.build.drive.controller.v_max_v.amount
     if case is None or ceiling is None:
         return None
@@ -141,7 +141,11 @@ def safe_weakening(bike: Bike) -> float | None:
     def emf(fw_a: float) -> float:
         return back_emf_v(case, top_weakened(case, fw_a))
 
+    facts, c = pack_facts(bike), bike.build.drive.controller
     low, high = 0.0, case.phase_a
+    full = facts.full_v if facts is not None else math.nan
+    if free_emf_v(case, full, high, c.erpm_max_rpm.or_else(math.inf)) > ceiling:
+        high = min(high, free_weakening_a(case, full, ceiling))
     if emf(high) <= ceiling:
         return high
     for _ in range(HALVINGS):
@@ -168,8 +172,11 @@ def weakening(bike: Bike) -> Made:
             "most",
         )
     if case is not None and wish is not None and top_weakened(case, 0.0) < wish:
-        least = min(safe, weakening_for(case, wish))
-        return "fw_id_a", math.floor(least), "the wished top speed needs it", "most"
+        least = weakening_for(case, wish)
+        why = "the wished top speed needs it"
+        if safe < least:
+            why = "the wished top speed needs more, and back-EMF would pass the ceiling in the air or downhill"
+        return "fw_id_a", math.floor(min(safe, least)), why, "most"
     return "fw_id_a", 0.0, "off: no wish needs it, and it heats", "most"
 
 
