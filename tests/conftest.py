@@ -37,6 +37,21 @@ protocol_socket.time = SimpleNamespace(sleep=lambda _: None, time=time.time)
 compile_now()  # once for all tests; some compare it with the plain one
 
 ROOT = Path(__file__).resolve().parents[1]
+UI = ROOT / "tests" / "ui"
+
+
+@pytest.hookimpl(trylast=True)
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    """Each worker begins with an even stretch of the tests. The browser's, each as long as a hundred others, stand at
+    the head of two of them: left at the end, they are all that is under way for the last minute, on every core."""
+    workers = getattr(config, "workerinput", {}).get("workercount", 1)
+    if workers < 2:
+        return
+    slow = [i for i in items if UI in i.path.parents]
+    light = [i for i in items if UI not in i.path.parents]
+    half, before = len(slow) // 2, workers // 2 * (len(items) // workers) - len(slow) // 2
+    if before > 0:
+        items[:] = [*slow[:half], *light[:before], *slow[half:], *light[before:]]
 
 
 def pytest_collection_finish() -> None:
