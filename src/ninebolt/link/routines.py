@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator
+from collections.abc import Generator
 from dataclasses import dataclass
 
 from ninebolt.core.setting.objects import Address
@@ -58,8 +58,8 @@ def sample(port: Port, profile: Profile) -> Sample:
     return Sample(out)
 
 
-def identify(port: Port, profile: Profile, pause_s: float = 0.2) -> Iterator[Identified]:
-    """Start the controller's own identification and follow it; whoever follows it no more has stopped it. Raises
+def identify(port: Port, profile: Profile, pause_s: float = 0.2) -> Generator[Identified]:
+    """Start the controller's own identification and follow it; to close it is to stop it. Raises
     BrokenOff with the wheel on the ground, a hand on the throttle, a sensor that is dead, or where it was stopped by
     another hand; LinkError where it cannot be followed or stopped; ConflictError where its routine is not known, since
     the same numbers written elsewhere would be something else."""

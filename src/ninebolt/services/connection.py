@@ -8,7 +8,7 @@ import threading
 import time
 from collections import deque
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
 from typing import Any
 
 from ninebolt.bench import HOST
@@ -533,10 +533,17 @@ class Connection:
             self._turned, self._let_go = job_id, f"{LET_GO} {MAY_TURN}"
 
         def steps() -> Iterator[Turned]:
+            def let_go() -> str:
+                return "" if self._port is port else self._let_go
+
             try:
-                yield from turning(
-                    port, kind, build_id, build, lambda: "" if self._port is port else self._let_go
-                )
+                with closing(turning(port, kind, build_id, build, let_go)) as found:
+                    with self._lock:  # begun before the connection is let go, or not at all
+                        if why := let_go():
+                            raise LinkError(why)
+                        first = next(found)
+                    yield first
+                    yield from found
             finally:
                 self._work = ""
 

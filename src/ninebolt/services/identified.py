@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Generator
+from contextlib import closing
 from dataclasses import dataclass
 from typing import Any
 
@@ -61,12 +62,15 @@ def at_rest(port: Port, kind: Profile) -> None:
 
 def turning(
     port: Port, kind: Profile, build_id: str, build: Build | None, let_go: Callable[[], str]
-) -> Iterator[Turned]:
+) -> Generator[Turned]:
     """Start it and follow it. let_go: why its connection is not there any more, '' while it is. Raises LinkError."""
     motor = build.drive.motor if build else None
     try:
-        for found in identify(port, kind):
-            yield Turned(found, build_id, motor)
+        with closing(
+            identify(port, kind)
+        ) as steps:  # left to itself, a stop that fails would not be heard of
+            for found in steps:
+                yield Turned(found, build_id, motor)
     except LinkError as error:
         if why := let_go():
             raise LinkError(why) from error
