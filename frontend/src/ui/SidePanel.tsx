@@ -125,7 +125,8 @@ const originWords = (value: unknown) => {
 }
 
 function valueWords(value: unknown, quantity: string, prefs: UnitPrefs): string {
-  if (value === null || value === undefined || value === '') return 'unknown'
+  if (value === null || value === undefined) return 'unknown'
+  if (value === '') return 'none'
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   if (typeof value === 'object' && 'amount' in value) return show((value as ValueDoc).amount, quantity, prefs).text
   if (Array.isArray(value)) return `${value.length} lines`
