@@ -198,3 +198,13 @@ def test_ordinary_two_rides_are_two(bike: Outside) -> None:
     assert not any("near to each other" in x for x in found["left_open"])
     ways = [Ride("x", coast_down(moss(), SEED, [], FROM, w).columns) for w in (WIND, -WIND)]
     assert one_ride(*ways) == "no"
+
+
+def test_dangerous_a_coast_down_in_two_files_counts_once(bike: Outside) -> None:
+    roll = coast_down(moss(), SEED, [], FROM, WIND)
+    later = Ride("x", {k: y[10:] for k, y in roll.columns.items()})
+    ids = [upload(bike, roll, "roll.csv"), upload(bike, later, "the same, cut.csv")]
+    got = bike.client.post(f"{bike.url}/calibrate", json={"coasting": ids})
+    assert got.status_code == 422 and "hold one ride" in got.json()["message"]
+    there = learn(bike, coasting=both_ways(bike))
+    assert not any("near to each other" in x for x in there["left_open"])

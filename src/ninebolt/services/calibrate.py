@@ -123,15 +123,15 @@ def calibrate(
             "The build does not compute yet.", got="missing " + ", ".join(made.missing)
         )
     airs = _airs(house, build, build_id)
-    rides = [house.rolled(build, i) for i in log_ids]
-    alike = _one_ride_each(rides)
+    rides, rolls = ([house.rolled(build, i) for i in ids] for ids in (log_ids, coasting))
+    alike = (*_one_ride_each(rides), *_one_ride_each(rolls))
     traces = [trace_of(r, airs.get(i, (None, None))) for r, i in zip(rides, log_ids, strict=True)]
     keep = len(traces) - 1 if hold_back and len(traces) > 1 else len(traces)
     free_kg = None if motor_turns else build.gear.wheel_kg_m2.taken / made.case.radius_m**2
     coasts: list[CoastUsed] = []
     slowed: list[Trace] = []
-    for log_id in coasting:
-        used, own = _coasts_of(house.rolled(build, log_id), airs.get(log_id, (None, None)), free_kg)
+    for log_id, roll in zip(coasting, rolls, strict=True):
+        used, own = _coasts_of(roll, airs.get(log_id, (None, None)), free_kg)
         # ridden there and back in turn
         slowed += [
             replace(tr, way=-1.0 if (len(slowed) + k) % 2 else 1.0) for k, tr in enumerate(own)
