@@ -91,3 +91,10 @@ def test_a_wish_past_what_a_free_wheel_allows_is_said(bike: Outside) -> None:
 def test_unknown_ceiling_promises_no_free_wheel(bike: Outside) -> None:
     bike.put(("drive.controller.fw_id_a", 60), ("drive.controller.v_max_v", None))
     assert bike.says("drive.weakening_free") == "" and bike.says("drive.ceiling_open") == "caution"
+
+
+def test_weakening_past_the_magnets_names_no_number(bike: Outside) -> None:
+    """Where the weakening takes all of the flux, no speed is the last one: not 0 V beside a ceiling of 100."""
+    bike.put(("drive.controller.fw_id_a", 220), ("drive.controller.erpm_max_rpm", None))
+    found = bike.findings()["drive.weakening_free"]
+    assert found["measured"] is None and "without end" in found["reason"]

@@ -77,10 +77,13 @@ def free_emf_v(case: RunCase, bus_v: float, fw_a: float, erpm_max_rpm: float = m
     return min(reach, ROOT3 * m.flux_vs * erpm_max_rpm / RPM_PER_RAD_S)
 
 
-def free_weakening_a(case: RunCase, bus_v: float, ceiling_v: float) -> float:
-    """Weakening amps at which free_emf_v comes to the ceiling; 0 where it lies there without any."""
+def free_weakening_a(
+    case: RunCase, bus_v: float, ceiling_v: float, erpm_max_rpm: float = math.inf
+) -> float:
+    """Weakening amps at which free_emf_v comes to the ceiling; inf where it never does, 0 where it lies there without
+    any."""
     m = case.machine
-    if m.ld_h <= 0.0:
+    if m.ld_h <= 0.0 or free_emf_v(case, bus_v, math.inf, erpm_max_rpm) <= ceiling_v:
         return math.inf
     return max(0.0, m.flux_vs / m.ld_h * (1.0 - bus_v * m.modulation / ceiling_v))
 

@@ -348,11 +348,11 @@ def weakening_free(bike: Bike) -> Says | None:
     top = c.v_max_v.amount
     if perf is None or facts is None or top is None or not c.fw_id_a.taken > 0.0:
         return None
-    limit = c.erpm_max_rpm.or_else(math.inf)
-    emf = free_emf_v(perf.case, facts.full_v, c.fw_id_a.taken, limit)
-    if not emf > top >= back_emf_v(perf.case, perf.top.speed_m_s):
-        return None  # on the road already: that is a stop, and said there
-    most = math.floor(free_weakening_a(perf.case, facts.full_v, top))
+    turns = c.erpm_max_rpm.or_else(math.inf)
+    free_a = free_weakening_a(perf.case, facts.full_v, top, turns)
+    if c.fw_id_a.taken <= free_a or back_emf_v(perf.case, perf.top.speed_m_s) > top:
+        return None  # or on the road already: that is a stop, and said there
+    emf, most = free_emf_v(perf.case, facts.full_v, c.fw_id_a.taken, turns), math.floor(free_a)
     far = q(emf, "v") if math.isfinite(emf) else "volts without end"
     return Says(
         "caution",
@@ -360,7 +360,7 @@ def weakening_free(bike: Bike) -> Says | None:
         f"Unloaded and with a full pack it reaches {far} line to line; the controller and its capacitors stand "
         f"{q(top, 'v')}. A trip or the key lets that into them. No full throttle on the stand; up to {q(most, 'a')} of "
         "weakening stays under it.",
-        emf if math.isfinite(emf) else 0.0,
+        emf if math.isfinite(emf) else None,
         top,
         "v",
         fixes=(

@@ -16,7 +16,7 @@ from ninebolt.core.bolts.tune.limits import BYPASS_V, GENTLE_LINE, GENTLE_PHASE,
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.simulate.case import RunCase
 from ninebolt.core.simulate.steady import envelope, top_speed, top_weakened
-from ninebolt.core.simulate.thrust import back_emf_v, free_emf_v, free_weakening_a
+from ninebolt.core.simulate.thrust import back_emf_v, free_weakening_a
 
 HALVINGS = 14
 Made = tuple[str, float, str, str]  # name, value, constraint, bound
@@ -143,9 +143,9 @@ def safe_weakening(bike: Bike) -> float | None:
 
     facts, c = pack_facts(bike), bike.build.drive.controller
     low, high = 0.0, case.phase_a
-    full = facts.full_v if facts is not None else math.nan
-    if free_emf_v(case, full, high, c.erpm_max_rpm.or_else(math.inf)) > ceiling:
-        high = min(high, free_weakening_a(case, full, ceiling))
+    if facts is not None:
+        turns = c.erpm_max_rpm.or_else(math.inf)
+        high = min(high, free_weakening_a(case, facts.full_v, ceiling, turns))
     if emf(high) <= ceiling:
         return high
     for _ in range(HALVINGS):
