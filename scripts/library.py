@@ -209,16 +209,16 @@ def cells() -> list[Doc]:
 def others() -> dict[str, list[Doc]]:
     made = "invented, typical of its class"
     isolators = [
-        {"id": f"ct-{a}", "name": f"Sealed contactor {a} A", "kind": "contactor", "i_cont_a": label(a),
-         "dc_v": label(volts), "coil_v": label(12), "coil_w": guess(watts), "rated_for": "DC",
+        {"id": f"ct-{a}", "name": f"Sealed contactor {a} A" + ("" if both else ", one direction"), "kind": "contactor", "i_cont_a": label(a),
+         "dc_v": label(volts), "breaking_a": label(4 * a), "both_ways": both, "coil_v": label(12), "coil_w": guess(watts), "rated_for": "DC",
          "suppression": "built in", "r_ohm": guess(0.04 / a, 0.4), "mass_kg": guess(kg),
          "price_money": guess(price, 0.3), "source": made}
-        for a, volts, watts, kg, price in [(150, 300, 7, 0.4, 58), (300, 800, 11, 0.65, 112)]
+        for a, volts, watts, kg, price, both in [(150, 300, 7, 0.4, 58, False), (300, 800, 11, 0.65, 112, True)]
     ] + [
-        {"id": f"br-{a}", "name": f"DC breaker {a} A", "kind": "breaker", "i_cont_a": label(a),
-         "dc_v": label(120), "rated_for": "DC", "r_ohm": guess(0.08 / a, 0.4), "mass_kg": guess(kg),
+        {"id": f"br-{a}", "name": f"DC breaker {a} A" + ("" if both else ", one direction"), "kind": "breaker",
+         "i_cont_a": label(a), "dc_v": label(120), "breaking_a": label(1000), "both_ways": both, "rated_for": "DC", "r_ohm": guess(0.08 / a, 0.4), "mass_kg": guess(kg),
          "price_money": guess(price, 0.3), "source": made}
-        for a, kg, price in [(63, 0.22, 19), (160, 0.36, 34), (200, 0.42, 41)]
+        for a, kg, price, both in [(63, 0.22, 19, True), (160, 0.36, 34, False), (200, 0.42, 41, True)]
     ]  # fmt: skip
     plugs = [
         {"id": id, "name": name, "i_cont_a": label(a), "i_peak_a": label(peak), "dc_v": label(v),

@@ -284,6 +284,8 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("guard.fuse_dc", {"guard.fuse.dc_v": 58}, "stop", "arc"),
     ("guard.fuse_break", {"guard.fuse.breaking_a": 1000}, "stop", "breaking capacity"),
     ("guard.isolator_v", {"guard.isolator.dc_v": 60}, "stop", "weld"),
+    ("guard.isolator_break", {"guard.isolator.breaking_a": 100}, "stop", "can open"),
+    ("guard.isolator_one_way", {"guard.isolator.both_ways": False}, "note", "marked pole"),
     ("guard.isolator_a", {"guard.isolator.i_cont_a": 40}, "caution", "contacts heat"),
     ("guard.plug_a", {"guard.plug.i_cont_a": 60, "guard.plug.i_peak_a": 120}, "caution", "pushed"),
     ("guard.plug_a", {"guard.plug.i_cont_a": 12, "guard.plug.i_peak_a": None}, "stop", "rise by"),

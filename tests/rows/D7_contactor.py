@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pytest
 from fastapi.testclient import TestClient
 
 from rows.conftest import Outside
@@ -36,6 +37,46 @@ def test_unknown_where_the_coils_converter_hangs(client: TestClient) -> None:
 
 def test_unknown_current(bike: Outside) -> None:
     assert bike.put(("guard.isolator.i_cont_a", None)).says("guard.isolator_blank") == "caution"
+
+
+@pytest.mark.parametrize("kind", ["contactor", "breaker"])
+def test_dangerous_it_cannot_break_what_flows(client: TestClient, kind: str) -> None:
+    """Carrying is not breaking: many a sealed contact carries 400 A and opens 100 at its volts. Common practice."""
+    bike = Outside(client, "brakka-96")
+    assert bike.says("guard.isolator_break") == ""
+    bike.put(("guard.isolator.kind", kind), ("guard.isolator.breaking_a", 100))
+    assert bike.says("guard.isolator_break") == "stop"
+    found = bike.findings()["guard.isolator_break"]
+    assert found["limit"] == 100 and found["measured"] == 280  # the line amps of this build
+    fix = found["fixes"][0]["changes"][0]
+    assert bike.put((fix["path"], fix["value"])).says("guard.isolator_break") == ""
+
+
+def test_unknown_what_it_can_break(client: TestClient) -> None:
+    bike = Outside(client, "brakka-96").put(("guard.isolator.breaking_a", None))
+    assert bike.says("guard.isolator_blank") == "caution"
+    assert "breaking capacity" in bike.findings()["guard.isolator_blank"]["title"]
+    bolt = next(b for b in bike.body["assessment"]["bolts"] if b["bolt"] == "guard")
+    assert "guard.isolator.breaking_a" in bolt["missing"]
+
+
+def test_dangerous_a_contact_made_for_one_direction_while_the_motor_brakes(
+    client: TestClient,
+) -> None:
+    """Its magnets blow an arc of the other direction inwards, where nothing puts it out."""
+    bike = Outside(client, "brakka-96")
+    assert bike.put(("tune.regen_pct", 20)).says("guard.isolator_one_way") == ""
+    assert bike.put(("guard.isolator.both_ways", False)).says("guard.isolator_one_way") == "stop"
+    assert (
+        bike.put(("tune.regen_pct", 0)).says("guard.isolator_one_way") == "note"
+    )  # which way round?
+
+
+def test_unknown_which_way_it_breaks(client: TestClient) -> None:
+    bike = Outside(client, "brakka-96").put(("guard.isolator.both_ways", None))
+    assert bike.put(("tune.regen_pct", 0)).says("guard.isolator_blank") == ""
+    assert bike.put(("tune.regen_pct", 20)).says("guard.isolator_blank") == "caution"
+    assert "either direction" in bike.words("guard.isolator_blank")
 
 
 def test_not_there(bike: Outside) -> None:

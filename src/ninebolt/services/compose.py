@@ -323,6 +323,15 @@ def _guard(shelf: Shelf, series: int, full: float, line: int) -> Guard | None:
     )
 
 
+def breaks(isolator: Isolator, full: float, fuse: Fuse) -> bool:
+    """It opens these volts, in either direction, and any current that the fuse lets flow for good."""
+    return (
+        isolator.dc_v.or_else(0.0) >= full
+        and isolator.breaking_a.or_else(0.0) >= fuse.rated_a.taken
+        and isolator.both_ways is True
+    )
+
+
 def _way(shelf: Shelf, full: float, amps: float) -> tuple[Fuse, Plug, Isolator] | None:
     """The smallest fuse for so many amps that a plug and a contactor of the shelf stand behind; where none is large
     enough the largest such, which then holds the line amps down."""
@@ -337,10 +346,10 @@ def _way(shelf: Shelf, full: float, amps: float) -> tuple[Fuse, Plug, Isolator] 
             lambda x: x.dc_v.or_else(0) >= full,
         )
         isolator = _least(
-            shelf.of("isolator", Isolator),
+            [x for x in shelf.of("isolator", Isolator) if breaks(x, full, fuse)],
             lambda x: x.i_cont_a.amount,
             fuse.rated_a.taken,
-            lambda x: x.kind == "contactor" and x.rated_for == "DC" and x.dc_v.or_else(0) >= full,
+            lambda x: x.kind == "contactor" and x.rated_for == "DC",
         )
         if plug is not None and isolator is not None:
             ways.append((fuse, plug, isolator))

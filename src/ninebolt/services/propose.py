@@ -28,7 +28,16 @@ from ninebolt.core.vehicle.tyre import rim_in, symbol_speed
 from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import build_of
 from ninebolt.services.advisor import Aim
-from ninebolt.services.compose import Choice, Room, chain_for, compose, left_out, room_for, unbuilt
+from ninebolt.services.compose import (
+    Choice,
+    Room,
+    breaks,
+    chain_for,
+    compose,
+    left_out,
+    room_for,
+    unbuilt,
+)
 from ninebolt.services.docs import with_changes
 from ninebolt.services.quick import Quick, quick
 
@@ -388,7 +397,7 @@ class Hunt:
             x
             for x in self.room.shelf.of("isolator", Isolator)
             if x.kind == "breaker"
-            and x.dc_v.or_else(0.0) >= full
+            and breaks(x, full, made.guard.fuse)
             and x.i_cont_a.or_else(0.0) >= rated
         ]
         other = min(fits, key=lambda x: x.price_money.or_else(1e9), default=None)

@@ -95,6 +95,7 @@ class Isolator(Fitting):
     dc_v: Value = num("Rated DC voltage", above=0, hi=2000)
     breaking_a: Value = num("Breaking capacity", above=0, hi=1e6, detail=True)
     rated_for: str = choice("Its label rates it for", ("unknown", "DC", "AC only"))
+    both_ways: bool | None = flag("It opens the current in either direction", detail=True)
     coil_v: Value = num("Coil voltage", above=0, hi=200, detail=True)
     coil_w: Value = num("Coil power, holding", lo=0, hi=200, detail=True)
     coil_feed: str = choice(

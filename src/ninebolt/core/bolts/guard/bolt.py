@@ -31,6 +31,10 @@ def _missing(bike: Bike) -> tuple[str, ...]:
         ("guard.fuse.dc_v", bool(fuse.there and not fuse.dc_v.known)),
         ("guard.fuse.breaking_a", bool(fuse.there and not fuse.breaking_a.known)),
         ("guard.isolator.dc_v", iso.there is None or bool(iso.there and not iso.dc_v.known)),
+        (
+            "guard.isolator.breaking_a",
+            bool(iso.there and iso.kind != "unplug" and not iso.breaking_a.known),
+        ),
         ("guard.plug.dc_v", plug.there is None or bool(plug.there and not plug.dc_v.known)),
         ("guard.cable.section_m2", not g.cable.section_m2.known),
         (

@@ -86,6 +86,8 @@ LINKS = {
             and x.rated_for != "AC only"
             and x.dc_v.or_else(0.0) >= w.full_v
             and x.i_cont_a.or_else(0.0) >= w.amps
+            and (x.kind == "unplug" or x.breaking_a.or_else(0.0) >= w.burst_a)
+            and (x.both_ways is not False or not w.build.tune.regen_pct.taken)
         ),
         lambda x: x.i_cont_a,
     ),

@@ -14,7 +14,7 @@ from ninebolt.core.bolts.guard.limits import COIL_SHARE, SET_V
 from ninebolt.core.bolts.guard.sizes import next_volts
 from ninebolt.core.bolts.guard.swaps import swaps_for
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
+from ninebolt.core.finding import BUILD, Change, Fix, Source, listed, q, setting
 from ninebolt.core.guard.fuse import BREAKER, least_rating
 from ninebolt.core.parts.guard import Isolator
 
@@ -24,6 +24,10 @@ PARTS = ("guard.isolator",)
 def _fitted(bike: Bike) -> Isolator | None:
     iso = bike.build.guard.isolator
     return iso if iso.there else None
+
+
+def _brakes(bike: Bike) -> bool:
+    return bike.build.tune.regen_pct.taken > 0.0
 
 
 @check("guard.no_isolator", "nothing opens the pack, or nobody has looked", parts=PARTS)
@@ -51,7 +55,7 @@ def no_isolator(bike: Bike) -> Says | None:
     )
 
 
-@check("guard.isolator_blank", "the isolator's DC voltage or current is unknown", parts=PARTS)
+@check("guard.isolator_blank", "what the isolator carries or breaks is not all known", parts=PARTS)
 def isolator_blank(bike: Bike) -> Says | None:
     iso, facts = _fitted(bike), pack_facts(bike)
     if iso is None or facts is None or iso.rated_for == "AC only":
@@ -59,12 +63,16 @@ def isolator_blank(bike: Bike) -> Says | None:
     rows = [("DC voltage", iso.dc_v.known), ("continuous current", iso.i_cont_a.known)]
     if iso.kind == "breaker":
         rows.append(("kind of current on the label", iso.rated_for != "unknown"))
+    if iso.kind != "unplug":
+        rows.append(("breaking capacity", iso.breaking_a.known))
+        if _brakes(bike):
+            rows.append(("breaking in either direction", iso.both_ways is not None))
     blank = [name for name, known in rows if not known]
     if not blank:
         return None
     return Says(
         "caution",
-        f"The {iso.kind}'s {' and '.join(blank)} {'is' if len(blank) == 1 else 'are'} unknown",
+        f"The {iso.kind}'s {listed(blank)} {'is' if len(blank) == 1 else 'are'} unknown",
         f"It must carry the line amps and open {q(facts.full_v, 'v')} DC under load; most switches and "
         "breakers are made for alternating current. Read its label before first power.",
         len(rows) - len(blank),
@@ -90,6 +98,63 @@ def isolator_v(bike: Bike) -> Says | None:
         volts,
         "v",
         fixes=(next_volts(f"Fit a {iso.kind}", "guard.isolator.dc_v", facts.full_v),),
+    )
+
+
+@check(
+    "guard.isolator_break",
+    "the isolator cannot break the current that flows",
+    parts=PARTS,
+    source=BUILD,
+)
+def isolator_break(bike: Bike) -> Says | None:
+    iso, flows = _fitted(bike), load_a(bike)
+    breaks = iso.breaking_a.amount if iso and iso.kind != "unplug" else None
+    if iso is None or breaks is None or flows is None or flows <= breaks:
+        return None
+    want = math.ceil(flows / 10.0) * 10.0
+    return Says(
+        "stop",
+        f"The {iso.kind} cannot break what flows",
+        f"It opens {q(breaks, 'a')}; at full throttle {q(flows, 'a')} flow. What it carries closed says "
+        "nothing of what it can open: a runaway would not be ended, its contacts weld or burn.",
+        flows,
+        breaks,
+        "a",
+        fixes=(
+            Fix(
+                f"Fit a {iso.kind} that breaks {want:.0f} A",
+                (setting("guard.isolator.breaking_a", want, "label"),),
+            ),
+            *swaps_for(bike, "guard.isolator")[:1],
+        ),
+    )
+
+
+@check(
+    "guard.isolator_one_way",
+    "the isolator breaks current in one direction only",
+    parts=(*PARTS, "tune.regen_pct"),
+)
+def isolator_one_way(bike: Bike) -> Says | None:
+    iso = _fitted(bike)
+    if iso is None or iso.kind == "unplug" or iso.both_ways is not False:
+        return None
+    if not _brakes(bike):
+        return Says(
+            "note",
+            f"The {iso.kind} breaks current in one direction only",
+            "Its marked pole goes to the pack's plus; the other way round its magnets blow the arc inwards.",
+        )
+    return Says(
+        "stop",
+        f"The {iso.kind} cannot break the current of braking",
+        "Its magnets put an arc out in one direction only, and braking by the motor sends current the other "
+        "way: opened then, it may burn on. One for either direction, or no braking by the motor.",
+        fixes=(
+            *swaps_for(bike, "guard.isolator")[:1],
+            Fix("Regeneration off", (setting("tune.regen_pct", 0.0),)),
+        ),
     )
 
 
