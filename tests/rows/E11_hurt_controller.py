@@ -49,3 +49,12 @@ def test_unknown_readings_missing_are_named(bike: Outside) -> None:
 def test_not_there_a_new_one_is_not_asked(bike: Outside) -> None:
     bike.put(("donor.salvage", []))
     assert bike.says("drive.damaged") == "" and bike.says("drive.condition_open") == ""
+
+
+@pytest.mark.parametrize("said", ["not looked at", "sound"])
+def test_dangerous_a_reading_counts_whatever_is_said_of_its_past(bike: Outside, said: str) -> None:
+    """Ten amps into a controller at rest heat something, new or not."""
+    bike.put(("drive.controller.condition", said), ("drive.controller.idle_a", 10.0))
+    assert bike.says("drive.damaged") == "stop"
+    assert "draws 10 A at rest" in bike.words("drive.damaged").replace("{{10|a}}", "10 A")
+    assert bike.put(("drive.controller.idle_a", 0.05)).says("drive.damaged") == ""

@@ -46,11 +46,11 @@ def odd_legs(bike: Bike) -> list[str]:
 def damaged(bike: Bike) -> Says | None:
     c = bike.build.drive.controller
     odd = odd_legs(bike) if c.bridge else []
-    if c.condition not in HURT and not odd:
-        return None
     idle = c.idle_a.amount
     if idle is not None and idle > IDLE_A:
         odd.append(f"it draws {q(idle, 'a')} at rest")
+    if c.condition not in HURT and not odd:
+        return None
     if c.bridge and not odd and c.bench_run:
         return None
     short = any("short" in x for x in odd)
