@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.bolts.tune.limits import TRIP_LEAST
 from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
 from ninebolt.core.bolts.tune.windows import windows
+from ninebolt.core.bolts.tune.written import by_hand
 from ninebolt.core.build import Build
 from ninebolt.core.finding import Change, Fix, Source, listed, q
 from ninebolt.core.setting.ours import PARAMS
@@ -50,6 +51,32 @@ def unknown_name(bike: Bike) -> Says | None:
         "version: set it again under the name that the table has.",
         len(lost),
         0,
+    )
+
+
+@check("tune.cap", "the speed cap holds the bike below what is shown of it", parts=("tune",))
+def cap(bike: Bike) -> Says | None:
+    tune, goal, head = bike.build.tune, bike.build.goal, bare_performance(bike)
+    at = by_hand(bike).get("speed_cap_m_s", tune.cap_m_s.amount)
+    if at is None or head is None or at >= head.top.speed_m_s:
+        return None
+    wishes = (
+        ("the top speed", goal.top_speed_m_s.amount),
+        ("the standing start", goal.to_speed_m_s.amount if goal.to_time_s.known else None),
+        ("the hill", goal.hill_speed_m_s.amount),
+        ("the ride", goal.cruise_m_s.amount),
+    )
+    missed = [(what, wish) for what, wish in wishes if wish is not None and wish > at]
+    told = listed([f"{what} ({q(wish, 'm_s')})" for what, wish in missed])
+    return Says(
+        "caution" if missed else "note",
+        "The speed cap is below what is wished" if missed else "The speed cap holds the bike",
+        f"The set ends at {q(at, 'm_s')}; top speed, times and splits that are shown are the bike's "
+        f"without a cap, {q(head.top.speed_m_s, 'm_s')}."
+        + (f" Below the speed of {told}." if missed else ""),
+        head.top.speed_m_s,
+        at,
+        "m_s",
     )
 
 
