@@ -133,3 +133,17 @@ def test_unknown_energy_or_odometer_of_a_charge_is_said(bike: Outside) -> None:
     assert "odometer was not" in made["charges"][0]["words"]
     assert "energy was not" in made["charges"][1]["words"]
     assert charges(bike)["charges"] == []
+
+
+@pytest.mark.parametrize(
+    "path", ["pack.floor_v", "drive.controller.lvc_v", "drive.controller.v_min_v"]
+)
+def test_dangerous_what_ends_the_ride_first_ends_the_range(bike: Outside, path: str) -> None:
+    """84 V of this 23-series pack leave much of it unused, whichever of the three lets go there."""
+    full, usable = bike.head["range_m"], bike.figure("pack", "usable")
+    bike.put((path, 84.0))
+    short, left = bike.head["range_m"], bike.figure("pack", "usable")
+    assert short is not None and full is not None and short < 0.8 * full
+    assert left is not None and usable is not None and left < 0.8 * usable
+    bike.put(("pack.floor_v", 60.0))  # a lower one beside it does not bring it back
+    assert bike.head["range_m"] == pytest.approx(short, rel=1e-6)

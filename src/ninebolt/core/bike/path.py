@@ -127,9 +127,12 @@ def phase_setting_a(controller: Controller, motor: Motor) -> float:
     return amps_peak(motor.phase_max_a.or_else(math.nan), motor.amp_basis)
 
 
-def floor_v(build: Build) -> float:
-    """Voltage the pack is not drawn below: the pack's own floor, else the controller's cut-off."""
-    return build.pack.floor_v.or_else(build.drive.controller.lvc_v.or_else(0.0))
+def floor_v(build: Build, lvc_v: float | None = None) -> float:
+    """Voltage the pack is not drawn below: the highest of its own floor, the controller's cut-off (lvc_v: another
+    than the build's) and the least that the controller works from; 0 while none is known."""
+    c = build.drive.controller
+    cut = c.lvc_v.or_else(0.0) if lvc_v is None else lvc_v
+    return max(build.pack.floor_v.or_else(0.0), cut, c.v_min_v.or_else(0.0))
 
 
 def used_down_to_v(build: Build, empty_v: float) -> float:

@@ -10,6 +10,7 @@ from ninebolt.core.battery.pack import PackFacts
 from ninebolt.core.bike.cells import cell_empty_v
 from ninebolt.core.bike.chain import advice
 from ninebolt.core.bike.facts import Bike, fact
+from ninebolt.core.bike.path import floor_v
 from ninebolt.core.bike.ride import assembled, pack_facts
 from ninebolt.core.bike.running import TopMode, top_mode_at
 from ninebolt.core.bolts.tune.limits import BYPASS_V, GENTLE_LINE, GENTLE_PHASE, NO_AMPS_A
@@ -84,8 +85,8 @@ def _case(bike: Bike, case: RunCase, fw_a: float) -> RunCase:
             case,
             limits=tuple(replace(x, amps=most) if x.choke == "line" else x for x in case.limits),
         )
-    if floor is not None and not bike.build.pack.floor_v.known:
-        case = replace(case, floor_v=floor)
+    if floor is not None:
+        case = replace(case, floor_v=floor_v(bike.build, floor))
     return replace(
         case,
         phase_a=case.phase_a if phase is None else max(phase, float(NO_AMPS_A)),
