@@ -46,3 +46,15 @@ def test_unknown_kv_is_named(bike: Outside) -> None:
 def test_not_there_no_weakening_gains_nothing(bike: Outside) -> None:
     bike.put(("drive.controller.fw_id_a", 0))
     assert bike.figure("drive", "weakening_m_s") == 0.0
+
+
+def test_dangerous_off_a_jump_it_turns_faster_than_on_any_road(bike: Outside) -> None:
+    """62 rpm/V and 96.6 V make 5,989 rpm unloaded by hand; the road holds this bike to 3,843."""
+    assert bike.says("drive.rpm_free") == ""
+    bike.put(("drive.motor.rpm_max_rpm", 5500))
+    assert bike.says("drive.rpm") == "" and bike.says("drive.rpm_free") == "caution"
+    found = bike.findings()["drive.rpm_free"]
+    assert found["measured"] == pytest.approx(62 * 96.6, rel=0.06) and found["limit"] == 5500
+    assert bike.put(("drive.motor.rpm_max_rpm", 3000)).says("drive.rpm_free") == ""
+    assert bike.says("drive.rpm") == "stop"  # said once, where it is worse
+    assert bike.put(("drive.motor.rpm_max_rpm", None)).says("drive.rpm_free") == ""

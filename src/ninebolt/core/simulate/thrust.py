@@ -77,6 +77,13 @@ def free_emf_v(case: RunCase, bus_v: float, fw_a: float, erpm_max_rpm: float = m
     return min(reach, ROOT3 * m.flux_vs * erpm_max_rpm / RPM_PER_RAD_S)
 
 
+def free_rpm(case: RunCase, bus_v: float, fw_a: float, erpm_max_rpm: float = math.inf) -> float:
+    """The rpm at which free_emf_v is reached; inf where weakening has no end."""
+    m = case.machine
+    emf = free_emf_v(case, bus_v, fw_a, erpm_max_rpm)
+    return emf / (ROOT3 * m.flux_vs * m.pole_pairs) * RPM_PER_RAD_S
+
+
 def free_weakening_a(
     case: RunCase, bus_v: float, ceiling_v: float, erpm_max_rpm: float = math.inf
 ) -> float:

@@ -26,7 +26,7 @@ from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
 from ninebolt.core.simulate.headline import Performance
-from ninebolt.core.simulate.thrust import back_emf_v, free_emf_v, free_weakening_a
+from ninebolt.core.simulate.thrust import back_emf_v, free_emf_v, free_rpm, free_weakening_a
 from ninebolt.units import RPM_PER_RAD_S
 
 CONTROLLER = ("drive.controller",)
@@ -400,6 +400,34 @@ def rpm(bike: Bike) -> Says | None:
         "The motor turns faster than it may",
         f"{q(_rpm(perf), 'rpm')} at top speed against {q(most, 'rpm')}.",
         _rpm(perf),
+        most,
+        "rpm",
+    )
+
+
+@check(
+    "drive.rpm_free",
+    "the unloaded motor turns faster than it may",
+    parts=("drive.motor", "pack"),
+    source=Source("computed", "m V / (√3 (ψ − Ld id)), in electrical radians a second"),
+)
+def rpm_free(bike: Bike) -> Says | None:
+    """A wheel in the air, off a jump or on loose ground: no drag holds it to the road's top speed."""
+    perf, facts = performance_of(bike), pack_facts(bike)
+    c, m = bike.build.drive.controller, bike.build.drive.motor
+    most = m.rpm_max_rpm.amount
+    if perf is None or facts is None or most is None or _rpm(perf) > most:
+        return None  # or on the road already: that is a stop, and said there
+    turns = free_rpm(perf.case, facts.full_v, c.fw_id_a.taken, c.erpm_max_rpm.or_else(math.inf))
+    if turns <= most:
+        return None
+    far = q(turns, "rpm") if math.isfinite(turns) else "no rpm that ends it"
+    return Says(
+        "caution",
+        "In the air the motor turns faster than it may",
+        f"Unloaded and with a full pack it comes to {far} against {q(most, 'rpm')}: on the stand, off a jump, on "
+        "loose ground. Cap the rpm or the speed in Tune, and no full throttle on the stand.",
+        turns if math.isfinite(turns) else None,
         most,
         "rpm",
     )
