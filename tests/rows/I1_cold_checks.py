@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
+from fastapi.testclient import TestClient
 
 from rows.conftest import Outside
 
@@ -139,3 +140,29 @@ def test_not_there_the_gates_stand_on_a_build_that_does_not_compute(bike: Outsid
     prove = shown["assessment"]["drawings"]["prove"]
     assert len(prove["gates"]) > 20 and prove["symptoms"] and prove["t_s"] == []
     assert prove["top_predicted_m_s"] is None
+
+
+def test_dangerous_a_copy_is_a_bike_that_nobody_has_looked_at(client: TestClient) -> None:
+    """What was passed, ticked, ridden and logged belongs to the first bike; its copy is a plan."""
+    first = Outside(client, "brakka-96")
+    assert first.body["doc"]["prove"]["gates"] and first.says("prove.no_log") == ""
+    first.put(("prove.quarantine", "went down in the gravel"))
+    copy = Outside(client, client.post(f"{first.url}/duplicate").json()["id"])
+    doc = copy.body["doc"]
+    assert doc["prove"]["gates"] == [] == doc["prove"]["book"] == doc["wire"]["done"]
+    assert doc["pack"]["done"] == [] and doc["prove"]["log_id"] == ""
+    assert copy.says("prove.gates_open") == "caution" and copy.says("prove.no_log") == "note"
+    assert copy.says("prove.agrees") == ""  # no log bears out a bike that was not ridden
+    assert copy.says("prove.quarantine") == "stop"  # a copy is no way round it
+    assert Outside(client, "brakka-96").body["doc"]["prove"]["gates"]  # and nothing of it is gone
+
+
+def test_dangerous_the_log_of_another_bike_proves_nothing(client: TestClient) -> None:
+    other = Outside(client, "brakka-96").body["doc"]["prove"]["log_id"]
+    bike = Outside(client, "moss-84")
+    own = bike.body["doc"]["prove"]["log_id"]
+    for log in (other, "nonesuch"):
+        assert "no log of this build" in bike.refused(("prove.log_id", log)).lower()
+    assert Outside(client, "moss-84").body["doc"]["prove"]["log_id"] == own
+    bike.put(("prove.log_id", ""))
+    assert bike.put(("prove.log_id", own)).says("prove.agrees") != ""

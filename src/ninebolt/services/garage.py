@@ -26,6 +26,7 @@ from ninebolt.formats.ride_log import read_log
 from ninebolt.services import alike, pictures
 from ninebolt.services.beside import Beside, beside
 from ninebolt.services.docs import build_at, doc_at, keep_doc
+from ninebolt.services.done import not_done
 from ninebolt.services.house import House, columns_of
 from ninebolt.services.record import put_record, record_of
 from ninebolt.services.unfinished import may_be_deleted
@@ -236,11 +237,11 @@ def create(house: House, name: str, start: Build | None = None) -> str:
 
 
 def duplicate(house: House, build_id: str) -> str:
-    """A copy under a new name, without marks or logs."""
+    """A copy under a new name: a plan, without marks, logs, or what was done on the bike."""
     with session(house.path) as db:
         row = table.get_build(db, build_id)
         build = build_at(db, build_id, row.head, row.name)
-    return create(house, f"{row.name[: MAX_NAME - 7]} (copy)", build)
+    return create(house, f"{row.name[: MAX_NAME - 7]} (copy)", not_done(build))
 
 
 def rename(house: House, build_id: str, name: str) -> None:

@@ -19,6 +19,7 @@ from ninebolt.core.trace import digest
 from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.formats.build_json import build_of, document
 from ninebolt.services.docs import doc_at, keep_doc, with_changes
+from ninebolt.services.done import is_record, own_log
 from ninebolt.services.follows import with_what_follows
 from ninebolt.services.house import House
 from ninebolt.store import builds as table
@@ -27,9 +28,6 @@ from ninebolt.store.database import session, snapshot, transaction
 
 PREVIEW_S = 8.0
 WHAT_IF = " (what-if, not kept)"
-
-
-RECORDS = ("prove", "wire.done", "pack.done")  # what was done and measured, whatever is tried
 
 
 @dataclass(frozen=True, slots=True)
@@ -129,8 +127,8 @@ def change(
     reason: str = "",
     version: str | None = None,
 ) -> Bench:
-    """Make changes: on the trial if one is open, else kept at once as a revision. What was done and measured (RECORDS)
-    is kept at once in either case: a fall does not come undone with the what-if that was open.
+    """Make changes: on the trial if one is open, else kept at once as a revision. What was done and measured
+    (done.RECORDS) is kept at once in either case: a fall does not come undone with the what-if that was open.
 
     version: what the caller looked at (Bench.version); ConflictError if the build has moved on.
     """
@@ -175,11 +173,6 @@ def change_by(
         return _bench(house, db, build_id, kept)
 
 
-def is_record(path: str) -> bool:
-    """Whether a field holds what was done or measured on the bike that is there."""
-    return any(path == r or path.startswith(f"{r}.") for r in RECORDS)
-
-
 def _merge(old: list[dict[str, Any]], new: list[dict[str, Any]]) -> list[dict[str, Any]]:
     """Later changes replace earlier ones of the same path, and of anything inside it."""
     paths = [str(c["path"]) for c in new]
@@ -202,6 +195,7 @@ def _commit(
     """What was stored; None where the changes change nothing."""
     build = build_of(with_changes(base, changes), "build")
     house.storable(build)
+    own_log(db, build_id, base, build)
     made = document(build)
     record = [
         {"path": c["path"], "old": _old(base, c["path"]), "new": _old(made, c["path"])}
