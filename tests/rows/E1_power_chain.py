@@ -63,3 +63,13 @@ def test_unknown_links_say_so_and_are_not_counted(bike: Outside) -> None:
 def test_not_there_no_bms_is_not_a_limit(bike: Outside) -> None:
     bike.put(("guard.bms", {"presence": "not there"}), ("guard.plug.i_cont_a", NONE))
     assert stages(bike)["BMS"]["words"] == "not there" and not stages(bike)["BMS"]["least"]
+
+
+def test_dangerous_a_bike_that_does_not_move_shows_what_it_pushes_with(bike: Outside) -> None:
+    """3 A in the phases make a few newtons, from rest as at a crawl; the 47 N that hold it are the road's."""
+    bike.put(("drive.controller.phase_a", 3.0))
+    assert bike.says("drive.stuck") == "stop"
+    shown = bike.body["assessment"]["drawings"]["drive"]
+    assert 0.0 < shown["thrust_n"][0] < 0.1 * shown["load_n"][0]
+    assert shown["thrust_n"][0] == pytest.approx(shown["thrust_n"][1], rel=0.05)
+    assert bike.figure("drive", "launch") == pytest.approx(shown["thrust_n"][0])

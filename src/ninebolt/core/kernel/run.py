@@ -196,9 +196,9 @@ def instant(
             held, ground = grip, GRIP
     if accel > held:
         accel, choke = held, ground
-    if v <= 0.0 and accel < 0.0:
-        accel = 0.0
     thrust = accel * c[MASS_EFF_KG] + load
+    if v <= 0.0 and accel < 0.0:
+        accel = 0.0  # the ground holds a bike that the drive cannot move; what it pushes with stays its own
     if free > thrust:
         shaft = thrust / (c[GEAR] * c[EFFICIENCY])
         iq, id_, flux = at_torque(c, r, we, e, rs, max(shaft + drag, 0.0))
