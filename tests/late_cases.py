@@ -19,6 +19,12 @@ TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
         "stop",
         "Set to",
     ),
+    (
+        "prove.gate_parts",
+        {"drive.controller.name": "Borrowed controller"},
+        "caution",
+        "says nothing of this one",
+    ),
     ("tune.cap", {"tune.cap_m_s": 12.5}, "caution", "without a cap"),
     ("drive.rpm_free", {"drive.motor.rpm_max_rpm": 5000.0}, "caution", "off a jump"),
     ("tune.trip", {"tune.chosen": [{"name": "phase_trip_a", "value": 300}]}, "caution", "lets go"),

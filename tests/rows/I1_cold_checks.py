@@ -166,3 +166,64 @@ def test_dangerous_the_log_of_another_bike_proves_nothing(client: TestClient) ->
     assert Outside(client, "moss-84").body["doc"]["prove"]["log_id"] == own
     bike.put(("prove.log_id", ""))
     assert bike.put(("prove.log_id", own)).says("prove.agrees") != ""
+
+
+def shelf(client: TestClient, kind: str, unlike: str) -> dict[str, Any]:
+    """A part of the shelf with another name, as it is put into a build."""
+    rows = client.get(f"/api/library/{kind}").json()
+    return next(dict(r["doc"]) for r in rows if r["doc"]["name"] not in ("", unlike))
+
+
+@pytest.mark.parametrize(
+    ("kind", "path", "opens"),
+    [
+        (
+            "controller",
+            "drive.controller",
+            {"direction", "identified", "throttle_rest", "precharge"},
+        ),
+        ("motor", "drive.motor", {"direction", "identified", "marks_cold", "case_after"}),
+        ("fuse", "guard.fuse", {"full_run"}),
+    ],
+)
+def test_dangerous_another_part_than_it_was_commissioned_with(
+    client: TestClient, kind: str, path: str, opens: set[str]
+) -> None:
+    """Phases, poles and throttle ends were read on the old one: the bike is not commissioned any more."""
+    bike = Outside(client, "brakka-96")
+    assert {g["state"] for g in gates(bike).values()} == {"passed"}
+    assert bike.says("prove.gates_open") == bike.says("prove.gate_parts") == ""
+    was = bike.body["doc"][path.split(".")[0]][kind]
+    new = shelf(client, kind, was["name"])
+    bike.put((path, {**new, "presence": "fitted"} if "presence" in was else new))
+    now = gates(bike)
+    assert opens <= {k for k, g in now.items() if kind in g["others"]}
+    assert now[min(opens)]["state"] != "passed"
+    assert bike.says("prove.gate_parts") == "caution" == bike.says("prove.gates_open")
+    assert kind in bike.findings()["prove.gate_parts"]["title"]
+    bike.put((path, was))  # the old one back: what was read on it holds
+    assert {g["state"] for g in gates(bike).values()} == {"passed"}
+
+
+def test_ordinary_what_is_set_or_measured_makes_no_other_part(client: TestClient) -> None:
+    bike = Outside(client, "brakka-96")
+    bike.put(
+        ("drive.controller.line_a", 200), ("drive.motor.r_phase_ohm", 0.011), ("pack.temp_c", 15)
+    )
+    assert {g["state"] for g in gates(bike).values()} == {"passed"}
+
+
+def test_ordinary_passed_again_on_the_new_one_it_counts(client: TestClient) -> None:
+    bike = Outside(client, "brakka-96")
+    bike.put(("guard.charger.name", "Borrowed charger"))
+    assert {k for k, g in gates(bike).items() if g["others"]} == {"live_charge"}
+    enter(bike, "live_charge", passed=True)
+    assert gates(bike)["live_charge"]["state"] == "passed"
+
+
+def test_unknown_on_which_parts_it_was_passed(client: TestClient) -> None:
+    """An entry of an older document says nothing of its parts: it stands, and nobody makes up a change."""
+    bike = Outside(client, "brakka-96")
+    bike.put(("prove.gates", [{**g, "on": ""} for g in bike.body["doc"]["prove"]["gates"]]))
+    bike.put(("drive.controller.name", "Another"))
+    assert bike.says("prove.gate_parts") == ""

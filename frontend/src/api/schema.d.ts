@@ -4515,7 +4515,8 @@ export interface components {
         };
         /**
          * GateState
-         * @description A gate with what was entered. state: passed, failed, open, blocked (an earlier hold point is not passed).
+         * @description A gate with what was entered. state: passed, failed, open, blocked (an earlier hold point is not passed). others:
+         *     parts that are others now than when it was passed, which opens it again.
          */
         GateState: {
             /** At */
@@ -4525,6 +4526,11 @@ export interface components {
             gate: components["schemas"]["Gate"];
             /** Note */
             note: string;
+            /**
+             * Others
+             * @default []
+             */
+            others: string[];
             /** State */
             state: string;
             /** Value */

@@ -139,6 +139,7 @@ class GateEntry:
     note: str = text("Note")
     who: str = text("Who")
     at: str = text("When")
+    on: str = text("Passed on", help="the parts that were fitted then, a line each")
 
 
 @dataclass(frozen=True, slots=True)

@@ -81,6 +81,12 @@ def _gate(pdf: FPDF, wide: float, number: int, s: GateState, photos: Sequence[Ph
         flow(pdf, wide, f"Found: {read}{s.state}, {s.at[:16].replace('T', ' ')} UTC{by}. {s.note}")
     else:
         flow(pdf, wide, BY_HAND, 6)
+    if s.others:
+        flow(
+            pdf,
+            wide,
+            f"Found with another {', '.join(s.others)} than is fitted now: read it again.",
+        )
     if s.state == "failed":
         flow(pdf, wide, f"Look in this order: {'; '.join(gate.causes)}.")
     _photos(pdf, wide, [p for p in photos if p.place == f"gate:{gate.key}"])

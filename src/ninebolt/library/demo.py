@@ -47,7 +47,7 @@ def _inputs(**states: str) -> list[dict[str, str]]:
 @cache
 def brakka() -> Build:
     """Gas enduro roller to 96 V with a mid-drive, nearly done."""
-    return decode(
+    plan = decode(
         Build,
         {
             "name": "Brakka 96",
@@ -193,9 +193,9 @@ def brakka() -> Build:
                     {"name": "Strip", "purpose": "strip"},
                 ],
             },
-            "prove": {"gates": commissioned()},
         },
     )
+    return commissioned(plan)
 
 
 @cache

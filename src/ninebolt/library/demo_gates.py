@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
+
+from ninebolt.core.bolts.prove.fitted import passed_on
+from ninebolt.core.build import Build, GateEntry
+from ninebolt.core.codec import decode, encode
 
 READ = {
     "cell_spread": 0.012, "polarity": 108.4, "isolation": 2.6e6, "isolation_all": 1.9e6, "precharge": 104.0,
@@ -16,8 +21,21 @@ SEEN = (
 )  # fmt: skip
 
 
-def commissioned() -> list[dict[str, Any]]:
-    """Entries of every gate, passed, made up."""
+def commissioned(build: Build) -> Build:
+    """The build with an entry at every gate, passed on the parts that it has, made up."""
+    gates = tuple(
+        replace(decode(GateEntry, row), on=passed_on(build, row["key"])) for row in _entries()
+    )
+    return replace(build, prove=replace(build.prove, gates=gates))
+
+
+def commissioned_again(build: Build, rear_teeth: int) -> Any:
+    """The entries, as a document, of the build with another sprocket."""
+    geared = replace(build, gear=replace(build.gear, rear_teeth=rear_teeth))
+    return encode(commissioned(geared).prove)["gates"]
+
+
+def _entries() -> list[dict[str, Any]]:
     when = {"who": "Ansa", "at": "2031-04-26T09:40:00.000+00:00"}
     rows: list[dict[str, Any]] = [
         {"key": k, "value": {"amount": v, "origin": "measured", "tolerance": None}, **when}

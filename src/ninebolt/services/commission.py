@@ -7,6 +7,7 @@ from typing import Any
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bolts.prove.finder import Hunt, hunt
+from ninebolt.core.bolts.prove.fitted import passed_on
 from ninebolt.core.bolts.prove.gates import COLD, UNDER_POWER, Gate, gate_states, passes
 from ninebolt.core.build import Build
 from ninebolt.errors import ConflictError, InputError, NotFoundError
@@ -51,7 +52,7 @@ def enter(
         "key": key,
         "value": {"amount": value, "origin": "measured", "tolerance": None},
         "passed": passed if not here.gate.quantity or passed is False else None,
-        "note": note, "who": who, "at": house.now(),
+        "note": note, "who": who, "at": house.now(), "on": passed_on(build, key),
     }  # fmt: skip
     if here.gate.phase != COLD and passes(here.gate, value, passed):
         _no_stop(house, build, here.gate)

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from ninebolt.bench.ride import ride
 from ninebolt.core.build import BOLTS
 from ninebolt.core.codec import encode
 from ninebolt.formats.ride_csv import write_ride
 from ninebolt.library.demo import DEMOS
+from ninebolt.library.demo_gates import commissioned_again
 from ninebolt.services import rides, workshop
 from ninebolt.services.house import House
 from ninebolt.store import builds as table
@@ -18,8 +21,16 @@ SIGNED = {"brakka-96": ("donor", "pack", "guard", "drive", "gear")}
 STILL = {"amount": 0.0, "origin": "measured", "tolerance": None}
 CALM = ("brakka-96",)
 SAID_CALM = "Wind and slope of the log"
-# One mark broken, so that the state can be seen; the others hold.
-CHANGED = {"brakka-96": ("Two teeth fewer behind", {"path": "gear.rear_teeth", "value": 54})}
+# One mark broken, so that the state can be seen; the others hold. Of commissioning the chain was looked at again.
+CHANGED: dict[str, tuple[str, list[dict[str, Any]]]] = {
+    "brakka-96": (
+        "Two teeth fewer behind, chain looked at again",
+        [
+            {"path": "gear.rear_teeth", "value": 54},
+            {"path": "prove.gates", "value": commissioned_again(DEMOS["brakka-96"](), 54)},
+        ],
+    )
+}
 # Looked through again after that change.
 AGAIN = {"brakka-96": ("donor", "pack", "guard", "drive")}
 RIDDEN = {"moss-84": 7, "brakka-96": 7}
@@ -67,7 +78,7 @@ def fill_demo(house: House) -> int:
         for bolt in bolts:
             workshop.sign(house, key, bolt)
     for key, change in CHANGED.items():
-        workshop.change(house, key, [change[1]], change[0])
+        workshop.change(house, key, change[1], change[0])
     for key, again in AGAIN.items():
         for bolt in again:
             workshop.sign(house, key, bolt)

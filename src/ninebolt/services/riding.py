@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.interlocks import input_states
 from ninebolt.core.bike.running import top_mode
-from ninebolt.core.bolts.prove.gates import gate_states
+from ninebolt.core.bolts.prove.gates import GateState, gate_states
 from ninebolt.core.build import Build
 from ninebolt.core.finding import listed
 from ninebolt.core.logs.protocols import protocol as measured_by
@@ -69,6 +69,12 @@ def _yes(what: str, answer: bool | None, why: str) -> Point:
     )
 
 
+def _why(s: GateState) -> str:
+    if s.others:
+        return f"passed with another {listed(s.others, 9)}"
+    return "" if s.state == "passed" else f"gate {s.state}"
+
+
 def _bike(build: Build) -> list[Point]:
     out = [
         Point(
@@ -81,9 +87,7 @@ def _bike(build: Build) -> list[Point]:
         s = states.get(key)
         if s is not None:
             state = {"passed": "go", "failed": "stop"}.get(s.state, "open")
-            out.append(
-                Point(s.gate.title.lower(), state, "" if state == "go" else f"gate {s.state}")
-            )
+            out.append(Point(s.gate.title.lower(), state, _why(s)))
     for name, state in input_states(build).items():
         word = {"fitted": "go", "bypassed": "stop"}.get(state, "open")
         out.append(Point(name, word, "" if word == "go" else f"it is {state}"))

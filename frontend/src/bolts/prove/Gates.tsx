@@ -105,6 +105,11 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
           Look in this order: {gate.causes.join('; ')}.
         </Text>
       )}
+      {g.others.length > 0 && (
+        <Text mt="2" fontWeight="600">
+          Passed with another {g.others.join(', ')} than is fitted now: read it again.
+        </Text>
+      )}
       {g.state === 'blocked' ? (
         <Text mt="2" fontWeight="600">
           A gate before it is not passed; its order holds.

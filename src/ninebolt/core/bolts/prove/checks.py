@@ -21,7 +21,7 @@ from ninebolt.core.bolts.prove.splits import (
 )
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.build import MISHAPS
-from ninebolt.core.finding import Fix, Source, q, setting
+from ninebolt.core.finding import Fix, Source, listed, q, setting
 from ninebolt.core.limits import Limit
 from ninebolt.core.logs.trust import MISTAKEN
 from ninebolt.core.simulate.run import BOOKS_CLOSE
@@ -384,6 +384,26 @@ def gate_order(bike: Bike) -> list[Says]:
         for s in gate_states(bike)
         if s.state == "blocked" and s.at
     ]
+
+
+@check(
+    "prove.gate_parts",
+    "a gate was passed on another part than is fitted now",
+    parts=("prove", "drive.controller", "drive.motor", "pack"),
+)
+def gate_parts(bike: Bike) -> Says | None:
+    again = [s for s in gate_states(bike) if s.others]
+    if not again:
+        return None
+    parts = list(dict.fromkeys(x for s in again for x in s.others))
+    return Says(
+        "caution",
+        f"Another {listed(parts, 9)} than the bike was commissioned with",
+        f"Open again: {listed([s.gate.title.lower() for s in again], 30, '; ')}. What was read on the old one says "
+        "nothing of this one: its poles, its phases, its throttle ends.",
+        len(again),
+        0,
+    )
 
 
 def _title(bike: Bike, key: str) -> str:

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from ninebolt.core.bike.cells import SAFE_V, cell_empty_v, cell_full_v
 from ninebolt.core.bike.facts import Bike, fact
 from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bolts.prove.fitted import changed_since
 from ninebolt.core.bolts.prove.places import (
     FULL_HIGH_V,
     FULL_LOW_V,
@@ -59,7 +60,8 @@ class Gate:
 
 @dataclass(frozen=True, slots=True)
 class GateState:
-    """A gate with what was entered. state: passed, failed, open, blocked (an earlier hold point is not passed)."""
+    """A gate with what was entered. state: passed, failed, open, blocked (an earlier hold point is not passed). others:
+    parts that are others now than when it was passed, which opens it again."""
 
     gate: Gate
     state: str
@@ -68,6 +70,7 @@ class GateState:
     who: str
     at: str
     behind: str
+    others: tuple[str, ...] = ()
 
 
 PHASES = ("cold", "first power", "wheel free", "first ride", "full run", "after it")
@@ -530,7 +533,9 @@ def gate_states(bike: Bike) -> tuple[GateState, ...]:
     behind = ""
     for g in gates_of(bike):
         e = entered.get(g.key)
-        state = "blocked" if behind else judged(g, e)
+        passed = judged(g, e)
+        others = changed_since(bike, e.on) if e and passed == "passed" else ()
+        state = "blocked" if behind else "open" if others else passed
         out.append(
             GateState(
                 g,
@@ -540,6 +545,7 @@ def gate_states(bike: Bike) -> tuple[GateState, ...]:
                 e.who if e else "",
                 e.at if e else "",
                 behind,
+                others,
             )
         )
         if not behind and g.hold and state != "passed":
