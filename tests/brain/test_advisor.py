@@ -6,6 +6,7 @@ import dataclasses
 import itertools
 
 import pytest
+from fastapi.testclient import TestClient
 
 from builds import changed
 from ninebolt.core.bike.facts import Bike, Shelf
@@ -41,11 +42,11 @@ def taken(build: Build, p: Proposal) -> Build:
 def test_what_is_promised_is_what_the_build_then_shows(make) -> None:  # type: ignore[no-untyped-def]
     """Headline, findings that come and go, mass: by assessing the changed build anew."""
     build = make()
-    told = advise(build, None, bundled_shelf())
-    was = {f.title for b in assess(build, None, bundled_shelf()).bolts for f in b.findings}
+    told = advise(build, shelf=bundled_shelf())
+    was = {f.title for b in assess(build, shelf=bundled_shelf()).bolts for f in b.findings}
     assert told.proposals
     for p in told.proposals:
-        after = assess(taken(build, p), None, bundled_shelf())
+        after = assess(taken(build, p), shelf=bundled_shelf())
         now = {f.title for b in after.bolts for f in b.findings}
         assert after.headline == p.after
         assert {s.title for s in p.come} <= now
@@ -59,7 +60,7 @@ def test_a_bigger_motor_does_nothing_behind_a_small_bms() -> None:
         {"guard.bms.i_cont_a": 30, "guard.bms.i_peak_a": 40, "drive.controller.line_a": 120,
          "drive.controller.phase_a": 100, "drive.motor.phase_max_a": 100},
     )  # fmt: skip
-    told = advise(build, None, bundled_shelf())
+    told = advise(build, shelf=bundled_shelf())
     said = " ".join(f"{u.label} {u.words}" for u in told.useless)
     assert "More line amps does nothing" in said and "BMS" in said
     first = told.proposals[0]
@@ -68,7 +69,7 @@ def test_a_bigger_motor_does_nothing_behind_a_small_bms() -> None:
 
 def test_the_cheapest_next_step_may_be_a_setting() -> None:
     """A bike that cuts out because a setting asks too much: turning it down is offered, and costs nothing."""
-    told = advise(pip(), None, bundled_shelf())
+    told = advise(pip(), shelf=bundled_shelf())
     free = [p for p in told.proposals if p.money == 0.0]
     assert free and any("line setting" in p.kinds for p in free)
     assert any("BMS opens" in s.title for p in free for s in p.go)
@@ -78,7 +79,7 @@ def test_no_single_change_is_better_than_the_best_that_is_shown() -> None:
     """Exhaustive over all candidates of a small shelf, by the same measure; the proposals' best (pairs too) is
     at least as near."""
     build = moss()
-    told = advise(build, None, SMALL)
+    told = advise(build, shelf=SMALL)
     start = quick(build)
     assert start is not None
     aim = Aim(build, start, told.checks)
@@ -177,13 +178,13 @@ def test_cells_that_cannot_give_the_amps_are_the_thing_to_change() -> None:
             "pack.cell.name": "tired",
         },
     )
-    told = advise(tired, None, bundled_shelf())
+    told = advise(tired, shelf=bundled_shelf())
     swap = [p for p in told.proposals if "other cells" in p.kinds]
     assert swap and swap[0].gap < told.gap
 
 
 def test_pairs_beat_both_of_their_halves() -> None:
-    for p in advise(brakka(), None, bundled_shelf()).proposals:
+    for p in advise(brakka(), shelf=bundled_shelf()).proposals:
         if len(p.kinds) == 2:
             assert p.kinds[0] != p.kinds[1]
             paths = [c.path for c in p.fix.changes]
@@ -192,14 +193,14 @@ def test_pairs_beat_both_of_their_halves() -> None:
 
 def test_over_the_budget_is_said_and_comes_last() -> None:
     build = changed(moss(), {"goal.budget_money": 1900})
-    told = advise(build, None, bundled_shelf())
+    told = advise(build, shelf=bundled_shelf())
     over = [p.over_budget for p in told.proposals]
     assert any(over) or all(p.money in (0.0, None) for p in told.proposals)
     assert over == sorted(over) or any(s.severity == "stop" for p in told.proposals for s in p.come)
 
 
 def test_an_empty_shelf_still_has_settings_and_sprockets() -> None:
-    told = advise(moss(), None, Shelf({}))
+    told = advise(moss(), shelf=Shelf({}))
     assert told.proposals and not any("motor" in p.kinds for p in told.proposals)
 
 
@@ -213,12 +214,12 @@ def test_a_goal_that_is_met_has_no_gap() -> None:
             "goal.hill_pct": None,
         },
     )
-    assert advise(easy, None, bundled_shelf()).gap == 0.0
+    assert advise(easy, shelf=bundled_shelf()).gap == 0.0
 
 
 def test_a_bike_that_does_not_compute_is_named() -> None:
     with pytest.raises(InputError, match="does not compute"):
-        advise(changed(moss(), {"drive.motor.kv_rpm_v": None}), None, bundled_shelf())
+        advise(changed(moss(), {"drive.motor.kv_rpm_v": None}), shelf=bundled_shelf())
 
 
 def test_own_choices_stay_when_a_part_is_swapped() -> None:
@@ -248,7 +249,7 @@ def test_dangerous_what_stops_the_bike_comes_before_all_advice() -> None:
         ({"pack.series": 30}, "above the controller's ceiling (drive)"),
         ({"guard.fuse.presence": "not there"}, "no main fuse (guard)"),
     ):
-        told = advise(changed(moss(), change), None, bundled_shelf())
+        told = advise(changed(moss(), change), shelf=bundled_shelf())
         assert any(words in s for s in told.stops)
         clears = [any(s.severity == "stop" for s in p.go) for p in told.proposals]
         assert clears == sorted(clears, reverse=True) and clears[0]
@@ -258,4 +259,28 @@ def test_dangerous_what_stops_the_bike_comes_before_all_advice() -> None:
                 i.part for i in items("fuse") if told.proposals[0].fix.label == f"Fit {i.part.name}"
             ]
             assert named and told.proposals[0].money == named[0].price_money.amount
-    assert advise(moss(), None, bundled_shelf()).stops == ()
+    assert advise(moss(), shelf=bundled_shelf()).stops == ()
+
+
+@pytest.mark.parametrize("build_id", ["moss-84", "brakka-96"])
+def test_what_comes_and_goes_is_what_the_build_then_shows(
+    client: TestClient, build_id: str
+) -> None:
+    """With a log chosen and gates passed, which another part makes those of the bike as it was."""
+    url = f"/api/builds/{build_id}"
+
+    def grave() -> dict[str, tuple[str, str]]:
+        bolts = client.get(url).json()["assessment"]["bolts"]
+        found = (f for b in bolts for f in b["findings"])
+        return {f["key"]: (f["severity"], f["title"]) for f in found if f["severity"] != "note"}
+
+    before, tried = grave(), 0
+    for p in client.get(f"{url}/advice").json()["proposals"][:6]:
+        body = {"changes": p["fix"]["changes"]}
+        assert client.post(f"{url}/changes", json=body).status_code == 200
+        promised, shown = {(f["severity"], f["title"]) for f in p["come"]}, grave()
+        assert promised <= set(shown.values()), p["fix"]["label"]
+        assert {shown[k] for k in shown.keys() - before.keys()} <= promised, p["fix"]["label"]
+        client.post(f"{url}/undo")
+        tried += 1
+    assert tried > 1

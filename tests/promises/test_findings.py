@@ -585,7 +585,7 @@ def test_the_sound_build_does_not_have_it(key: str) -> None:
 ELSEWHERE = frozenset(
     {
         "donor.use_ledger", "donor.rules_open", "prove.books", "prove.no_log", "prove.no_start", "prove.heights",
-        "prove.agrees", "prove.unit",
+        "prove.agrees", "prove.before", "prove.unit",
         "prove.rate", "prove.rode_on", "prove.as_ridden", "prove.carried", "prove.pack_ohm", "pack.fit_seat",
         "pack.sorted_other", "guard.past_cont", "pack.session_long",
     }

@@ -108,7 +108,7 @@ def test_ordinary_power_by_a_log_with_volts_and_amps(bike: Outside) -> None:
     made = Outside(bike.client, "brakka-96")
     logs = bike.client.get(f"{made.url}/logs").json()
     own = next(x["id"] for x in logs if "controller" in x["name"])
-    made.put(("prove.log_id", own), ("goal.power_w", 15_000.0))
+    made.put(("prove.log_id", own), ("goal.power_w", 15_000.0), ("gear.rear_teeth", 56))
     got = bike.client.get(f"{made.url}/logs/{own}/figures").json()["run"]["figures"]
     peak, share = (next(x["value"] for x in got if x["key"] == k) for k in ("peak_w", "brought"))
     r = rows(made)["power"]
@@ -135,3 +135,43 @@ def test_unknown_wind_and_slope_do_not_meet_a_wish(bike: Outside) -> None:
         ("prove.slope_pct", {"amount": 0.0, **sure}),
     )
     assert rows(bike)["top speed with wind and slope taken off"]["state"] == "met"
+
+
+def test_dangerous_the_log_of_the_bike_as_it_was_meets_nothing(bike: Outside) -> None:
+    """Top speed was met with the old gearing; with another sprocket nobody has ridden it."""
+    top = rows(bike)["top speed"]["measured"]
+    bike.put(("goal.top_speed_m_s", top - 9.0))
+    assert rows(bike)["top speed"]["state"] == "met" and bike.says("prove.before") == ""
+    teeth = bike.body["doc"]["gear"]["rear_teeth"]
+    bike.put(("gear.rear_teeth", teeth + 12))
+    now = rows(bike)["top speed"]
+    assert now["state"] == "undecided" and "ridden before the bike was changed" in now["how"]
+    assert bike.says("prove.before") == "caution" and bike.says("prove.agrees") == ""
+    assert f"{teeth} → {teeth + 12}" in bike.words("prove.before")
+    bike.put(("gear.rear_teeth", teeth))  # back to what was ridden
+    assert rows(bike)["top speed"]["state"] == "met" and bike.says("prove.agrees") != ""
+
+
+@pytest.mark.parametrize(
+    ("path", "value"),
+    [
+        (
+            "road.crr",
+            {"amount": 0.021, "origin": "measured", "tolerance": 0.05},
+        ),  # learned from the run
+        ("drive.motor.r_phase_ohm", {"amount": 0.012, "origin": "measured", "tolerance": 0.05}),
+        ("guard.charger.i_a", 4.0),  # no run hangs on it
+        ("tune.cap_m_s", 15.0),
+        ("goal.budget_money", 9000.0),
+    ],
+)
+def test_ordinary_better_knowledge_is_no_other_bike(bike: Outside, path: str, value: Any) -> None:
+    assert bike.put((path, value)).says("prove.before") == ""
+
+
+def test_ordinary_a_what_if_is_another_bike_than_was_ridden(bike: Outside) -> None:
+    bike.client.post(f"{bike.url}/trial")
+    bike.put(("drive.controller.line_a", 60.0))
+    assert "135" in bike.words("prove.before") and "60" in bike.words("prove.before")
+    bike.client.delete(f"{bike.url}/trial")
+    assert Outside(bike.client).says("prove.before") == ""

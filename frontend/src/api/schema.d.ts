@@ -6476,6 +6476,11 @@ export interface components {
             issues: string[];
             /** Launches */
             launches: components["schemas"]["Launch"][];
+            /**
+             * Moved
+             * @default
+             */
+            moved: string;
             /** Name */
             name: string;
             /** Noise M S */
@@ -6484,6 +6489,7 @@ export interface components {
             pack_ohm: number | null;
             /** Pack Ohm U95 */
             pack_ohm_u95: number | null;
+            plain?: components["schemas"]["RideReport"] | null;
             /**
              * Quality
              * @default good

@@ -121,7 +121,7 @@ def start_sweep(
 def advice(house: HouseDep, build_id: str) -> Advice:
     """What to change first, each tried on the build; nothing is kept."""
     build = workshop.shown_build(house, build_id)
-    return advise(build, house.ride_of(build), house.shelf(), house.memory)
+    return advise(build, house.ride_of, house.shelf(), house.memory)
 
 
 @router.post("/builds/{build_id}/propose", status_code=201)

@@ -14,7 +14,7 @@ from ninebolt.services.house import bundled_shelf
 def act(args: argparse.Namespace) -> int:
     """What to change first: single changes and pairs, tried on the build."""
     compile_now()
-    found = advise(build_at(args.build), None, bundled_shelf())
+    found = advise(build_at(args.build), shelf=bundled_shelf())
     if args.json:
         print_json(found)
     else:

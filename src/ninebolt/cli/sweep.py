@@ -9,7 +9,7 @@ from ninebolt.compiled import compile_now
 from ninebolt.core.bolts.assess import assess
 from ninebolt.errors import InputError
 from ninebolt.formats.spoken import say
-from ninebolt.services.bands import spec_at
+from ninebolt.services.moved import spec_at
 from ninebolt.services.sweep import RESULTS, Axis, SweepView, sweep
 from ninebolt.units import parse_quantity
 

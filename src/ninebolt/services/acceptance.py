@@ -38,6 +38,9 @@ HOW = {
 }
 
 
+IN_THE_LOG = "in the chosen log"
+
+
 @dataclass(frozen=True, slots=True)
 class Accepted:
     """One wish against what was measured. state: met, not met, undecided (the uncertainty spans it), not measured.
@@ -107,11 +110,15 @@ def acceptance(house: House, build_id: str) -> list[Accepted]:
                 open_half=unsaid(bike)[0].get(same[0].split.name, 0.0) if same else 0.0,
             )
         )
+    moved = report.moved if report else ""
+    out = [_of_another(row, moved) for row in out]
     far = reach(bike)
     usable = far.usable_wh if far else None
     for c in wishes(bike).checks:
         if c.key not in ("top", "time") and c.want is not None:
-            out.append(_of_wish(house, build_id, build, c, usable))
+            row = _of_wish(house, build_id, build, c, usable)
+            by_log = c.key == "power" or (c.key == "range" and IN_THE_LOG in row.how)
+            out.append(_of_another(row, moved) if by_log else row)
     return out
 
 
@@ -162,7 +169,7 @@ def _wh_km(house: House, build_id: str, build: Build) -> tuple[float | None, flo
             rows = {}
         way, each = rows.get("way"), rows.get("wh_km")
         if way is not None and each is not None and way.value >= LOG_WAY_M and each.value > 0:
-            return each.value, each.u95 or 0.0, f"{q(each.value, 'wh_km')} in the chosen log"
+            return each.value, each.u95 or 0.0, f"{q(each.value, 'wh_km')} {IN_THE_LOG}"
     _, mean = charges_of(build)
     if mean is None:
         return None, None, ""
@@ -205,6 +212,13 @@ def _judged(
     # Success is claimed where nothing that nobody said could have made it; short is short, and what may be why is said.
     state = "undecided" if how and state == "met" else state
     return Accepted(what, quantity, wished, measured, u95, base, state, how)
+
+
+def _of_another(row: Accepted, moved: str) -> Accepted:
+    """What a log says of the bike as it was meets no wish of this one, and misses none."""
+    if not moved or row.state not in ("met", "not met", "undecided"):
+        return row
+    return replace(row, state="undecided", how=f"ridden before the bike was changed: {moved}")
 
 
 def _state(gap: float, half: float) -> str:

@@ -4,7 +4,7 @@ and clears, and what would do nothing. Each is tried on the build; its effect is
 from __future__ import annotations
 
 import itertools
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -91,15 +91,23 @@ class Advice:
     stops: tuple[str, ...] = ()
 
 
+RideOf = Callable[[Build], RideReport | None]
+
+
+def no_log(_: Build) -> RideReport | None:
+    """A build without a garage has no log."""
+    return None
+
+
 def advise(
     build: Build,
-    ride: RideReport | None = None,
+    ride_of: RideOf = no_log,
     shelf: Shelf = EMPTY_SHELF,
     memory: Memory | None = None,
 ) -> Advice:
     """Raises InputError while the build does not compute."""
     mind = memory or Memory()
-    base = Bike(build, ride, shelf, mind)
+    base = Bike(build, ride_of(build), shelf, mind)
     perf, start = performance_of(base), quick(build)
     if perf is None or start is None:
         raise InputError(
@@ -108,7 +116,7 @@ def advise(
         )
     checks = wishes(base).checks
     aim = Aim(build, start, checks)
-    before = assess(build, ride, shelf, mind)
+    before = assess(build, ride_of(build), shelf, mind)
     all_of = candidates(build, shelf)
     quickly = [(c, quick(_applied(build, c.changes))) for c in all_of]
     known = [(c, q) for c, q in quickly if q is not None]
@@ -118,9 +126,9 @@ def advise(
     tried = [
         p
         for c in (*singles, *cures[:CURES])
-        if (p := _full(build, ride, shelf, mind, before, aim, (c,)))
+        if (p := _full(build, ride_of, shelf, mind, before, aim, (c,)))
     ]
-    tried += _pairs(build, ride, shelf, mind, before, aim, singles)
+    tried += _pairs(build, ride_of, shelf, mind, before, aim, singles)
     gap = aim.of(checks, perf.headline)
     useful = [p for p in _worth(tried) if p.gap < gap - 1e-6 or _clears(p)]
     return Advice(
@@ -203,7 +211,7 @@ def _spread(order: list[tuple[Candidate, Quick]], most: int) -> list[tuple[Candi
 
 def _full(
     build: Build,
-    ride: RideReport | None,
+    ride_of: RideOf,
     shelf: Shelf,
     mind: Memory,
     before: Assessment,
@@ -213,6 +221,7 @@ def _full(
     changes = tuple(x for c in parts for x in c.changes)
     try:
         made = _applied(build, changes)
+        ride = ride_of(made)  # of the bike as it would be, which nobody has ridden
         after = assess(made, ride, shelf, mind)
     except NineBoltError:
         return None
@@ -258,7 +267,7 @@ def _left(build: Build) -> float | None:
 
 def _pairs(
     build: Build,
-    ride: RideReport | None,
+    ride_of: RideOf,
     shelf: Shelf,
     mind: Memory,
     before: Assessment,
@@ -275,7 +284,9 @@ def _pairs(
         if q is not None:
             found.append((aim.gap(q), (a, b)))
     found.sort(key=lambda x: x[0])
-    made = [_full(build, ride, shelf, mind, before, aim, pair) for _, pair in found[:PAIRS_TRIED]]
+    made = [
+        _full(build, ride_of, shelf, mind, before, aim, pair) for _, pair in found[:PAIRS_TRIED]
+    ]
     return [p for p in made if p is not None]
 
 

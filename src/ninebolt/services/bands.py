@@ -3,23 +3,24 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Hashable, Iterator
+from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
-from typing import Any, cast
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
 from ninebolt.core.bike.case import assemble
 from ninebolt.core.build import Build
-from ninebolt.core.codec import decode, encode, fields_of, get_path, replaced, replaced_all
+from ninebolt.core.codec import decode, encode, get_path, replaced, replaced_all
 from ninebolt.core.kernel import is_compiled
 from ninebolt.core.simulate.band import KEYS, Band, band, drawn_factors, sampled
 from ninebolt.core.trace import Trace, recorded, traced
 from ninebolt.core.value import FieldSpec, Value
 from ninebolt.errors import InputError
 from ninebolt.services.house import House
+from ninebolt.services.moved import spec_at
 from ninebolt.services.quick import quick
 
 # Inputs that are choices, not measurements, even where someone typed them with an origin.
@@ -53,23 +54,6 @@ class BandView:
 
     half: dict[str, float]
     leading: list[MeasureNext]
-
-
-def spec_at(path: str) -> FieldSpec | None:
-    """The field spec at a path of the build; list places are passed through."""
-    cls: Any = Build
-    spec: FieldSpec | None = None
-    for step in path.split("."):
-        if step.isdigit():
-            continue
-        if not isinstance(cls, type):
-            return None
-        found = fields_of(cast(Hashable, cls)).get(step)
-        if found is None:
-            return None
-        spec, hint = found
-        cls = hint.__args__[0] if getattr(hint, "__args__", None) else hint
-    return spec
 
 
 def uncertain(build: Build) -> dict[str, float]:

@@ -11,7 +11,8 @@ from ninebolt.core.logs.claims import range_claim
 from ninebolt.core.logs.protocols import Measure
 from ninebolt.services import workshop
 from ninebolt.services.house import House
-from ninebolt.services.log_setup import WRITTEN, named
+from ninebolt.services.log_setup import WRITTEN
+from ninebolt.services.moved import named
 from ninebolt.services.sessions import measured
 from ninebolt.services.settings import HistoryItem
 from ninebolt.services.settings import history as writings

@@ -21,7 +21,9 @@ from ninebolt.core.simulate.run import Stop, run
 from ninebolt.errors import FormatError, InputError
 from ninebolt.services import workshop
 from ninebolt.services.house import House
-from ninebolt.services.log_setup import in_words, setup_of
+from ninebolt.services.learned import PATHS
+from ninebolt.services.log_setup import setup_of
+from ninebolt.services.moved import in_words, of_the_bike
 from ninebolt.store.database import session
 from ninebolt.store.sessions import list_sessions
 from ninebolt.units import KM_H_PER_M_S
@@ -29,14 +31,6 @@ from ninebolt.units import KM_H_PER_M_S
 MOST_LOGS = 12
 MOST_SAMPLES = 400
 VOLT_NOISE = 0.3
-PATHS = {
-    "cda_m2": ("road.cda_m2", "Drag area", "m2"),
-    "crr": ("road.crr", "Rolling resistance", "ratio"),
-    "mass_kg": ("donor.correction_kg", "Mass, rider on", "kg"),
-    "r0_ohm": ("pack.cell.r0_ohm", "Cell resistance", "ohm"),
-    "efficiency": ("gear.efficiency", "Driveline efficiency", "ratio"),
-    "grip_mu": ("gear.tyre.grip_mu", "Grip of the rear tyre", "ratio"),
-}
 Air = tuple[float | None, float | None]  # wind from ahead (m/s) and slope (%) a log was ridden in
 
 
@@ -175,28 +169,11 @@ def _one_ride_each(rides: list[Ride]) -> tuple[str, ...]:
     return tuple(out)
 
 
-# What a run hangs on, and is no value that is learned from it.
-OF_THE_BIKE = (
-    "pack.",
-    "guard.",
-    "drive.",
-    "gear.",
-    "road.",
-    "donor.",
-    "goal.rider_kg",
-    "goal.gear_kg",
-)
-LEARNED = (*(path for path, _, _ in PATHS.values()), "donor.correction_kg_m")
-
-
 def _another_bike(house: House, build_id: str, log_ids: list[str]) -> tuple[str, ...]:
     """Of each log that was ridden before something of the bike was changed: what. From such nothing is adopted."""
     out = []
     for log_id in log_ids:
-        was = setup_of(house, build_id, log_id)
-        moved = tuple(
-            m for m in was.moved if m.path.startswith(OF_THE_BIKE) and m.path not in LEARNED
-        )
+        moved = of_the_bike(setup_of(house, build_id, log_id).moved)
         if moved:
             out.append(
                 f"A log was ridden before the bike was changed ({in_words(moved)}): today's bike is fitted to it, so "

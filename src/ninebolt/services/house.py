@@ -8,7 +8,7 @@ import secrets
 import sqlite3
 from collections import OrderedDict
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from functools import cache
 from pathlib import Path
@@ -29,10 +29,12 @@ from ninebolt.formats.ride_log import read_log
 from ninebolt.formats.table import Column
 from ninebolt.library.catalogue import items
 from ninebolt.services.card_cache import CardCache
+from ninebolt.services.docs import build_at
+from ninebolt.services.moved import another_ride, in_words
 from ninebolt.store.database import check, refusals, session
 from ninebolt.store.migrate import migrate, pending, regular_backup
 from ninebolt.store.parts import list_parts
-from ninebolt.store.rides import log_data
+from ninebolt.store.rides import log_data, log_state
 
 KEPT = 64
 DATABASE = "ninebolt.sqlite3"
@@ -207,10 +209,31 @@ class House:
                 log.warning("log %s of a build cannot be read: %s", build.prove.log_id, error)
                 return None
 
-        made: RideReport | None = self.keep(
-            f"ride:{build.prove.log_id}:{rollout}:{speed}:{launch}:{wheel}", make
+        moved = self._moved_since(build)
+        key = f"ride:{build.prove.log_id}:{rollout}:{speed}:{launch}:{wheel}"
+        plain: RideReport | None = self.keep(key, make)
+        if plain is None or not moved:
+            return plain
+        made: RideReport = self.keep(
+            f"{key}:{moved}", lambda: replace(plain, moved=moved, plain=plain)
         )
         return made
+
+    def _moved_since(self, build: Build) -> str:
+        """What of the bike was changed since its log was ridden, in words."""
+        log_id = build.prove.log_id
+
+        def ridden() -> Build | None:
+            with session(self.path) as db:
+                state = log_state(db, log_id)
+                try:
+                    return None if state is None else build_at(db, *state, build.name)
+                except NineBoltError as error:  # a state that cannot be read never hides its build
+                    log.warning("the build of log %s cannot be read: %s", log_id, error)
+                    return None
+
+        then: Build | None = self.keep(f"ridden:{log_id}", ridden)
+        return in_words(another_ride(then, build)) if then is not None else ""
 
 
 def _uncomputable(failed: BoltReport) -> InputError:

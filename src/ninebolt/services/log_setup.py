@@ -6,38 +6,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ninebolt.core.bolts.assess import Moved
-from ninebolt.core.build import Build
-from ninebolt.core.codec import encode
-from ninebolt.core.finding import listed
-from ninebolt.core.trace import differing, leaf_at
-from ninebolt.core.value import Value
 from ninebolt.errors import NineBoltError, NotFoundError
-from ninebolt.formats.spoken import say
 from ninebolt.services import workshop
-from ninebolt.services.bands import spec_at
 from ninebolt.services.docs import build_at
 from ninebolt.services.house import House
+from ninebolt.services.moved import moved_between
 from ninebolt.store import rides
 from ninebolt.store.controllers import list_writings
 from ninebolt.store.database import session
 from ninebolt.store.sessions import list_sessions
 
-# What is about the book and not about the bike that was ridden.
-ASIDE = (
-    "prove.",
-    "marks",
-    "name",
-    "note",
-    "goal.",
-    "donor.legal",
-    "donor.before",
-    "donor.stock",
-    "tune.profiles",
-)
-RIDDEN = ("goal.rider_kg", "goal.gear_kg")
-WORDS = (".name", ".note", ".source", ".price_money", ".#")
 WRITTEN = ("stored", "waiting", "verified")
-SHOWN = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,52 +56,3 @@ def setup_of(house: House, build_id: str, log_id: str) -> LogSetup:
                 problem = f"The build as it was cannot be read any more: {error}"
     moved = tuple(moved_between(then, now)) if then is not None else ()
     return LogSetup(row.seq, row.imported_at, moved, len(writes), names, problem)
-
-
-def moved_between(then: Build, now: Build) -> list[Moved]:
-    """Inputs of a ride that read differently in the two."""
-    out = []
-    for path in differing(then, now):
-        aside = path.startswith(ASIDE) and not path.startswith(RIDDEN)
-        if aside or path.endswith(WORDS):
-            continue
-        out.append(Moved(path, _at(then, path), _at(now, path)))
-    return out
-
-
-def _at(build: Build, path: str) -> object:
-    return encode(leaf_at(build, path))
-
-
-def in_words(moved: tuple[Moved, ...]) -> str:
-    """The things that changed, in words, from what to what."""
-    return listed([_one(m) for m in moved], SHOWN)
-
-
-def named(path: str) -> str:
-    """What a place of the build is called, in the middle of a sentence."""
-    spec = spec_at(path)
-    if spec is None:
-        return path
-    own = spec.label
-    return own[0].lower() + own[1:] if own[1:2].islower() else own
-
-
-def _one(m: Moved) -> str:
-    spec, name = spec_at(m.path), m.path.rsplit(".", 1)[-1]
-    if spec is None:
-        return m.path
-    quantity = spec.quantity(name).key if spec.kind in ("number", "count") else ""
-    return f"{named(m.path)} {_say(m.then, quantity)} → {_say(m.now, quantity)}"
-
-
-def _say(x: object, quantity: str) -> str:
-    if isinstance(x, dict) and "amount" in x:
-        x = x["amount"]
-    if isinstance(x, Value):
-        x = x.amount
-    if x is None:
-        return "unknown"
-    if isinstance(x, int | float) and not isinstance(x, bool):
-        return say(float(x), quantity) if quantity else f"{x:g}"
-    return "another" if isinstance(x, list | dict | tuple) else str(x)

@@ -23,7 +23,7 @@ from ninebolt.formats.spoken import say
 from ninebolt.formats.spoken import sentence as spoken
 from ninebolt.services import sessions, workshop
 from ninebolt.services.house import House
-from ninebolt.services.log_setup import in_words
+from ninebolt.services.moved import in_words
 from ninebolt.services.session_setups import RiddenSetup, as_ridden
 from ninebolt.services.sessions import SessionView
 from ninebolt.store import rides

@@ -8,7 +8,7 @@ from ninebolt.core.build import BOLTS, Build
 from ninebolt.core.finding import Finding, listed
 from ninebolt.errors import ConflictError
 from ninebolt.services.house import House
-from ninebolt.services.log_setup import named
+from ninebolt.services.moved import named
 
 # A stop in one of these and no pack is connected; one in any bolt, and the bike is not ridden.
 POWER = ("pack", "guard", "drive", "wire", "tune")

@@ -27,8 +27,8 @@ from ninebolt.core.value import Value
 from ninebolt.core.vehicle.splits import MILE_4_M
 from ninebolt.errors import FieldError, InputError
 from ninebolt.formats.build_json import build_of
-from ninebolt.services.bands import spec_at
 from ninebolt.services.docs import with_changes
+from ninebolt.services.moved import spec_at
 
 MOST_POINTS = 40_000
 AT_ONCE = 250  # points between two looks at progress

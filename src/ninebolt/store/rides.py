@@ -67,6 +67,12 @@ def log_data(db: sqlite3.Connection, log_id: str) -> tuple[str, Any, bytes]:
     return row["name"], json.loads(row["mapping"]), bytes(row["data"])
 
 
+def log_state(db: sqlite3.Connection, log_id: str) -> tuple[str, int] | None:
+    """(build, revision) that a log was ridden with; None where nobody knows."""
+    row = db.execute("SELECT build_id, seq FROM log WHERE id = ?", (log_id,)).fetchone()
+    return None if row is None or row["seq"] is None else (str(row["build_id"]), int(row["seq"]))
+
+
 def set_removed(db: sqlite3.Connection, build_id: str, log_id: str, at: str | None) -> None:
     """Take a log out of a build's list, or put it back (at None). Its bytes stay, so that undo brings
     back more than a name. Raises NotFoundError where the build has no such log."""

@@ -16,7 +16,8 @@ from ninebolt.core.trace import Trace, differing, traced
 
 P = TypeVar("P", bound=Part)
 T = TypeVar("T")
-RIDE, SHELF, TODAY = "@ride", "@shelf", "@today"  # inputs that stand beside the build
+# Inputs that stand beside the build; SINCE: what of it was changed since the log was ridden.
+RIDE, SHELF, TODAY, SINCE = "@ride", "@shelf", "@today", "@since"
 KEPT = 16  # of each fact: what-ifs, previews and other builds take turns
 
 
@@ -32,7 +33,7 @@ class Shelf:
 
 
 EMPTY_SHELF = Shelf()
-Beside = tuple[Build, RideReport | None, Shelf, str]
+Beside = tuple[Build, RideReport | None, Shelf, str, str]
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,15 +83,13 @@ class Bike:
         memory: Memory | None = None,
         today: str = "",
     ) -> None:
-        self._plain, self._ride, self._shelf, self._today = build, ride, shelf, today
+        self._plain, self._shelf, self._today = build, shelf, today
+        self._ride = ride.plain if ride is not None and ride.plain is not None else ride
+        self._since = ride.moved if ride is not None else ""
         self._memory = memory
         self._known: dict[str, Kept] = {}
-        self.looked_at = (
-            build,
-            ride,
-            shelf,
-            today,
-        )  # the same object in every fact that is made here
+        # The same object in every fact that is made here.
+        self.looked_at: Beside = (build, self._ride, shelf, today, self._since)
         self._moved: dict[int, tuple[Any, frozenset[str]]] = {}
         self.trace = Trace()
         self.build: Build = traced(build, self.trace)
@@ -100,6 +99,12 @@ class Bike:
         """The chosen log, analysed."""
         self.trace.note(RIDE, self._ride)
         return self._ride
+
+    @property
+    def since(self) -> str:
+        """What of the bike was changed since the chosen log was ridden, in words."""
+        self.trace.note(SINCE, self._since)
+        return self._since
 
     @property
     def shelf(self) -> Shelf:
@@ -117,10 +122,11 @@ class Bike:
         """Paths of another bike's inputs that read otherwise in this one."""
         found = self._moved.get(id(other))  # held there, so that its id stays its own
         if found is None:
-            build, ride, shelf, today = other
+            build, ride, shelf, today, since = other
             paths = set(differing(build, self._plain))
             paths.update([RIDE] if ride != self._ride else [])
             paths.update([SHELF] if shelf != self._shelf else [])
+            paths.update([SINCE] if since != self._since else [])
             paths.update([TODAY] if today != self._today else [])
             found = self._moved[id(other)] = (other, frozenset(paths))
         return found[1]

@@ -7,7 +7,7 @@ do not know of a wrong clock or a wrong scale.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 import numpy as np
@@ -94,6 +94,10 @@ class RideReport:
     quality_why: tuple[str, ...] = ()
     slope_pct: float | None = None  # by the log's own heights, along the chosen launch
     slope_u95: float | None = None
+    # What of the bike was changed since it was ridden, in words, '' for nothing that a run reads; and the report
+    # without that, the same object whatever was changed.
+    moved: str = ""
+    plain: RideReport | None = field(default=None, compare=False, repr=False)
 
 
 def top_held(t: Floats, raw: Floats, noise: float) -> tuple[float, float]:

@@ -112,8 +112,8 @@ def unit(bike: Bike) -> Says | None:
 )
 def agrees(bike: Bike) -> Says | None:
     both = [r for r in split_rows(bike) if r.diff is not None]
-    if not both:
-        return None
+    if not both or bike.since:
+        return None  # or ridden with another bike: prove.before
     # Judged by the split that parts most, in units of what may be: a tenth off at 60 ft is no proof.
     off = [
         r for r in both
@@ -142,6 +142,24 @@ def agrees(bike: Bike) -> Says | None:
         worst.fair_s or worst.logged_s,
         worst.predicted_s,
         "s",
+    )
+
+
+@check(
+    "prove.before",
+    "the log was ridden before the bike was changed",
+    source=Source("computed", "the build as it stood when the log came in"),
+)
+def before(bike: Bike) -> Says | None:
+    if not bike.since:
+        return None
+    return Says(
+        "caution",
+        "The log is of the bike as it was before",
+        f"Since it was ridden: {bike.since}. It neither bears this prediction out nor speaks against it, and meets no "
+        "wish. Ride again; on Traces it stands beside the bike that was ridden.",
+        0,
+        1,
     )
 
 
