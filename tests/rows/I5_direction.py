@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import time
 
+import pytest
+from fastapi.testclient import TestClient
+
 from rows.conftest import CONTROLLER, SET, Linked, Outside
 
 
@@ -47,3 +50,22 @@ def test_not_there_a_profile_keeps_the_direction_of_the_bike(bike: Outside) -> N
     bike.put(("tune.chosen", [{"name": "direction", "value": -1}]))
     plan = bike.client.get(f"{bike.url}/settings/swap", params={"after": "Guest"}).json()
     assert "direction" not in {r["name"] for r in plan["rows"]}
+
+
+@pytest.mark.parametrize("kind", ["motor", "controller"])
+def test_dangerous_what_was_confirmed_on_the_old_motor_is_open_on_the_new(
+    client: TestClient, kind: str
+) -> None:
+    """Makers do not agree which lead is U: an order that was identified holds for the two that were joined."""
+    bike = Outside(client, "brakka-96")
+    wire = bike.body["doc"]["wire"]
+    assert all(x["confirmed"] for x in (*wire["phases"], *wire["halls"]))
+    assert bike.says("wire.confirm") == bike.says("wire.colour") == ""
+    bike.put((f"drive.{kind}.name", "As its plate says"))  # a name alone is no other part
+    assert bike.says("wire.confirm") == bike.says("wire.colour") == ""
+    old = bike.body["doc"]["drive"][kind]["name"]
+    shelf = client.get(f"/api/library/{kind}").json()
+    bike.put((f"drive.{kind}", next(r["doc"] for r in shelf if r["doc"]["name"] != old)))
+    assert "confirmed" in bike.words("wire.confirm") + bike.words("wire.colour")
+    client.post(f"{bike.url}/undo")  # the old one back, with what was confirmed on it
+    assert Outside(client, "brakka-96").says("wire.confirm") == ""
