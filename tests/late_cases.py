@@ -25,6 +25,7 @@ TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
         "caution",
         "says nothing of this one",
     ),
+    ("guard.fuse_part", {"guard.fuse.melts": [[4, 100], [10, 0.02]]}, "caution", "not all typed"),
     ("tune.cap", {"tune.cap_m_s": 12.5}, "caution", "without a cap"),
     ("drive.rpm_free", {"drive.motor.rpm_max_rpm": 5000.0}, "caution", "off a jump"),
     ("tune.trip", {"tune.chosen": [{"name": "phase_trip_a", "value": 300}]}, "caution", "lets go"),

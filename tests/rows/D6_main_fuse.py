@@ -31,6 +31,20 @@ def test_dangerous_carries_more_than_the_cable(bike: Outside) -> None:
     assert bike.says("guard.fuse_cable") in ("stop", "caution")
 
 
+def test_dangerous_it_ends_short_circuits_alone(bike: Outside) -> None:
+    """125 A that open from four times on carry 499 A for ever; cable and isolator do not."""
+    assert bike.says("guard.fuse_part") == ""
+    bike.put(("guard.fuse.melts", [[1.2, 3600], [2, 20], [10, 0.02]]))
+    assert bike.says("guard.fuse_part") == ""  # of the full range
+    bike.put(("guard.fuse.melts", [[4, 100], [6, 1], [10, 0.02]]))
+    assert bike.says("guard.fuse_part") == "caution" and "BMS alone" in bike.words(
+        "guard.fuse_part"
+    )
+    assert bike.findings()["guard.fuse_part"]["measured"] == 500
+    bike.put(("guard.bms.discharge", "bypassed"))
+    assert bike.says("guard.fuse_part") == "stop"
+
+
 def test_unknown_ratings_and_place(bike: Outside) -> None:
     bike.put(("guard.fuse.dc_v", None), ("guard.fuse.breaking_a", None))
     assert bike.says("guard.fuse_blank") in ("stop", "caution")

@@ -13,6 +13,10 @@ ISO_JOINED = Source(
 
 # BMS
 BMS_TOO_LARGE = Limit(2.5, "ratio", "BMS over the cells' continuous current: protects nothing")
+FULL_RANGE = Limit(
+    1.6, "ratio", "current over rating at which a full-range fuse has opened within its conventional time "
+    "(IEC 60269, from memory)"
+)  # fmt: skip
 PAST_FULL_V = Limit(0.08, "v", "room above full before a BMS opens")
 READING_V = Limit(0.005, "v", "how near to full a BMS's upper limit may lie")
 DEEP_V = Limit(0.35, "v", "room below empty before a BMS opens")

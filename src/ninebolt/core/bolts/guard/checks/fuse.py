@@ -8,7 +8,7 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import opening
 from ninebolt.core.bike.path import cable_cont_a
 from ninebolt.core.bike.ride import load_a, pack_facts
-from ninebolt.core.bolts.guard.limits import BARE_M, BREAKING_A, FUSES_A, OVER_WEAKEST
+from ninebolt.core.bolts.guard.limits import BARE_M, BREAKING_A, FULL_RANGE, FUSES_A, OVER_WEAKEST
 from ninebolt.core.bolts.guard.sizes import larger_cable, next_volts, short_circuit_a
 from ninebolt.core.bolts.guard.swaps import swaps_for
 from ninebolt.core.bolts.register import Says, check
@@ -131,6 +131,33 @@ def fuse_weakest(bike: Bike) -> Says | None:
         "a",
         parts=("guard.fuse", weak.path),
         fixes=(_fit(to), *swaps_for(bike, weak.path)[:1]),
+    )
+
+
+@check(
+    "guard.fuse_part",
+    "an overload that the fuse's own curve does not end is more than the path stands",
+    parts=("guard.fuse",),
+)
+def fuse_part(bike: Bike) -> Says | None:
+    """A part-range fuse ends short circuits alone."""
+    rated, weak, g = _rated(bike), protected_least(bike), bike.build.guard
+    if rated is None or weak is None or weak.cont_a is None or not g.fuse.melts:
+        return None
+    first = g.fuse.melts[0][0]
+    if first <= FULL_RANGE or first * rated <= weak.cont_a:
+        return None
+    through = bool(g.bms.there and g.bms.discharge == "through")
+    return Says(
+        "caution" if through else "stop",
+        "The fuse ends no overload",
+        f"By its curve it opens from {first:g} times its rating on, {q(first * rated, 'a')}; the {weak.label.lower()} "
+        f"carries {q(weak.cont_a, 'a')}. Between the two "
+        + ("the BMS alone ends it." if through else "nothing ends it.")
+        + " One for the full range, or, if the curve is not all typed, its lower points.",
+        first * rated,
+        weak.cont_a,
+        "a",
     )
 
 
