@@ -25,6 +25,7 @@ from ninebolt.core.parts.drive import Controller, Motor
 from ninebolt.core.parts.guard import Bms, Fuse, Isolator, Plug
 from ninebolt.core.parts.pack import Pack
 from ninebolt.core.parts.rolling import Sprocket
+from ninebolt.services.another_part import READ_OF_CELLS
 
 SAME_VOLTS = 1.02  # full volts of other cells over today's, at most
 STEPS = (0.10, 0.25)  # by how much a setting is raised
@@ -141,9 +142,7 @@ def _cells(build: Build, bike: Bike) -> Iterator[Candidate]:
 
 # What was measured or put down of the pack that goes out.
 GONE: dict[str, Any] = {
-    "rested_v": None, "loaded_v": None, "loaded_a": None, "claimed_wh": None, "interconnect_ohm": None,
-    "cells_at_hand": None, "modules": [], "sorted_groups": [], "placed": [], "group_v": [], "tap_v": [], "done": [],
-    "pitch_m": None,
+    **READ_OF_CELLS, "interconnect_ohm": None, "cells_at_hand": None, "placed": [], "pitch_m": None,
 }  # fmt: skip
 
 

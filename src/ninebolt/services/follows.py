@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from ninebolt.core.build import MISHAPS
+from ninebolt.services.another_part import of_another_part
 from ninebolt.services.docs import with_changes
 
 OF_A_LOG = (
@@ -25,41 +26,11 @@ def _of_its_log(doc: dict[str, Any], changes: list[dict[str, Any]]) -> list[dict
     return [*changes, *({"path": path, "value": None} for path in left)]
 
 
-def with_what_follows(doc: dict[str, Any], changes: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    """The changes, and what they bring with them."""
-    return _of_another_part(doc, _of_a_mishap(doc, _of_its_log(doc, changes)))
-
-
-def _of_another_part(doc: dict[str, Any], changes: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    """The changes; where another motor or controller comes in, the leads that were confirmed on the old one are open
-    again. A part whose name alone is changed stays what it is."""
-    if not any(str(c["path"]).startswith("drive") for c in changes):
-        return changes
-    made = with_changes(doc, changes)
-    drives = [(doc["drive"].get(k), _part(made, k)) for k in ("motor", "controller")]
-    if not any(_another(old, new) for old, new in drives):
-        return changes
-    said = [str(c["path"]) for c in changes]
-    open_again = [
-        {"path": f"wire.{kind}.{i}.confirmed", "value": False}
-        for kind in ("phases", "halls")
-        for i, lead in enumerate(doc["wire"][kind])
-        if lead.get("confirmed") and not any(p.startswith("wire") for p in said)
-    ]
-    return [*changes, *open_again]
-
-
-def _part(doc: Any, key: str) -> Any:
-    drive = doc.get("drive") if isinstance(doc, dict) else None
-    return drive.get(key) if isinstance(drive, dict) else None  # else refused where it is read
-
-
-def _another(old: Any, new: Any) -> bool:
-    if not (isinstance(old, dict) and isinstance(new, dict)) or not old.get("name"):
-        return False
-    return old["name"] != new.get("name") and any(
-        old[k] != new.get(k) for k in old if k not in ("name", "note", "source")
-    )
+def with_what_follows(
+    doc: dict[str, Any], changes: list[dict[str, Any]], tried: bool = False
+) -> list[dict[str, Any]]:
+    """The changes, and what they bring with them. tried: they are for a what-if, which unticks nothing."""
+    return of_another_part(doc, _of_a_mishap(doc, _of_its_log(doc, changes)), tried)
 
 
 def _of_a_mishap(doc: dict[str, Any], changes: list[dict[str, Any]]) -> list[dict[str, Any]]:

@@ -159,7 +159,7 @@ def change_by(
             base = doc_at(db, build_id, row.head)
             trial = table.get_trial(db, build_id)
             shown = with_changes(base, trial or [])
-            changes = with_what_follows(shown, changes_of(shown))
+            changes = with_what_follows(shown, changes_of(shown), trial is not None)
             if trial is None:
                 kept = _commit(house, db, build_id, base, changes, reason)
             else:
@@ -233,7 +233,10 @@ def keep_trial(house: House, build_id: str) -> Bench:
                 raise ConflictError("There is no what-if to keep.")
             base = doc_at(db, build_id, row.head)
             if trial:
-                _commit(house, db, build_id, base, trial, "Kept a what-if")
+                kept = with_what_follows(
+                    base, trial
+                )  # what is on the bike now unticks what was done on the old
+                _commit(house, db, build_id, base, kept, "Kept a what-if")
             table.drop_trial(db, build_id)
         return _bench(house, db, build_id)
 
