@@ -161,7 +161,7 @@ TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
         "weak group",
     ),
     (
-        "prove.gate_order.full_run",
+        "prove.gate_order",
         {"prove.gates": [{"key": "full_run", "passed": True, "at": "2031-05-04"}]},
         "caution",
         "protects a hand",

@@ -201,6 +201,9 @@ def test_dangerous_another_part_than_it_was_commissioned_with(
     assert now[min(opens)]["state"] != "passed"
     assert bike.says("prove.gate_parts") == "caution" == bike.says("prove.gates_open")
     assert kind in bike.findings()["prove.gate_parts"]["title"]
+    assert (
+        sum(k.startswith("prove.gate") for k in bike.findings()) <= 3
+    )  # said once, not once a gate
     bike.put((path, was))  # the old one back: what was read on it holds
     assert {g["state"] for g in gates(bike).values()} == {"passed"}
 

@@ -388,22 +388,6 @@ def gate(bike: Bike) -> list[Says]:
     ]
 
 
-@check("prove.gate_order", "a gate was entered over an open one before it", parts=("prove",))
-def gate_order(bike: Bike) -> list[Says]:
-    return [
-        Says(
-            "caution",
-            f"Does not count yet: {s.gate.title}",
-            f"A gate before it that protects a hand or the inverter is open: {_title(bike, s.behind)}.",
-            0.0,
-            1.0,
-            at=s.gate.key,
-        )
-        for s in gate_states(bike)
-        if s.state == "blocked" and s.at
-    ]
-
-
 @check(
     "prove.gate_parts",
     "a gate was passed on another part than is fitted now",
@@ -420,6 +404,27 @@ def gate_parts(bike: Bike) -> Says | None:
         f"Open again: {listed([s.gate.title.lower() for s in again], 30, '; ')}. What was read on the old one says "
         "nothing of this one: its poles, its phases, its throttle ends.",
         len(again),
+        0,
+    )
+
+
+@check("prove.gate_order", "a gate was entered over an open one before it", parts=("prove",))
+def gate_order(bike: Bike) -> Says | None:
+    over = [s for s in gate_states(bike) if s.state == "blocked" and s.at]
+    if not over:
+        return None
+    many = len(over) > 1
+    return Says(
+        "caution",
+        f"{len(over)} gates do not count yet"
+        if many
+        else f"Does not count yet: {over[0].gate.title}",
+        f"A gate before {'them' if many else 'it'} that protects a hand or the inverter is open: "
+        f"{_title(bike, over[0].behind)}."
+        + (
+            f" Behind it: {listed([s.gate.title.lower() for s in over], 30, '; ')}." if many else ""
+        ),
+        len(over),
         0,
     )
 
