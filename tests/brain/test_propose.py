@@ -16,6 +16,7 @@ from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
 from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.drive import Motor
+from ninebolt.core.parts.guard import Isolator
 from ninebolt.core.parts.rolling import Chain, Sprocket
 from ninebolt.core.value import Value
 from ninebolt.errors import InputError
@@ -255,3 +256,13 @@ def test_what_could_not_be_weighed_is_named(found) -> None:  # type: ignore[no-u
     bare = dataclasses.replace(motors[0], name="From the barn", l_phase_henry=Value(None))
     shelf = Shelf({**bundled_shelf().kinds, "motor": (*motors, bare)})
     assert any("From the barn (phase inductance)" in w for w in left_out(shelf))
+
+
+def test_a_contact_that_nobody_can_judge_is_left_out_and_named() -> None:
+    """What it carries is on its lid; what it opens, and which way, is not: nothing is proposed with it."""
+    barn = Isolator(
+        name="From the barn", presence="fitted", kind="contactor", i_cont_a=Value(200.0, "label"),
+        dc_v=Value(200.0, "label"), rated_for="DC",
+    )  # fmt: skip
+    words = " ".join(left_out(Shelf({"isolator": (barn,)})))
+    assert "From the barn (breaking capacity, breaking in either direction)" in words

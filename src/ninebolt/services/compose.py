@@ -81,7 +81,10 @@ class Room:
 WEIGHED = ("nickel_rich", "manganese_blend")
 
 
-def _blanks(part: Cell | Motor | Controller) -> str:
+Weighed = Cell | Motor | Controller | Bms | Fuse | Plug | Isolator
+
+
+def _blanks(part: Weighed) -> str:
     """What it lacks to be weighed, in words."""
     needs: dict[str, bool]
     if isinstance(part, Cell):
@@ -90,6 +93,16 @@ def _blanks(part: Cell | Motor | Controller) -> str:
     elif isinstance(part, Motor):
         needs = {"KV": part.kv_rpm_v.known, "phase resistance": part.r_phase_ohm.known,
                  "phase inductance": part.l_phase_henry.known, "pole pairs": bool(part.pole_pairs)}  # fmt: skip
+    elif isinstance(part, Bms):
+        needs = {"cells in series": bool(part.series), "continuous current": part.i_cont_a.known}
+    elif isinstance(part, Fuse):
+        needs = {"rating": part.rated_a.known, "DC voltage": part.dc_v.known}
+    elif isinstance(part, Plug):
+        needs = {"continuous current": part.i_cont_a.known, "DC voltage": part.dc_v.known}
+    elif isinstance(part, Isolator):
+        needs = {"continuous current": part.i_cont_a.known, "DC voltage": part.dc_v.known,
+                 "breaking capacity": part.breaking_a.known, "breaking in either direction": part.both_ways is not None,
+                 "kind of current": part.rated_for != "unknown"}  # fmt: skip
     else:
         needs = {"ceiling": part.v_max_v.known, "line amps": part.line_max_a.known,
                  "phase amps": part.phase_max_a.known}  # fmt: skip
@@ -100,10 +113,18 @@ def left_out(shelf: Shelf) -> tuple[str, ...]:
     """Parts of the shelf that no proposal can be made of, and why, in sentences."""
     cells = shelf.of("cell", Cell)
     others = [c.name for c in cells if c.chemistry not in WEIGHED]
-    parts: tuple[Cell | Motor | Controller, ...] = (
+    parts: tuple[Weighed, ...] = (
         *(c for c in cells if c.chemistry in WEIGHED),
         *shelf.of("motor", Motor),
         *shelf.of("controller", Controller),
+        *shelf.of("bms", Bms),
+        *shelf.of("fuse", Fuse),
+        *shelf.of("plug", Plug),
+        *(
+            x
+            for x in shelf.of("isolator", Isolator)
+            if x.kind != "unplug" and x.rated_for != "AC only"
+        ),
     )
     blank = [f"{p.name} ({_blanks(p)})" for p in parts if _blanks(p)]
     out = []
