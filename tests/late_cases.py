@@ -26,6 +26,12 @@ TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
         "says nothing of this one",
     ),
     ("guard.fuse_part", {"guard.fuse.melts": [[4, 100], [10, 0.02]]}, "caution", "not all typed"),
+    (
+        "drive.regen_past",
+        {"guard.bms.common_port": False, "tune.regen_pct": 5.0},
+        "caution",
+        "another than its discharge port",
+    ),
     ("tune.cap", {"tune.cap_m_s": 12.5}, "caution", "without a cap"),
     ("drive.rpm_free", {"drive.motor.rpm_max_rpm": 5000.0}, "caution", "off a jump"),
     ("tune.trip", {"tune.chosen": [{"name": "phase_trip_a", "value": 300}]}, "caution", "lets go"),

@@ -47,7 +47,7 @@ QUIET: dict[str, str] = {
     # Said by something else that stands already in these builds.
     "phase_cont_a": "the heat paths say what is held", "surge_w": "its rated power stands in",
     "guard.dcdc.loads.": "always on, no surge", "load_w": "no lights, no load", "outer_m": "no bend is judged",
-    "both_ways": "asked where the motor brakes", "bend_m": "no bend is judged",
+    "both_ways": "asked where the motor brakes", "common_port": "the same", "bend_m": "no bend is judged",
     "guard.plug.i_peak_a": "asked where the line amps are above its continuous rating",
     "c_bus_farad": "asked once the precharge is looked at", "dropout_m": "gear.hub_open stands",
     "i_peak_a": "the continuous rating holds them", "length_m": "it drops no volts worth a word",

@@ -54,6 +54,25 @@ def test_dangerous_too_much_for_the_grip(bike: Outside) -> None:
     assert bike.says("drive.regen_grip") == "caution"
 
 
+def test_dangerous_braking_that_goes_past_the_bms(bike: Outside) -> None:
+    """Two ports, a bypass or no BMS: a full group is pushed on, and the controller sees the whole pack alone."""
+    half_full(bike)
+    assert (
+        bike.put(("guard.bms.common_port", False)).says("drive.regen_past") == ""
+    )  # nothing flows back
+    assert bike.put(("tune.regen_pct", 5)).says("drive.regen_past") == "caution"
+    assert bike.put(("guard.bms.common_port", True)).says("drive.regen_past") == ""
+    assert bike.put(("guard.bms.discharge", "bypassed")).says("drive.regen_past") == "caution"
+    bike.put(("guard.bms.discharge", "through"), ("guard.bms.presence", "not there"))
+    assert bike.says("drive.regen_past") == "caution"
+
+
+def test_unknown_ports_are_asked_once_it_brakes(bike: Outside) -> None:
+    bike.put(("guard.bms.common_port", None))
+    assert bike.says("drive.regen_past") == ""
+    assert half_full(bike).put(("tune.regen_pct", 5)).says("drive.regen_past") == "note"
+
+
 def test_unknown_charge_limit_is_said(bike: Outside) -> None:
     half_full(bike).put(
         ("tune.regen_pct", 20), ("guard.bms.i_charge_a", None), ("pack.cell.i_charge_a", None)

@@ -32,6 +32,7 @@ class Bms(Fitting):
     i_peak_a: Value = num("Peak discharge current", above=0, hi=10000)
     peak_s: Value = num("Time at peak before it opens", above=0, hi=600, assume=5)
     i_charge_a: Value = num("Charge current limit", above=0, hi=2000)
+    common_port: bool | None = flag("Charge and discharge go through one port", detail=True)
     balance_a: Value = num("Balance current", lo=0, hi=20, detail=True)
     cell_low_v: Value = num("Opens below, per cell", above=0, hi=5)
     cell_high_v: Value = num("Opens above, per cell", above=0, hi=5)

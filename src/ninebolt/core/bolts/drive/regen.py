@@ -46,6 +46,36 @@ def regen_open(bike: Bike) -> Says | None:
 
 
 @check(
+    "drive.regen_past",
+    "braking by the motor charges past what the BMS switches, or nobody knows",
+    parts=("guard.bms", "drive.controller"),
+)
+def regen_past(bike: Bike) -> Says | None:
+    bms = bike.build.guard.bms
+    past = bms.there is not True or bms.discharge == "bypassed" or bms.common_port is False
+    if not _asked(bike) or (bms.there and bms.common_port and not past):
+        return None
+    why = (
+        "There is no BMS that is known of"
+        if bms.there is not True
+        else "Discharge goes around the BMS, and so does what flows back"
+        if bms.discharge == "bypassed"
+        else "Its charge port is another than its discharge port"
+        if past
+        else "Whether charge and discharge go through one port of the BMS is not written down"
+    )
+    return Says(
+        "caution" if past else "note",
+        "Nothing of the BMS ends the charge by braking"
+        if past
+        else "Does the BMS see what braking charges?",
+        f"{why}: with two ports a group that is full is pushed on at every descent, and the controller sees the "
+        "whole pack alone. Its over-voltage cut below full, and no braking on a full pack; or regeneration off.",
+        fixes=(Fix("Regeneration off", (setting("tune.regen_pct", 0.0),)),),
+    )
+
+
+@check(
     "drive.regen",
     "braking by the motor pushes more back than the pack may take",
     parts=PARTS,
