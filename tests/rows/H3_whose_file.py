@@ -11,7 +11,7 @@ import pytest
 from ninebolt.cli.main import main
 from ninebolt.core.setting.ours import PARAMS
 from ninebolt.formats.dcf import read_set
-from rows.conftest import SET, Linked, Outside
+from rows.conftest import CONTROLLER, SET, Linked, Outside
 
 
 def dcf(bike: Outside) -> str:
@@ -170,3 +170,25 @@ def test_dangerous_every_value_at_its_end_is_judged_and_not_a_crash(
     """No phase amps at all were a division by nothing."""
     source = changed(bike, **{p.name: getattr(p, end) for p in PARAMS})
     assert len(beside(bike, source)["stops"]) > 4
+
+
+def test_dangerous_the_controller_of_another_bike(linked: Linked) -> None:
+    """Two bikes with one kind of controller and one voltage: the page of the wrong one is open."""
+    assert linked.written()["state"] == "verified"
+    other = linked.post(f"{linked.url}/duplicate")["id"]
+    body = {"first": CONTROLLER, "second": SET}
+    seen = linked.post(f"/api/builds/{other}/settings/compare", body)
+    assert "was written for 'Moss 84' last" in seen["belongs"] and seen["may"]
+    assert linked.compare(CONTROLLER, SET)["belongs"] == ""  # of its own bike nothing is asked
+    linked.client.post(
+        f"/api/builds/{other}/changes",
+        json={"changes": [{"path": "drive.controller.line_a", "value": 90}]},
+    )
+    write = {"source": SET, "free": True, "anyway": True}
+    got = linked.post(f"/api/builds/{other}/link/write", write, (422,))
+    assert "Moss 84" in got["message"] and "type the controller's name" in got["message"]
+    named = {**write, "typed": "Bench controller"}
+    assert linked.post(f"/api/builds/{other}/link/write", named)["state"] in ("waiting", "verified")
+    own = linked.post(f"/api/builds/{other}/settings/compare", body)
+    assert own["belongs"] == ""  # it is that one's now
+    assert "(copy)' last" in linked.compare(CONTROLLER, SET)["belongs"]

@@ -69,10 +69,13 @@ def read_all(
     return Snapshot(who, values, missing)
 
 
-def plan(profile: Profile, have: Snapshot, want: ParamSet, typed: str = "") -> tuple[Step, ...]:
-    """What is to be written, in its order. typed: what a person typed to write a set of another revision or serial.
-    Raises InputError where the set does not belong here or a value may not be written."""
-    why, may = foreign(want.identity, have.identity)
+def plan(
+    profile: Profile, have: Snapshot, want: ParamSet, typed: str = "", other: str = ""
+) -> tuple[Step, ...]:
+    """What is to be written, in its order. typed: what a person typed to write a set of another revision or serial, or
+    into the controller of another build (other: whose). Raises InputError where the set does not belong here or a value
+    may not be written."""
+    why, may = foreign(want.identity, have.identity, other)
     if why and not (may and typed.strip() == have.identity.called):
         todo = (
             f"To write it all the same, type the controller's name: {have.identity.called}"

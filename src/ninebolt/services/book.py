@@ -11,13 +11,13 @@ from ninebolt.core.logs.claims import range_claim
 from ninebolt.core.logs.protocols import Measure
 from ninebolt.services import workshop
 from ninebolt.services.house import House
-from ninebolt.services.log_setup import WRITTEN
 from ninebolt.services.moved import named
 from ninebolt.services.sessions import measured
 from ninebolt.services.settings import HistoryItem
 from ninebolt.services.settings import history as writings
 from ninebolt.store import builds as table
 from ninebolt.store import rides
+from ninebolt.store.controllers import WRITTEN
 from ninebolt.store.database import session
 from ninebolt.store.sessions import SessionRow, list_sessions
 

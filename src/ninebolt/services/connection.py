@@ -42,6 +42,7 @@ from ninebolt.store.controllers import (
     insert_writing,
     open_writing,
     set_writing,
+    written_for,
 )
 from ninebolt.store.database import session, transaction
 
@@ -184,6 +185,12 @@ class Connection:
         port, kind, _ = self.there()
         return guarded.standing(kind, _steps(w), {s.at: port.read(s.at) for s in _steps(w)})
 
+    def other_bike(self, build_id: str) -> str:
+        """The name of the build that the connected controller was written for last, '' if it is this one or none."""
+        with session(self.house.path) as db:
+            last = written_for(db, self._device) if self._device else None
+            return "" if last in (None, build_id) else get_build(db, str(last)).name
+
     # Reading and writing
 
     def read(self, build_id: str, why: str) -> ReadingRow:
@@ -219,7 +226,7 @@ class Connection:
         with self._lock:
             snap = guarded.read_all(port, kind)
             self._pack_fits(build_id, kind, profile_name, volts)
-            return guarded.plan(kind, snap, want, typed)
+            return guarded.plan(kind, snap, want, typed, self.other_bike(build_id))
 
     def _pack_fits(
         self, build_id: str, kind: Profile, name: str, volts: float | None
@@ -269,7 +276,7 @@ class Connection:
                 blind = self._pack_fits(build_id, kind, profile_name, volts)
             if not {"rpm", "speed_m_s"} & kind.shows.keys():
                 blind = ("whether the wheel turned", *blind)
-            steps = guarded.plan(kind, snap, want, typed)
+            steps = guarded.plan(kind, snap, want, typed, self.other_bike(build_id))
             held = {at: snap.values[at] for at in want.values}
             if seen and seen != fingerprint(held, want.values):
                 raise ConflictError(

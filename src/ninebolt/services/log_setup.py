@@ -12,11 +12,9 @@ from ninebolt.services.docs import build_at
 from ninebolt.services.house import House
 from ninebolt.services.moved import moved_between
 from ninebolt.store import rides
-from ninebolt.store.controllers import list_writings
+from ninebolt.store.controllers import WRITTEN, list_writings
 from ninebolt.store.database import session
 from ninebolt.store.sessions import list_sessions
-
-WRITTEN = ("stored", "waiting", "verified")
 
 
 @dataclass(frozen=True, slots=True)

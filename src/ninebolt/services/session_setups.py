@@ -14,10 +14,9 @@ from ninebolt.core.logs.session import Spoiler, Trial
 from ninebolt.errors import NineBoltError
 from ninebolt.services.docs import build_at
 from ninebolt.services.house import House
-from ninebolt.services.log_setup import WRITTEN
 from ninebolt.services.moved import in_words, moved_between
 from ninebolt.store.builds import text_at
-from ninebolt.store.controllers import list_writings
+from ninebolt.store.controllers import WRITTEN, list_writings
 from ninebolt.store.database import session
 
 # What a trial says of itself that the build does not: where one of these differs, that is what was tried.

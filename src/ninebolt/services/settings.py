@@ -180,7 +180,8 @@ def compare(
     kind = _kind_for(house, link, first, second)
     a, b = (set_from(house, link, build_id, s, kind) for s in (first, second))
     build = workshop.shown_build(house, build_id)
-    return comparison(build, kind, a, b)
+    other = link.other_bike(build_id) if first.kind == "controller" else ""
+    return comparison(build, kind, a, b, other)
 
 
 def _kind_for(house: House, link: Connection, *sources: Source) -> Profile:
@@ -202,8 +203,11 @@ def file_beside(
     return comparison(build, kind, own, file_set(data, name, kind))
 
 
-def comparison(build: Build, kind: Profile, a: ParamSet, b: ParamSet) -> SetComparison:
-    """Two sets, on a build that says what each difference does."""
+def comparison(
+    build: Build, kind: Profile, a: ParamSet, b: ParamSet, last: str = ""
+) -> SetComparison:
+    """Two sets, on a build that says what each difference does. last: the bike that the device of the first was
+    written for last, where it is another."""
     both = set(a.values) & set(b.values)
     shared = {
         at
@@ -215,7 +219,7 @@ def comparison(build: Build, kind: Profile, a: ParamSet, b: ParamSet) -> SetComp
         replace(b, values={at: b.values[at] for at in shared}),
     )
     found = differences(kind, *inside)
-    why, may = foreign(b.identity, a.identity) if a.identity and b.identity else ("", True)
+    why, may = foreign(b.identity, a.identity, last) if a.identity and b.identity else ("", True)
     firsts, seconds = (judged(of_profile(build, s), meant(kind, s)) for s in (a, b))
     base, other = (worn(of_profile(build, s), meant(kind, s)) for s in inside)
     rows = tuple(_row(base, d) for d in found)

@@ -12,6 +12,7 @@ from ninebolt.core.setting.sets import Identity
 from ninebolt.errors import NotFoundError, StoreError
 
 OPEN = ("writing", "stored", "waiting")  # a write that has not come to its end
+WRITTEN = ("stored", "waiting", "verified")  # one whose values the controller keeps
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,6 +184,19 @@ def left_open(db: sqlite3.Connection, build_id: str) -> list[str]:
 def open_writing(db: sqlite3.Connection, device: Identity) -> WritingRow | None:
     """The newest write into this very controller that has not come to its end."""
     return next((w for w in open_writings(db) if _same(w.device, device)), None)
+
+
+def written_for(db: sqlite3.Connection, device: Identity) -> str | None:
+    """The build whose values were stored last in this very controller; None where it tells no serial number, or nobody
+    has written it."""
+    rows = db.execute(
+        f"SELECT build_id, device FROM writing WHERE state IN ({','.join('?' * len(WRITTEN))})"
+        " ORDER BY at DESC, rowid DESC",
+        WRITTEN,
+    )
+    known = (r for r in rows if _same(Identity(**json.loads(r["device"])), device))
+    row = next(known, None) if device.serial else None
+    return None if row is None else str(row["build_id"])
 
 
 def end_writings(db: sqlite3.Connection, device: Identity, by: str, at: str) -> None:

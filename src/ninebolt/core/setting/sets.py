@@ -205,9 +205,10 @@ def _physical(profile: Profile, spec: ParamSpec | None, value: Scalar | None) ->
     return profile.shown(spec.name, value)
 
 
-def foreign(own: Identity | None, device: Identity) -> tuple[str, bool]:
+def foreign(own: Identity | None, device: Identity, other: str = "") -> tuple[str, bool]:
     """(why a set made for `own` does not belong into this device, whether a person may override that). ('', True)
-    where it belongs. Only another revision or serial of the same hardware can be overridden."""
+    where it belongs. Only another revision or serial of the same hardware, or another bike's, can be overridden.
+    other: the build that this very device was written for last, '' for none but this one."""
     if own is None or own.kind == (0, 0):
         return "The set does not say whom it belongs to.", True
     if own.vendor == device.vendor and not device.product:
@@ -231,6 +232,11 @@ def foreign(own: Identity | None, device: Identity) -> tuple[str, bool]:
         )
     if own.serial and own.serial != device.serial:
         return f"It was read from serial {own.serial}; this is {device.serial}.", True
+    if other:
+        return (
+            f"This controller, serial {device.serial}, was written for '{other}' last: is it that bike's?",
+            True,
+        )
     return "", True
 
 
