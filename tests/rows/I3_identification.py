@@ -228,6 +228,21 @@ def test_less_than_the_lead_alone_is_left_out_and_said(linked: Linked) -> None:
     )
 
 
+def test_dangerous_the_controller_of_another_bike_measures_that_bike_s_motor(
+    linked: Linked,
+) -> None:
+    """The page of a copy is open: what is measured is the motor that hangs on this very controller."""
+    assert linked.written()["state"] == "verified"
+    other = linked.post(f"{linked.url}/duplicate")["id"]
+    job = begun(linked, other)
+    assert ended(linked, job)["state"] == "done"
+    got = linked.post(f"/api/builds/{other}/link/adopt/{job}", None, (409,))
+    assert "written for another build last" in got["message"] and "Moss 84" in got["message"]
+    job = begun(linked)
+    assert ended(linked, job)["state"] == "done"
+    assert linked.post(f"{linked.url}/link/adopt/{job}")
+
+
 def test_unknown_an_identification_that_is_not_there(bike: Outside) -> None:
     assert bike.client.get("/api/link/identify/nope").status_code == 404
 

@@ -533,6 +533,7 @@ class Connection:
         port, kind, device = self.there()
         _same_kind(kind, device)
         build = workshop.kept_build(self.house, build_id) if build_id else None
+        other = self.other_bike(build_id) if build_id else ""
         with self._lock:
             self._over_none_half(device)
             at_rest(port, kind)
@@ -544,7 +545,7 @@ class Connection:
                 return "" if self._port is port else self._let_go
 
             try:
-                with closing(turning(port, kind, build_id, build, let_go)) as found:
+                with closing(turning(port, kind, build_id, build, let_go, other)) as found:
                     with self._lock:  # begun before the connection is let go, or not at all
                         if why := let_go():
                             raise LinkError(why)

@@ -29,11 +29,13 @@ LET_GO = "The connection was let go while the motor was being identified."
 
 @dataclass(frozen=True, slots=True)
 class Turned:
-    """Where an identification stands. build_id and motor: whose it is, '' and None where nobody said."""
+    """Where an identification stands. build_id and motor: whose it is, '' and None where nobody said. other: the build
+    that the controller was written for last, where it is another."""
 
     found: Identified
     build_id: str
     motor: Motor | None
+    other: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,16 +63,22 @@ def at_rest(port: Port, kind: Profile) -> None:
 
 
 def turning(
-    port: Port, kind: Profile, build_id: str, build: Build | None, let_go: Callable[[], str]
+    port: Port,
+    kind: Profile,
+    build_id: str,
+    build: Build | None,
+    let_go: Callable[[], str],
+    other: str = "",
 ) -> Generator[Turned]:
-    """Start it and follow it. let_go: why its connection is not there any more, '' while it is. Raises LinkError."""
+    """Start it and follow it. other: as in Turned. let_go: why its connection is not there any more, '' while it is.
+    Raises LinkError."""
     motor = build.drive.motor if build else None
     try:
         with closing(
             identify(port, kind)
         ) as steps:  # left to itself, a stop that fails would not be heard of
             for found in steps:
-                yield Turned(found, build_id, motor)
+                yield Turned(found, build_id, motor, other)
     except LinkError as error:
         if why := let_go():
             raise LinkError(why) from error
@@ -88,6 +96,12 @@ def same_motor(turned: Turned, build_id: str, build: Build) -> None:
         raise ConflictError(
             "That motor was identified for another build.", got=build_id, expected=turned.build_id,
             todo="Take it over there, or identify it for this one.",
+        )  # fmt: skip
+    if turned.other:
+        raise ConflictError(
+            "The controller that identified it was written for another build last.", got=turned.other,
+            todo="Take it over there; or, if it is in this bike now, write this build's set into it first and identify "
+            "again.",
         )  # fmt: skip
     was, now = turned.motor, build.drive.motor
     if was is not None and _which(was) != _which(now):
