@@ -21,6 +21,7 @@ from ninebolt.errors import InputError, NineBoltError
 from ninebolt.formats.build_json import build_of
 from ninebolt.services.candidates import Candidate, candidates
 from ninebolt.services.docs import with_changes
+from ninebolt.services.follows import with_what_follows
 from ninebolt.services.quick import Quick, quick
 
 SHOWN = 8
@@ -194,8 +195,10 @@ class Aim:
 
 
 def _applied(build: Build, changes: Sequence[Change]) -> Build:
-    doc = with_changes(encode(build), [{"path": c.path, "value": c.value} for c in changes])
-    return build_of(doc, build.name)
+    """The build with the changes and what they bring with them, as it is once they are made."""
+    doc = encode(build)
+    asked = [{"path": c.path, "value": c.value} for c in changes]
+    return build_of(with_changes(doc, with_what_follows(doc, asked)), build.name)
 
 
 def _spread(order: list[tuple[Candidate, Quick]], most: int) -> list[tuple[Candidate, Quick]]:
