@@ -16,11 +16,10 @@ from ninebolt.core.build import Build
 from ninebolt.core.codec import decode, encode, get_path, replaced, replaced_all
 from ninebolt.core.kernel import is_compiled
 from ninebolt.core.simulate.band import KEYS, Band, band, drawn_factors, sampled
-from ninebolt.core.trace import Trace, recorded, traced
 from ninebolt.core.value import FieldSpec, Value
 from ninebolt.errors import InputError
 from ninebolt.services.house import House
-from ninebolt.services.moved import spec_at
+from ninebolt.services.moved import run_inputs, spec_at
 from ninebolt.services.quick import quick
 
 # Inputs that are choices, not measurements, even where someone typed them with an origin.
@@ -58,11 +57,8 @@ class BandView:
 
 def uncertain(build: Build) -> dict[str, float]:
     """Path -> relative half-width of every number that the run reads and that is not a choice."""
-    trace = Trace()
-    assemble(traced(build, trace))
-    leaves = trace.top
     out = {}
-    for path, doc in recorded(leaves).items():
+    for path, doc in run_inputs(build).items():
         if path in CHOICES:
             continue
         spec = spec_at(path)

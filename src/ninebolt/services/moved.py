@@ -132,11 +132,12 @@ def another_ride(then: Build, now: Build) -> tuple[Moved, ...]:
     found = of_the_bike(tuple(moved_between(then, now)))
     if not found:
         return ()
-    read = _read(then) | _read(now)
+    read = run_inputs(then).keys() | run_inputs(now).keys()
     return tuple(m for m in found if m.path in read)
 
 
-def _read(build: Build) -> set[str]:
+def run_inputs(build: Build) -> dict[str, Any]:
+    """Path -> document of every input that a run reads."""
     trace = Trace()
     assemble(traced(build, trace))
-    return set(recorded(trace.top))
+    return recorded(trace.top)
