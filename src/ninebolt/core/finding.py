@@ -94,6 +94,9 @@ def setting(path: str, amount: float, origin: str = "guess", tolerance: float = 
     return Change(path, {"amount": round(amount, 6), "origin": origin, "tolerance": tolerance})
 
 
+REGEN_OFF = Fix("Regeneration off", (setting("tune.regen_pct", 0.0),))
+
+
 def set_line_amps(amps: float) -> Fix:
     """Cap the controller's line amps at a limit, to the whole ampere below it."""
     whole = math.floor(amps)

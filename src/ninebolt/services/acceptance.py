@@ -38,9 +38,6 @@ HOW = {
 }
 
 
-IN_THE_LOG = "in the chosen log"
-
-
 @dataclass(frozen=True, slots=True)
 class Accepted:
     """One wish against what was measured. state: met, not met, undecided (the uncertainty spans it), not measured.
@@ -116,32 +113,35 @@ def acceptance(house: House, build_id: str) -> list[Accepted]:
     usable = far.usable_wh if far else None
     for c in wishes(bike).checks:
         if c.key not in ("top", "time") and c.want is not None:
-            row = _of_wish(house, build_id, build, c, usable)
-            by_log = c.key == "power" or (c.key == "range" and IN_THE_LOG in row.how)
-            out.append(_of_another(row, moved) if by_log else row)
+            out.append(_of_wish(house, build_id, build, c, usable, moved))
     return out
 
 
 def _of_wish(
-    house: House, build_id: str, build: Build, c: Check, usable_wh: float | None
+    house: House, build_id: str, build: Build, c: Check, usable_wh: float | None, moved: str
 ) -> Accepted:
-    """A wish that no standing start shows."""
+    """A wish that no standing start shows. moved: what was changed since the chosen log was ridden."""
     label, want = WISHES[c.key].lower(), c.want or 0.0
     if c.key == "range":
-        each, half, how = _wh_km(house, build_id, build)
-        if each is not None and half is not None and usable_wh:
+        logged = _logged_wh_km(house, build_id, build)
+        found = logged or _charged_wh_km(build)
+        if found is not None and usable_wh:
+            each, half = found
             way = usable_wh / each * 1e3
-            return replace(
+            where = "in the chosen log" if logged else "by the charges in the book"
+            row = replace(
                 _judged(label, "m", want, way, way * half / each, more=True, key=c.key),
-                how=f"{how}, of {q(usable_wh, 'wh')} that are usable",
+                how=f"{q(each, 'wh_km')} {where}, of {q(usable_wh, 'wh')} that are usable",
             )
+            return _of_another(row, moved) if logged else row
     elif c.key == "power":
         found = _at_the_wheel(house, build_id, build)
         if found is not None:
-            return replace(
+            row = replace(
                 _judged(label, "w", want, *found, more=True, key=c.key),
                 how="peak out of the pack, and what of it mass and road say arrived",
             )
+            return _of_another(row, moved)
     elif c.key == "mass":
         scale = scale_of(build)
         if scale is not None:
@@ -160,20 +160,24 @@ def _of_wish(
     return _judged(label, c.quantity, want, None, None, more=True, key=c.key)
 
 
-def _wh_km(house: House, build_id: str, build: Build) -> tuple[float | None, float | None, str]:
-    """(Wh/km, half its 95 % interval, where it is from): of the chosen log where it is a ride, else of the book."""
-    if build.prove.log_id:
-        try:
-            rows = {x.key: x for x in figures(house, build_id, build.prove.log_id).ride.figures}
-        except NineBoltError:
-            rows = {}
-        way, each = rows.get("way"), rows.get("wh_km")
-        if way is not None and each is not None and way.value >= LOG_WAY_M and each.value > 0:
-            return each.value, each.u95 or 0.0, f"{q(each.value, 'wh_km')} {IN_THE_LOG}"
+def _logged_wh_km(house: House, build_id: str, build: Build) -> tuple[float, float] | None:
+    """(Wh/km, half its 95 % interval) of the chosen log; None where it is no ride, or shows none."""
+    if not build.prove.log_id:
+        return None
+    try:
+        rows = {x.key: x for x in figures(house, build_id, build.prove.log_id).ride.figures}
+    except NineBoltError:
+        return None
+    way, each = rows.get("way"), rows.get("wh_km")
+    if way is None or each is None or way.value < LOG_WAY_M or not each.value > 0:
+        return None
+    return each.value, each.u95 or 0.0
+
+
+def _charged_wh_km(build: Build) -> tuple[float, float] | None:
+    """The same by the charges in the book."""
     _, mean = charges_of(build)
-    if mean is None:
-        return None, None, ""
-    return mean, BOOK_SHARE * mean, f"{q(mean, 'wh_km')} by the charges in the book"
+    return None if mean is None else (mean, BOOK_SHARE * mean)
 
 
 def _at_the_wheel(house: House, build_id: str, build: Build) -> tuple[float, float] | None:
@@ -216,7 +220,7 @@ def _judged(
 
 def _of_another(row: Accepted, moved: str) -> Accepted:
     """What a log says of the bike as it was meets no wish of this one, and misses none."""
-    if not moved or row.state not in ("met", "not met", "undecided"):
+    if not moved or row.measured is None:
         return row
     return replace(row, state="undecided", how=f"ridden before the bike was changed: {moved}")
 

@@ -74,9 +74,8 @@ def turning(
     Raises LinkError."""
     motor = build.drive.motor if build else None
     try:
-        with closing(
-            identify(port, kind)
-        ) as steps:  # left to itself, a stop that fails would not be heard of
+        # Left to itself, a stop that fails would not be heard of.
+        with closing(identify(port, kind)) as steps:
             for found in steps:
                 yield Turned(found, build_id, motor, other)
     except LinkError as error:

@@ -233,9 +233,8 @@ def keep_trial(house: House, build_id: str) -> Bench:
                 raise ConflictError("There is no what-if to keep.")
             base = doc_at(db, build_id, row.head)
             if trial:
-                kept = with_what_follows(
-                    base, trial
-                )  # what is on the bike now unticks what was done on the old
+                # What is on the bike now unticks what was done on the old.
+                kept = with_what_follows(base, trial)
                 _commit(house, db, build_id, base, kept, "Kept a what-if")
             table.drop_trial(db, build_id)
         return _bench(house, db, build_id)

@@ -16,7 +16,7 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import bare_performance, pack_facts
 from ninebolt.core.bolts.drive.limits import FULL_SOC
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.finding import Fix, Source, q, setting
+from ninebolt.core.finding import REGEN_OFF, Fix, Source, q, setting
 from ninebolt.core.simulate.regen import asked_n
 
 BACK = Source("computed", "torque current through machine and pack, rear load under braking")
@@ -41,7 +41,7 @@ def regen_open(bike: Bike) -> Says | None:
         most,
         None,
         "a",
-        fixes=(Fix("Regeneration off", (setting("tune.regen_pct", 0.0),)),),
+        fixes=(REGEN_OFF,),
     )
 
 
@@ -53,7 +53,7 @@ def regen_open(bike: Bike) -> Says | None:
 def regen_past(bike: Bike) -> Says | None:
     bms = bike.build.guard.bms
     past = bms.there is not True or bms.discharge == "bypassed" or bms.common_port is False
-    if not _asked(bike) or (bms.there and bms.common_port and not past):
+    if not _asked(bike) or (bms.common_port and not past):
         return None
     why = (
         "There is no BMS that is known of"
@@ -71,7 +71,7 @@ def regen_past(bike: Bike) -> Says | None:
         else "Does the BMS see what braking charges?",
         f"{why}: with two ports a group that is full is pushed on at every descent, and the controller sees the "
         "whole pack alone. Its over-voltage cut below full, and no braking on a full pack; or regeneration off.",
-        fixes=(Fix("Regeneration off", (setting("tune.regen_pct", 0.0),)),),
+        fixes=(REGEN_OFF,),
     )
 
 

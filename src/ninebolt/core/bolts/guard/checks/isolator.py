@@ -14,7 +14,7 @@ from ninebolt.core.bolts.guard.limits import COIL_SHARE, SET_V
 from ninebolt.core.bolts.guard.sizes import next_volts
 from ninebolt.core.bolts.guard.swaps import swaps_for
 from ninebolt.core.bolts.register import Says, check
-from ninebolt.core.finding import BUILD, Change, Fix, Source, listed, q, setting
+from ninebolt.core.finding import BUILD, REGEN_OFF, Change, Fix, Source, listed, q, setting
 from ninebolt.core.guard.fuse import BREAKER, least_rating
 from ninebolt.core.parts.guard import Isolator
 
@@ -153,7 +153,7 @@ def isolator_one_way(bike: Bike) -> Says | None:
         "way: opened then, it may burn on. One for either direction, or no braking by the motor.",
         fixes=(
             *swaps_for(bike, "guard.isolator")[:1],
-            Fix("Regeneration off", (setting("tune.regen_pct", 0.0),)),
+            REGEN_OFF,
         ),
     )
 
