@@ -10,11 +10,6 @@ from fastapi.testclient import TestClient
 from rows.conftest import Outside
 
 
-def shelf(client: TestClient, kind: str, name: str) -> dict[str, Any]:
-    rows = client.get(f"/api/library/{kind}").json()
-    return next(dict(r["doc"]) for r in rows if r["doc"]["name"] == name)
-
-
 def read_through(client: TestClient) -> Outside:
     """A pack whose groups, leads and terminals are read, and level; its steps are ticked."""
     bike = Outside(client)
@@ -34,7 +29,7 @@ def test_dangerous_readings_of_the_old_cells_do_not_pass_the_new(client: TestCli
     """Level groups, read leads and ticked steps were of a pack that is not there any more."""
     bike = read_through(client)
     assert bike.says("pack.taps_open") == ""
-    bike.put(("pack.cell", shelf(client, "cell", OTHER)))
+    bike.put(("pack.cell", bike.shelf("cell", OTHER)))
     pack = bike.body["doc"]["pack"]
     assert pack["group_v"] == pack["tap_v"] == pack["done"] == [] and pack["rested_v"] is None
     assert bike.says("pack.taps_open") == "note"
@@ -45,7 +40,7 @@ def test_dangerous_readings_of_the_old_cells_do_not_pass_the_new(client: TestCli
 
 def test_what_is_said_with_it_is_kept(client: TestClient) -> None:
     bike = read_through(client)
-    bike.put(("pack.cell", shelf(client, "cell", OTHER)), ("pack.rested_v", 88.0))
+    bike.put(("pack.cell", bike.shelf("cell", OTHER)), ("pack.rested_v", 88.0))
     assert bike.body["doc"]["pack"]["rested_v"]["amount"] == 88.0
 
 
@@ -59,14 +54,14 @@ def test_a_better_name_or_a_better_number_is_no_other_part(client: TestClient) -
 def test_a_what_if_unticks_nothing_before_it_is_kept(client: TestClient) -> None:
     bike = read_through(client)
     client.post(f"{bike.url}/trial")
-    bike.put(("pack.cell", shelf(client, "cell", OTHER)))
+    bike.put(("pack.cell", bike.shelf("cell", OTHER)))
     assert bike.body["doc"]["pack"]["group_v"] == [] and bike.body["doc"]["pack"]["done"] == [
         "cells"
     ]
     client.delete(f"{bike.url}/trial")
     assert Outside(client).body["doc"]["pack"]["group_v"] != []
     client.post(f"{bike.url}/trial")
-    bike.put(("pack.cell", shelf(client, "cell", OTHER)))
+    bike.put(("pack.cell", bike.shelf("cell", OTHER)))
     client.post(f"{bike.url}/trial/keep")
     kept = Outside(client).body["doc"]["pack"]
     assert kept["done"] == [] == kept["group_v"] and kept["cell"]["name"] == OTHER
@@ -76,10 +71,8 @@ def test_a_what_if_unticks_nothing_before_it_is_kept(client: TestClient) -> None
 def test_dangerous_isolation_is_of_what_was_joined(client: TestClient, path: str) -> None:
     bike = Outside(client, "brakka-96")
     assert bike.says("guard.isolation_open") == ""
-    room, kind = path.split(".")
-    was = bike.body["doc"][room][kind]["name"]
-    rows = client.get(f"/api/library/{kind}").json()
-    bike.put((path, next(r["doc"] for r in rows if r["doc"]["name"] not in ("", was))))
+    kind = path.split(".")[1]
+    bike.put((path, bike.shelf(kind)))
     assert bike.says("guard.isolation_open") != ""
     assert bike.body["doc"]["guard"]["isolation"]["loaded_v"] is None
 
@@ -87,7 +80,7 @@ def test_dangerous_isolation_is_of_what_was_joined(client: TestClient, path: str
 def test_rolling_resistance_was_of_the_old_tyre(client: TestClient) -> None:
     bike = Outside(client)
     bike.put(("road.crr", {"amount": 0.031, "origin": "measured", "tolerance": 0.03}))
-    bike.put(("gear.tyre", client.get("/api/library/tyre").json()[-1]["doc"]))
+    bike.put(("gear.tyre", bike.shelf("tyre")))
     crr = bike.body["doc"]["road"]["crr"]
     assert crr["amount"] == 0.031 and crr["origin"] == "guess" and crr["tolerance"] is None
 

@@ -168,12 +168,6 @@ def test_dangerous_the_log_of_another_bike_proves_nothing(client: TestClient) ->
     assert bike.put(("prove.log_id", own)).says("prove.agrees") != ""
 
 
-def shelf(client: TestClient, kind: str, unlike: str) -> dict[str, Any]:
-    """A part of the shelf with another name, as it is put into a build."""
-    rows = client.get(f"/api/library/{kind}").json()
-    return next(dict(r["doc"]) for r in rows if r["doc"]["name"] not in ("", unlike))
-
-
 @pytest.mark.parametrize(
     ("kind", "path", "opens"),
     [
@@ -194,7 +188,7 @@ def test_dangerous_another_part_than_it_was_commissioned_with(
     assert {g["state"] for g in gates(bike).values()} == {"passed"}
     assert bike.says("prove.gates_open") == bike.says("prove.gate_parts") == ""
     was = bike.body["doc"][path.split(".")[0]][kind]
-    new = shelf(client, kind, was["name"])
+    new = bike.shelf(kind)
     bike.put((path, {**new, "presence": "fitted"} if "presence" in was else new))
     now = gates(bike)
     assert opens <= {k for k, g in now.items() if kind in g["others"]}

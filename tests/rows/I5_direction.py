@@ -63,9 +63,7 @@ def test_dangerous_what_was_confirmed_on_the_old_motor_is_open_on_the_new(
     assert bike.says("wire.confirm") == bike.says("wire.colour") == ""
     bike.put((f"drive.{kind}.name", "As its plate says"))  # a name alone is no other part
     assert bike.says("wire.confirm") == bike.says("wire.colour") == ""
-    old = bike.body["doc"]["drive"][kind]["name"]
-    shelf = client.get(f"/api/library/{kind}").json()
-    bike.put((f"drive.{kind}", next(r["doc"] for r in shelf if r["doc"]["name"] != old)))
+    bike.put((f"drive.{kind}", bike.shelf(kind)))
     assert "confirmed" in bike.words("wire.confirm") + bike.words("wire.colour")
     client.post(f"{bike.url}/undo")  # the old one back, with what was confirmed on it
     assert Outside(client, "brakka-96").says("wire.confirm") == ""

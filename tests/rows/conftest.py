@@ -62,6 +62,18 @@ class Outside:
                     return value
         raise AssertionError(f"no figure {bolt}.{key}")
 
+    def shelf(self, kind: str, name: str = "") -> dict[str, Any]:
+        """A part of the shelf by its name; without one, the first that is another than this build's."""
+        rows = [
+            r["doc"] for r in self.client.get(f"/api/library/{kind}").json() if r["doc"]["name"]
+        ]
+        own = {
+            part.get(kind, {}).get("name")
+            for part in self.body["doc"].values()
+            if isinstance(part, dict)
+        }
+        return next(dict(d) for d in rows if (d["name"] == name if name else d["name"] not in own))
+
     def rung(self, front: int = 0, rear: int = 0) -> dict[str, Any]:
         """A sprocket pair of the ladder; without teeth the one that is fitted."""
         rungs = self.body["assessment"]["drawings"]["gear"]["rungs"]
