@@ -3,10 +3,10 @@ import { useEffect, useRef, useState } from 'react'
 import { useHistory, useLogs } from '../api/hooks'
 import { title } from '../lib/nine'
 import { stringAt, type ValueDoc } from '../lib/path'
-import { show, type UnitPrefs } from '../lib/units'
+import { show } from '../lib/units'
 import { Act } from './atoms'
 import { HowSure } from './HowSure'
-import { changeWords, labelAt, specAt, useWorkshop, wordsFor } from './bench'
+import { changeWords, labelAt, specAt, useWorkshop, valueWords, wordsFor } from './bench'
 import { Choke } from './Choke'
 import { Findings, FixRow, useFixes } from './Findings'
 import { PartEditor } from './PartEditor'
@@ -122,16 +122,6 @@ const originWords = (value: unknown) => {
   const v = value as Partial<ValueDoc> | null
   const spread = v?.tolerance ? ` ± ${+(v.tolerance * 100).toPrecision(2)} %` : ''
   return v?.origin ? `${v.origin}${spread}` : 'as it was'
-}
-
-function valueWords(value: unknown, quantity: string, prefs: UnitPrefs): string {
-  if (value === null || value === undefined) return 'unknown'
-  if (value === '') return 'none'
-  if (typeof value === 'boolean') return value ? 'yes' : 'no'
-  if (typeof value === 'object' && 'amount' in value) return show((value as ValueDoc).amount, quantity, prefs).text
-  if (Array.isArray(value)) return `${value.length} lines`
-  if (typeof value === 'object') return String((value as { name?: string }).name ?? 'a part')
-  return String(value)
 }
 
 const PAGE = 60 // changes at a time: a year of evenings is thousands

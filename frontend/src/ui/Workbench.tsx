@@ -3,7 +3,7 @@ import { type ReactNode, useState } from 'react'
 import { QUESTION, STATE_WORDS, title } from '../lib/nine'
 import { show, showDelta } from '../lib/units'
 import { Act, Nothing } from './atoms'
-import { useWorkshop, wordsFor } from './bench'
+import { specAt, useWorkshop, valueWords, wordsFor } from './bench'
 import { Hex } from './Hex'
 import { PartButtons } from './PartEditor'
 import { SidePanel } from './SidePanel'
@@ -96,16 +96,11 @@ function Sign() {
 /** An input that moved, in words: which, and from what to what. */
 export function useMovedWords(): (m: { path: string; then?: unknown; now?: unknown }) => string {
   const { fields, prefs } = useWorkshop()
-  const say = (v: unknown, path: string): string => {
-    if (v === null || v === undefined) return 'unknown'
-    if (typeof v === 'object' && 'amount' in v) {
-      const field = path.split('.').pop() ?? ''
-      const q = Object.values(fields).flat().find((f) => f.name === field)?.quantity ?? 'ratio'
-      return show((v as { amount: number | null }).amount, q, prefs).text
-    }
-    return Array.isArray(v) ? `${v.length} lines` : String(v)
+  return (m) => {
+    const path = m.path.replace(/\.#$/, '')
+    const quantity = specAt(fields, path)?.quantity ?? 'ratio'
+    return `${wordsFor(fields, path)}: ${valueWords(m.then, quantity, prefs)} → ${valueWords(m.now, quantity, prefs)}`
   }
-  return (m) => `${wordsFor(fields, m.path.replace(/\.#$/, ''))}: ${say(m.then, m.path)} → ${say(m.now, m.path)}`
 }
 
 /** What moved since the mark was painted. */

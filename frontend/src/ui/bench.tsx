@@ -3,7 +3,8 @@ import { after, type Bench, type BoltReport, type Change, type Figure } from '..
 import { type BenchCall, problemText, useBenchCall, useFields } from '../api/hooks'
 import type { FieldOut } from '../api/client'
 import type { Bolt } from '../lib/nine'
-import type { UnitPrefs } from '../lib/units'
+import type { ValueDoc } from '../lib/path'
+import { show, type UnitPrefs } from '../lib/units'
 
 export type Panel =
   | { kind: 'findings' }
@@ -117,6 +118,17 @@ export function labelAt(fields: Record<string, FieldOut[]>, path: string): strin
 /** A kept change in words: its reason, else what it set first. */
 export const changeWords = (fields: Record<string, FieldOut[]>, r: { reason: string; changes: { path?: unknown }[] }): string =>
   r.reason || (r.changes[0] ? wordsFor(fields, String(r.changes[0].path)) : 'Change')
+
+/** A stored value as it is said. */
+export function valueWords(value: unknown, quantity: string, prefs: UnitPrefs): string {
+  if (value === null || value === undefined) return 'unknown'
+  if (value === '') return 'none'
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  if (typeof value === 'object' && 'amount' in value) return show((value as ValueDoc).amount, quantity, prefs).text
+  if (Array.isArray(value)) return `${value.length} lines`
+  if (typeof value === 'object') return String((value as { name?: string }).name ?? 'a part')
+  return String(value)
+}
 
 /** Words for a path: 'Controller – Line amps, setting'. */
 export function wordsFor(fields: Record<string, FieldOut[]>, path: string): string {
