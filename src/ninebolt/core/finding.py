@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from ninebolt.core.words import inside as inside
 from ninebolt.core.words import listed as listed
 from ninebolt.core.words import q as q
 

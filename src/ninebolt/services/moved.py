@@ -9,7 +9,7 @@ from ninebolt.core.bike.case import assemble
 from ninebolt.core.bolts.assess import Moved
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, fields_of
-from ninebolt.core.finding import listed
+from ninebolt.core.finding import inside, listed
 from ninebolt.core.trace import Trace, differing, leaf_at, recorded, traced
 from ninebolt.core.value import FieldSpec, Value
 from ninebolt.formats.spoken import say
@@ -83,10 +83,7 @@ def in_words(moved: tuple[Moved, ...]) -> str:
 def named(path: str) -> str:
     """What a place of the build is called, in the middle of a sentence."""
     spec = spec_at(path)
-    if spec is None:
-        return path
-    own = spec.label
-    return own[0].lower() + own[1:] if own[1:2].islower() else own
+    return path if spec is None else inside(spec.label)
 
 
 def _one(m: Moved) -> str:

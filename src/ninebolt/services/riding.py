@@ -9,7 +9,7 @@ from ninebolt.core.bike.interlocks import input_states
 from ninebolt.core.bike.running import top_mode
 from ninebolt.core.bolts.prove.gates import GateState, gate_states
 from ninebolt.core.build import Build
-from ninebolt.core.finding import listed
+from ninebolt.core.finding import inside, listed
 from ninebolt.core.logs.protocols import protocol as measured_by
 from ninebolt.core.logs.session import Under
 from ninebolt.services import workshop
@@ -87,7 +87,7 @@ def _bike(build: Build) -> list[Point]:
         s = states.get(key)
         if s is not None:
             state = {"passed": "go", "failed": "stop"}.get(s.state, "open")
-            out.append(Point(s.gate.title.lower(), state, _why(s)))
+            out.append(Point(inside(s.gate.title), state, _why(s)))
     for name, state in input_states(build).items():
         word = {"fitted": "go", "bypassed": "stop"}.get(state, "open")
         out.append(Point(name, word, "" if word == "go" else f"it is {state}"))

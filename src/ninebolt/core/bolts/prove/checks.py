@@ -21,7 +21,7 @@ from ninebolt.core.bolts.prove.splits import (
 )
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.build import MISHAPS
-from ninebolt.core.finding import Fix, Source, listed, q, setting
+from ninebolt.core.finding import Fix, Source, inside, listed, q, setting
 from ninebolt.core.limits import Limit
 from ninebolt.core.logs.trust import MISTAKEN
 from ninebolt.core.simulate.run import BOOKS_CLOSE
@@ -401,7 +401,7 @@ def gate_parts(bike: Bike) -> Says | None:
     return Says(
         "caution",
         f"Another {listed(parts, 9)} than the bike was commissioned with",
-        f"Open again: {listed([s.gate.title.lower() for s in again], 30, '; ')}. What was read on the old one says "
+        f"Open again: {listed([inside(s.gate.title) for s in again], 30, '; ')}. What was read on the old one says "
         "nothing of this one: its poles, its phases, its throttle ends.",
         len(again),
         0,
@@ -410,7 +410,8 @@ def gate_parts(bike: Bike) -> Says | None:
 
 @check("prove.gate_order", "a gate was entered over an open one before it", parts=("prove",))
 def gate_order(bike: Bike) -> Says | None:
-    over = [s for s in gate_states(bike) if s.state == "blocked" and s.at]
+    # Those that were passed on another part are named by prove.gate_parts.
+    over = [s for s in gate_states(bike) if s.state == "blocked" and s.at and not s.others]
     if not over:
         return None
     many = len(over) > 1
@@ -422,7 +423,7 @@ def gate_order(bike: Bike) -> Says | None:
         f"A gate before {'them' if many else 'it'} that protects a hand or the inverter is open: "
         f"{_title(bike, over[0].behind)}."
         + (
-            f" Behind it: {listed([s.gate.title.lower() for s in over], 30, '; ')}." if many else ""
+            f" Behind it: {listed([inside(s.gate.title) for s in over], 30, '; ')}." if many else ""
         ),
         len(over),
         0,
@@ -442,7 +443,7 @@ def gates_open(bike: Bike) -> Says | None:
     return Says(
         "caution",
         "The bike is not commissioned",
-        f"{len(states) - len(left)} of {len(states)} gates are passed; next: {left[0].gate.title.lower()}. "
+        f"{len(states) - len(left)} of {len(states)} gates are passed; next: {inside(left[0].gate.title)}. "
         "No full run before them.",
         len(states) - len(left),
         len(states),
