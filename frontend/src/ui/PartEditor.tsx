@@ -215,7 +215,7 @@ function parsePairs(text: string): [number, number][] | null {
 function TextField({ field, value, set, path }: FieldProps) {
   const curve = field.kind === 'curve' || field.kind === 'outline'
   const now = curve ? pairsText(value) : value === null ? '' : String(value)
-  const [draft, setDraft] = useDraft(now)
+  const [draft, setDraft, keptBy] = useDraft(now)
   const typed = draft ?? now
   const wrong = draft !== null && error(field, draft)
   const waits = draft !== null && draft !== now // also where it was sent and not taken
@@ -226,10 +226,12 @@ function TextField({ field, value, set, path }: FieldProps) {
     if (field.kind === 'count') return set(path, draft.trim() ? Number(draft) : null)
     set(path, draft)
   }
+  const keep = keptBy(commit)
   const common = {
     value: typed,
     onChange: (e: { target: { value: string } }) => setDraft(e.target.value),
-    onBlur: commit,
+    onFocus: keep.onFocus,
+    onBlur: keep.onBlur,
     borderColor: wrong ? 'stop' : waits ? 'choice' : undefined,
   }
   return (
@@ -238,7 +240,7 @@ function TextField({ field, value, set, path }: FieldProps) {
       {curve || field.name === 'note' ? (
         <Textarea h="auto" rows={curve ? 5 : 2} {...common} />
       ) : (
-        <Input {...common} placeholder={field.kind === 'count' ? 'unknown' : ''} inputMode={field.kind === 'count' ? 'numeric' : 'text'} onKeyDown={(e) => e.key === 'Enter' && commit()} />
+        <Input {...common} placeholder={field.kind === 'count' ? 'unknown' : ''} inputMode={field.kind === 'count' ? 'numeric' : 'text'} onKeyDown={keep.onKeyDown} />
       )}
       {wrong ? <Field.ErrorText role="alert">{wrong}</Field.ErrorText> : help && <Field.HelperText color={waits ? 'choice' : undefined}>{help}</Field.HelperText>}
     </Field.Root>

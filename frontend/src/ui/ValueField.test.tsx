@@ -34,6 +34,20 @@ describe('a field for a number with a unit', () => {
     expect(set).toHaveBeenCalledWith({ amount: 200, origin: 'datasheet', tolerance: 0.04 })
   })
 
+  it('sends a text once: leaving the field after Enter does not raise its refusal again', () => {
+    const { set, input } = show(value)
+    fireEvent.focus(input)
+    fireEvent.change(input, { target: { value: '200' } })
+    fireEvent.keyDown(input, { key: 'Enter' })
+    fireEvent.blur(input)
+    expect(set).toHaveBeenCalledTimes(1)
+    fireEvent.keyDown(input, { key: 'Enter' })
+    expect(set).toHaveBeenCalledTimes(2)
+    fireEvent.focus(input)
+    fireEvent.blur(input)
+    expect(set).toHaveBeenCalledTimes(3)
+  })
+
   it.each([
     ['abc', 'is not a number'],
     ['12 lb', 'does not fit here'],

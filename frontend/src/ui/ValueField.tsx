@@ -22,7 +22,7 @@ export function ValueField(props: {
   const unit = size === null ? usualUnit(field.quantity, field.hi, prefs) : shownUnit(field.quantity, size, prefs)
   const gone = value?.origin === 'absent'
   const text = gone ? 'not there' : value?.amount == null ? '' : digits(toUnit(value.amount, unit), 6)
-  const [draft, setDraft] = useDraft(text)
+  const [draft, setDraft, keptBy] = useDraft(text)
   const typed = draft ?? text
   const parsed = draft !== null && draft.trim() && !saysAbsent(draft) ? parseQuantity(draft, field.quantity, unit) : null
   const error = parsed ? (parsed.ok ? rangeError(field, parsed.si, prefs) : parsed.error) : ''
@@ -52,11 +52,7 @@ export function ValueField(props: {
             borderColor={error ? 'stop' : draft !== null ? 'choice' : 'rule-strong'}
             pr="14"
             onChange={(e) => setDraft(e.target.value)}
-            onBlur={commit}
-            onKeyDown={(e) => {
-              if (e.key === 'Enter') commit()
-              if (e.key === 'Escape') setDraft(null)
-            }}
+            {...keptBy(commit)}
           />
           <Text position="absolute" zIndex="1" right="3" top="2.5" color="ink-soft" pointerEvents="none" fontSize="small">
             {unit.symbol}
@@ -101,7 +97,7 @@ function rangeError(field: FieldOut, si: number, prefs: UnitPrefs): string {
 function Tolerance(props: { value: ValueDoc | null; label: string; set: (v: ValueDoc | null) => void }) {
   const { value } = props
   const now = value?.amount == null ? '' : String(Math.round((value.tolerance ?? (USUAL[value.origin] ?? 30) / 100) * 1000) / 10)
-  const [draft, setDraft] = useDraft(now)
+  const [draft, setDraft, keptBy] = useDraft(now)
   const commit = () => {
     const x = Number((draft ?? '').replace(',', '.').replace('%', ''))
     if (draft !== null && value && Number.isFinite(x) && x >= 0 && x <= 500) props.set({ ...value, tolerance: x / 100 })
@@ -120,8 +116,7 @@ function Tolerance(props: { value: ValueDoc | null; label: string; set: (v: Valu
         aria-label={`Tolerance of ${props.label} in percent`}
         value={draft ?? now}
         onChange={(e) => setDraft(e.target.value)}
-        onBlur={commit}
-        onKeyDown={(e) => e.key === 'Enter' && commit()}
+        {...keptBy(commit)}
       />
       <Text position="absolute" zIndex="1" right="2" top="2.5" color="ink-soft" fontSize="small" pointerEvents="none">
         %

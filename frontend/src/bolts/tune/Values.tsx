@@ -86,7 +86,7 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
   }
   const unit = shownUnit(row.quantity, row.recommended, prefs)
   const now = row.chosen === null ? '' : digits(toUnit(row.chosen, unit), 5)
-  const [draft, setDraft] = useDraft(now)
+  const [draft, setDraft, keptBy] = useDraft(now)
   const parsed = draft?.trim() ? parseQuantity(draft, row.quantity, unit) : null
   const out = parsed?.ok ? parsed.si < row.lo || parsed.si > row.hi : false
   const error = parsed && !parsed.ok ? parsed.error : out ? `${show(row.lo, row.quantity, prefs).text} to ${show(row.hi, row.quantity, prefs).text}` : ''
@@ -151,8 +151,7 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
           aria-invalid={!!error}
           value={draft ?? now}
           onChange={(e) => setDraft(e.target.value)}
-          onBlur={commit}
-          onKeyDown={(e) => e.key === 'Enter' && commit()}
+          {...keptBy(commit)}
         />
         {error && (
           <Text fontSize="note" color="stop" role="alert">
