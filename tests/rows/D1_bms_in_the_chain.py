@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from fastapi.testclient import TestClient
 
 from rows.conftest import Outside
 
@@ -78,3 +79,32 @@ def test_unknown_or_equal_is_no_contradiction(bike: Outside) -> None:
     assert bike.put(("guard.bms.i_peak_a", None)).says("guard.order") == ""
     bike.put(("guard.charger.cut_a", 20), ("guard.charger.presence", "not there"))
     assert bike.says("guard.order") == ""
+
+
+def _weighty(bike: Outside, severity: str) -> set[str]:
+    return {k for k, f in bike.findings().items() if f["severity"] == severity}
+
+
+@pytest.mark.parametrize("build", ["moss-84", "brakka-96", "pip-72"])
+def test_dangerous_no_swap_on_offer_brings_a_stop(client: TestClient, build: str) -> None:
+    """What is said to carry pack and line amps neither trips on the first pull nor melts before its fuse."""
+    bike = Outside(client, build)
+    links = client.get(bike.url, params={"bolt": "guard"}).json()["assessment"]["drawings"]["guard"]
+    was = _weighty(bike, "stop"), _weighty(bike, "caution")
+    tried = 0
+    for link in links["links"]:
+        for fix in link["swaps"]:
+            bike.put(*((c["path"], c["value"]) for c in fix["changes"]))
+            assert _weighty(bike, "stop") <= was[0], (link["path"], fix["label"])
+            larger = {"guard.bms_large", "guard.fuse_weakest"}  # said, and the smaller stand first
+            new = {k for k in _weighty(bike, "caution") - was[1] if k.startswith("guard.")}
+            assert new <= larger | was[0], (link["path"], fix["label"])
+            client.post(f"{bike.url}/undo")
+            tried += 1
+    assert tried >= 8
+
+
+def test_unknown_pack_no_swap_is_said_to_carry_it(bike: Outside) -> None:
+    bike.put(("pack.series", None))
+    body = bike.client.get(bike.url, params={"bolt": "guard"}).json()
+    assert not any(x["swaps"] for x in body["assessment"]["drawings"]["guard"]["links"])

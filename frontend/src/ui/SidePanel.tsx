@@ -65,12 +65,20 @@ export function SidePanel() {
 /** What on the shelf could take the place of a link of the load path, in one press. */
 function Swaps({ path }: { path: string }) {
   const { bench, bolt, busy } = useWorkshop()
-  const swaps = bench.assessment.drawings.guard?.links.find((l) => l.path === path)?.swaps ?? []
+  const link = bench.assessment.drawings.guard?.links.find((l) => l.path === path)
+  const swaps = link?.swaps ?? []
   const fixes = useFixes(bolt === 'guard' ? swaps : [], `swap:${path}`)
-  if (bolt !== 'guard' || !swaps.length) return null
+  if (bolt !== 'guard' || !link || path === 'pack.cell') return null
+  if (!swaps.length) {
+    return (
+      <Text py="2" color="ink-soft">
+        Nothing else on the shelf is known to carry this pack and these line amps and to keep with the fuse.
+      </Text>
+    )
+  }
   return (
     <Box pt="2" pb="3" borderBottomWidth="hair" borderColor="rule" role="group" aria-label="Swaps">
-      <Text fontWeight="600">On the shelf, and it carries this pack and these line amps</Text>
+      <Text fontWeight="600">On the shelf: it carries this pack and these line amps, and keeps with the fuse</Text>
       {swaps.map((s) => (
         <FixRow key={s.label} fix={s} {...fixes} busy={busy} quiet />
       ))}

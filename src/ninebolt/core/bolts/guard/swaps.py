@@ -7,11 +7,12 @@ from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 from typing import Any, cast
 
-from ninebolt.core.bike.chain import BURST_S, FUSE_SHARE
+from ninebolt.core.bike.chain import BURST_S, FUSE_SHARE, chain, protected_least
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import opening
 from ninebolt.core.bike.path import cable_limit_c
 from ninebolt.core.bike.ride import load_a, pack_facts
+from ninebolt.core.bolts.guard.sizes import short_circuit_a
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, fields_of
 from ninebolt.core.finding import Change, Fix
@@ -47,12 +48,17 @@ def part_at(build: Build, path: str) -> Any:
 
 @dataclass(frozen=True, slots=True)
 class _Want:
-    """What a link must stand: volts of the full pack, amps for good and for a burst; the build."""
+    """What a link must stand: volts of the full pack, amps for good and for a burst; the build. fuse_a: what the fuse
+    in place carries for ever, which cable, plug and isolator must; least_a: what the least of those carries; each as
+    far as what is there now keeps to it. short_a: into a short circuit, 0 while unknown."""
 
     build: Build
     full_v: float
     amps: float
     burst_a: float
+    fuse_a: float
+    least_a: float
+    short_a: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +73,11 @@ class _Link:
 LINKS = {
     "guard.bms": _Link(
         Bms,
-        lambda x, w: x.series == w.build.pack.series and x.i_cont_a.or_else(0.0) >= w.amps,
+        lambda x, w: (
+            x.series == w.build.pack.series
+            and x.i_cont_a.or_else(0.0) >= max(w.amps, w.burst_a)
+            and x.i_charge_a.or_else(math.inf) >= w.build.guard.charger.i_a.or_else(0.0)
+        ),
         lambda x: x.i_cont_a,
     ),
     "guard.fuse": _Link(
@@ -76,6 +86,8 @@ LINKS = {
             x.dc_v.or_else(0.0) >= w.full_v
             and FUSE_SHARE * x.rated_a.or_else(0.0) >= w.amps
             and stands_a(x.rated_a.or_else(0.0), BURST_S, x.melts) >= w.burst_a
+            and x.rated_a.or_else(math.inf) <= w.least_a
+            and x.breaking_a.or_else(0.0) >= w.short_a
         ),
         lambda x: x.rated_a,
     ),
@@ -85,7 +97,7 @@ LINKS = {
             x.kind == w.build.guard.isolator.kind
             and x.rated_for != "AC only"
             and x.dc_v.or_else(0.0) >= w.full_v
-            and x.i_cont_a.or_else(0.0) >= w.amps
+            and x.i_cont_a.or_else(0.0) >= max(w.amps, w.fuse_a)
             and (x.kind == "unplug" or x.breaking_a.or_else(0.0) >= w.burst_a)
             and (x.both_ways is not False or not w.build.tune.regen_pct.taken)
         ),
@@ -96,12 +108,14 @@ LINKS = {
         lambda x, w: (
             x.keyed is not False
             and x.dc_v.or_else(0.0) >= w.full_v
-            and x.i_cont_a.or_else(0.0) >= w.amps
+            and x.i_cont_a.or_else(0.0) >= max(w.amps, w.fuse_a)
             and x.i_peak_a.or_else(math.inf) >= w.burst_a
         ),
         lambda x: x.i_cont_a,
     ),
-    "guard.cable": _Link(Cable, lambda x, w: _carries(x, w) >= w.amps, lambda x: x.section_m2),
+    "guard.cable": _Link(
+        Cable, lambda x, w: _carries(x, w) >= max(w.amps, w.fuse_a), lambda x: x.section_m2
+    ),
     "drive.controller": _Link(
         Controller,
         lambda x, w: x.v_max_v.or_else(0.0) >= w.full_v and x.line_max_a.or_else(0.0) >= w.burst_a,
@@ -111,20 +125,41 @@ LINKS = {
 
 
 def swaps_for(bike: Bike, path: str, amps: float | None = None) -> tuple[Fix, ...]:
-    """Alternatives for one link that stand the full pack and what flows, smallest first. amps: what
-    it must carry for good; left out, the RMS current of the riding."""
+    """Alternatives for one link that stand the full pack and what flows, and leave no link unprotected that is
+    protected now, smallest first. amps: what it must carry for good; left out, the RMS current of the riding (a BMS
+    opens at its own, so it must carry the line amps)."""
     link = LINKS.get(path)
-    if link is None:
-        return ()
     build, facts, run = bike.build, pack_facts(bike), opening(bike)
+    if link is None or facts is None:
+        return ()
     burst = amps if amps is not None else load_a(bike) or 0.0
     good = amps if amps is not None else run.worked_a if run else burst
-    want = _Want(build, facts.full_v if facts else 0.0, good, burst)
+    fuse_a, least_a = _protected(bike, path)
+    want = _Want(
+        build,
+        facts.full_v,
+        good,
+        burst,
+        fuse_a,
+        least_a,
+        short_circuit_a(bike) or 0.0,
+    )
     now = part_at(build, path).name
     shelf = bike.shelf.of(path.rsplit(".", 1)[1], link.cls)
     fits = [p for p in shelf if p.name != now and link.fits(p, want)]
     fits.sort(key=lambda p: link.size(p).or_else(math.inf))
     return tuple(swap(build, path, p) for p in fits[:OFFERS])
+
+
+def _protected(bike: Bike, path: str) -> tuple[float, float]:
+    """(what the link at a path must carry for the fuse to protect it, what a fuse there may carry for ever at most):
+    where it is not so today, no less, or no more, than today."""
+    links = {x.path: x for x in chain(bike)}
+    rated = links["guard.fuse"].cont_a
+    today = links[path].cont_a if path in links else None
+    weak = protected_least(bike)
+    least = math.inf if weak is None or weak.cont_a is None else weak.cont_a
+    return min(rated or 0.0, today or math.inf), max(least, rated or 0.0)
 
 
 def bms_for(bike: Bike, amps: float) -> tuple[Fix, ...]:

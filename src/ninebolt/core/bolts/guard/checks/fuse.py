@@ -130,7 +130,7 @@ def fuse_weakest(bike: Bike) -> Says | None:
         weak.cont_a,
         "a",
         parts=("guard.fuse", weak.path),
-        fixes=(_fit(to), *swaps_for(bike, weak.path)[:1]),
+        fixes=(_fit(to), *swaps_for(bike, weak.path, rated)[:1]),
     )
 
 
