@@ -14,7 +14,7 @@ from ninebolt.core.build import Build
 from ninebolt.core.words import q
 from ninebolt.errors import NineBoltError
 from ninebolt.services import workshop
-from ninebolt.services.book import charges_of
+from ninebolt.services.charges import charges_of
 from ninebolt.services.house import House
 from ninebolt.services.log_figures import figures
 
@@ -124,7 +124,7 @@ def _of_wish(
     label, want = WISHES[c.key].lower(), c.want or 0.0
     if c.key == "range":
         logged = _logged_wh_km(house, build_id, build)
-        found = logged or _charged_wh_km(build)
+        found = logged or _charged_wh_km(house, build_id, build)
         if found is not None and usable_wh:
             each, half = found
             way = usable_wh / each * 1e3
@@ -174,9 +174,9 @@ def _logged_wh_km(house: House, build_id: str, build: Build) -> tuple[float, flo
     return each.value, each.u95 or 0.0
 
 
-def _charged_wh_km(build: Build) -> tuple[float, float] | None:
-    """The same by the charges in the book."""
-    _, mean = charges_of(build)
+def _charged_wh_km(house: House, build_id: str, build: Build) -> tuple[float, float] | None:
+    """The same by the charges in the book, of the bike as it is."""
+    _, mean = charges_of(house, build_id, build)
     return None if mean is None else (mean, BOOK_SHARE * mean)
 
 

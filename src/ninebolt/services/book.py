@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import UTC, datetime
 
 from ninebolt.core.build import BOOK_KINDS, MISHAPS, Build
 from ninebolt.core.finding import listed
-from ninebolt.core.logs.claims import range_claim
 from ninebolt.core.logs.protocols import Measure
 from ninebolt.services import workshop
+from ninebolt.services.charges import ChargeLine, charges_of, when
 from ninebolt.services.house import House
 from ninebolt.services.moved import named
 from ninebolt.services.sessions import measured
@@ -67,21 +66,9 @@ class Since:
 
 
 @dataclass(frozen=True, slots=True)
-class ChargeLine:
-    """One charge. way_m: ridden since the charge before it, by the odometer; wh_km: what that took. None while unknown;
-    words: what is to be thought of it."""
-
-    at: str
-    energy_wh: float | None
-    way_m: float | None
-    wh_km: float | None
-    words: str
-
-
-@dataclass(frozen=True, slots=True)
 class Book:
-    """lines: as asked for, at most a thousand; found: how many there are. charges: newest first; mean_wh_km: over all
-    ways between two charges."""
+    """lines: as asked for, at most a thousand; found: how many there are. charges: newest first; mean_wh_km: over the
+    ways between two charges that were ridden with the bike as it is."""
 
     lines: tuple[Line, ...]
     found: int
@@ -109,7 +96,7 @@ def book(house: House, build_id: str, text: str = "", kind: str = "") -> Book:
     lines = [
         *(_runs(sessions)),
         *(Line(x.imported_at, "log", x.name, None, "", "imported") for x in logs),
-        *(Line(_when(e.at), e.kind, e.what, None, "", e.cause) for e in build.prove.book),
+        *(Line(when(e.at), e.kind, e.what, None, "", e.cause) for e in build.prove.book),
         *(Line(w.at, "parameters", w.kind, None, "", w.why) for w in written),
         *(Line(at, "change", words, None, "", "") for at, words in changes if words),
     ]
@@ -126,7 +113,7 @@ def book(house: House, build_id: str, text: str = "", kind: str = "") -> Book:
         for e in build.prove.book
         if e.kind in MISHAPS and not e.cause.strip()
     )
-    charges, mean = charges_of(build)
+    charges, mean = charges_of(house, build_id, build)
     return Book(
         tuple(found[:MOST]),
         len(found),
@@ -137,15 +124,6 @@ def book(house: House, build_id: str, text: str = "", kind: str = "") -> Book:
         KINDS,
         failures,
     )
-
-
-def _when(said: str) -> str:
-    """A date as people write it, or as it stands; unread dates sort to the end."""
-    try:
-        made = datetime.fromisoformat(said.strip())
-    except ValueError:
-        return said.strip()
-    return (made if made.tzinfo else made.replace(tzinfo=UTC)).isoformat(timespec="milliseconds")
 
 
 def _runs(sessions: list[SessionRow]) -> list[Line]:
@@ -219,37 +197,6 @@ def _bests(
     )
 
 
-def charges_of(build: Build) -> tuple[tuple[ChargeLine, ...], float | None]:
-    """Every charge, newest first, with what was ridden on what it put back; and Wh/km over all of them."""
-    rows = sorted((e for e in build.prove.book if e.kind == "charge"), key=lambda e: _when(e.at))
-    out: list[ChargeLine] = []
-    ridden = used = 0.0
-    last: float | None = None
-    for e in rows:
-        wh, odometer = e.energy_wh.amount, e.odometer_m.amount
-        way = odometer - last if odometer is not None and last is not None else None
-        each, words = None, ""
-        if wh is None:
-            words = "its energy was not written down"
-        elif odometer is None:
-            words = "the odometer was not written down"
-        elif last is None:
-            words = "the first: what was ridden on it is not known"
-        elif way is not None and way <= 0:
-            words = "the odometer did not go on: one of the two is misread"
-            way = None
-        elif way is not None:
-            guess = range_claim(way, wh)
-            each, words = guess.wh_km, guess.verdict
-            if guess.verdict == "impossible":
-                words = "impossible: a charge between them is missing, or a number is misread"
-            else:
-                ridden, used = ridden + way, used + wh
-        out.append(ChargeLine(e.at, wh, way, each, words))
-        last = odometer
-    return tuple(out[::-1]), used / (ridden / 1e3) if ridden > 0 else None
-
-
 def _since(build: Build) -> tuple[Since, ...]:
     """Of each kind of work: what the book's later readings add up to."""
     book = build.prove.book
@@ -261,7 +208,7 @@ def _since(build: Build) -> tuple[Since, ...]:
         if not done:
             out.append(Since(kind, "", None, None, "never written down"))
             continue
-        last = max(done, key=lambda e: _when(e.at))
+        last = max(done, key=lambda e: when(e.at))
         way = (
             max(ways) - last.odometer_m.amount
             if ways and last.odometer_m.amount is not None

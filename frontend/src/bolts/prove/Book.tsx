@@ -52,8 +52,8 @@ export function RunBook() {
               x.words,
             ])}
           />
-          {b.charges.length > CHARGES && <Text color="ink-soft">The newest {CHARGES} of {b.charges.length}; all of them are in the mean.</Text>}
-          {b.mean_wh_km !== null && <Text color="ink-soft">{b.mean_wh_km.toFixed(1)} Wh a km over all of them, charger to pack.</Text>}
+          {b.charges.length > CHARGES && <Text color="ink-soft">The newest {CHARGES} of {b.charges.length}; the mean is over all that were ridden with the bike as it is.</Text>}
+          {b.mean_wh_km !== null && <Text color="ink-soft">{b.mean_wh_km.toFixed(1)} Wh a km over those that count, charger to pack.</Text>}
         </Box>
       )}
       <Enter />
