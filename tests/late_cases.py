@@ -32,7 +32,7 @@ TUNE_AND_PROVE: list[tuple[str, dict[str, Any], str, str]] = [
         "caution",
         "another than its discharge port",
     ),
-    ("tune.cap", {"tune.cap_m_s": 12.5}, "caution", "without a cap"),
+    ("tune.cap", {"tune.cap_m_s": 12.5}, "caution", "Without a cap"),
     ("drive.rpm_free", {"drive.motor.rpm_max_rpm": 5000.0}, "caution", "off a jump"),
     ("tune.trip", {"tune.chosen": [{"name": "phase_trip_a", "value": 300}]}, "caution", "lets go"),
     *(

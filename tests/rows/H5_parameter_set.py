@@ -162,18 +162,22 @@ def test_not_there_without_a_motor_there_is_no_set(bike: Outside) -> None:
 
 
 def test_dangerous_two_top_speeds_in_one_build_are_not_silent(bike: Outside) -> None:
-    """Capped for the road, the bar above still shows what it does without: which is which is said."""
-    shown = bike.head["top_speed_m_s"]
+    """Capped for the road the bike is the one that is capped, wherever it is shown; what it does without is said."""
+    free = bike.head["top_speed_m_s"]
     bike.put(("goal.top_speed_m_s", None), ("goal.to_time_s", None), ("goal.cruise_m_s", 10.0))
     assert bike.put(("tune.cap_m_s", 45 / 3.6)).says("tune.cap") == "note"
     found = bike.findings()["tune.cap"]
-    assert found["limit"] == pytest.approx(12.5) and found["measured"] == pytest.approx(shown)
+    assert found["limit"] == pytest.approx(12.5) and found["measured"] == pytest.approx(free)
+    assert bike.head["top_speed_m_s"] == pytest.approx(12.5) and "end there too" in found["reason"]
     assert row(bike, "speed_cap_m_s")["recommended"] == pytest.approx(12.5)
     bike.put(("goal.top_speed_m_s", 25.0))
     assert bike.says("tune.cap") == "caution" and "the top speed" in bike.words("tune.cap")
+    assert bike.says("goal.short.top") == "caution"
     assert bike.put(("tune.cap_m_s", 60.0)).says("tune.cap") == ""  # above what it reaches: no hold
+    assert bike.head["top_speed_m_s"] == pytest.approx(free)
     bike.put(("tune.chosen", [{"name": "speed_cap_m_s", "value": 12.5}]))
     assert bike.says("tune.cap") == "caution"  # by hand is no other cap
+    assert "by hand, the cap is in the set alone" in bike.words("tune.cap")
 
 
 def test_unknown_cap_holds_nothing(bike: Outside) -> None:

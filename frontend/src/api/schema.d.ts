@@ -3302,8 +3302,8 @@ export interface components {
         };
         /**
          * Book
-         * @description lines: as asked for, at most a thousand; found: how many there are. charges: newest first; mean_wh_km: over all
-         *     ways between two charges.
+         * @description lines: as asked for, at most a thousand; found: how many there are. charges: newest first; mean_wh_km: over the
+         *     ways between two charges that were ridden with the bike as it is.
          */
         Book: {
             /** Bests */

@@ -97,7 +97,8 @@ class Bike:
                 got="missing " + ", ".join(made.missing),
             )
         rng = random.Random(self.seed)
-        self.truth = hidden_truth(made.case, rng, [])
+        uncapped = dataclasses.replace(made.case, cap_m_s=math.inf)  # its cap is in the settings
+        self.truth = hidden_truth(uncapped, rng, [])
         self.rest_v, self.full_v = 0.85 + rng.uniform(-0.05, 0.05), 4.15 + rng.uniform(-0.05, 0.05)
         self.offset_deg = round(rng.uniform(-15.0, 15.0), 1)
         self.rng = rng

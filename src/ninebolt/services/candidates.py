@@ -82,6 +82,8 @@ def _settings(build: Build, bike: Bike) -> Iterator[Candidate]:
                 f"Field weakening {weak:.0f} → {weak + share * phase:.0f} A", "weakening",
                 (_set("drive.controller.fw_id_a", weak + share * phase),), 0.0,
             )  # fmt: skip
+    if build.tune.cap_m_s.known:
+        yield Candidate("No speed cap", "cap", (Change("tune.cap_m_s", None),), 0.0)
     if c.ramp_s.taken > 0.1:
         yield Candidate(
             f"Throttle ramp {c.ramp_s.taken:g} → {c.ramp_s.taken / 2:g} s", "ramp",

@@ -224,6 +224,9 @@ def _path(build: Build) -> Levers:
 
 
 def _throttle(build: Build) -> Levers:
+    if build.tune.cap_m_s.known:
+        brakes = "brakes, tyres and the law: see what it was capped for"
+        yield "No speed cap", [("tune.cap_m_s", None)], brakes
     ramp = build.drive.controller.ramp_s.amount
     if ramp:
         yield (

@@ -73,14 +73,15 @@ def effect(build: Build, d: Difference) -> Effect:
         return Effect("")
     a, b = float(d.first), float(d.second)
     if d.name in IN_BUILD:
-        return between(build, replaced_all(build, in_build(build, {d.name: b})))
+        before, after = (replaced_all(build, in_build(build, {d.name: x})) for x in (a, b))
+        return between(before, after)
     if d.name in ("wheel_m", "ratio"):
         right = b if d.name == "ratio" else a
         wrong = a if d.name == "ratio" else b
         error = (right / wrong - 1.0) if wrong else 0.0
         return Effect(f"the speed that it shows moves by {100 * error:+.1f} %")
-    if d.name in ("motor_c", "speed_cap_m_s"):
-        return _limited(build, d.name, a, b)
+    if d.name == "motor_c":
+        return _rolled_back(build, a, b)
     if d.name.startswith("hall_"):
         return Effect("a wrong angle stutters, or pushes little for its amps")
     if d.name.startswith("curve_"):
@@ -106,18 +107,11 @@ def between(build: Build, other: Build) -> Effect:
     return Effect("", tuple(rows))
 
 
-def _limited(build: Build, name: str, a: float, b: float) -> Effect:
-    """What ends at a value that the figures do not hold: heat at full phase amps, top speed under a cap."""
+def _rolled_back(build: Build, a: float, b: float) -> Effect:
+    """Full phase amps until the winding is as hot as each."""
     perf = bare_performance(Bike(build))
     if perf is None:
         return Effect("")
-    if name == "speed_cap_m_s":
-        x, y = (min(v, perf.top.speed_m_s) for v in (a, b))
-        return (
-            Effect("", ((LABELS["top"][0], x, y, "m_s"),))
-            if x != y
-            else Effect("it does not reach either cap")
-        )
     before, after = (finite(until_s(perf.case, AIR_C, v)) for v in (a, b))
     return Effect(
         "", ((f"full phase amps from {AIR_C:.0f} °C, until it rolls back", before, after, "s"),)

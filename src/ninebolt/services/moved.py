@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Hashable
 from typing import Any, cast
 
 from ninebolt.core.bike.case import assemble
+from ninebolt.core.bike.facts import Bike
+from ninebolt.core.bike.ride import uncapped_m_s
 from ninebolt.core.bolts.assess import Moved
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, fields_of
@@ -30,6 +33,7 @@ ASIDE = (
 RIDDEN = ("goal.rider_kg", "goal.gear_kg")
 WORDS = (".name", ".note", ".source", ".price_money", ".#")
 SHOWN = 4
+CAP = "tune.cap_m_s"
 # What a run hangs on.
 OF_THE_BIKE = (
     "pack.",
@@ -40,6 +44,7 @@ OF_THE_BIKE = (
     "donor.",
     "goal.rider_kg",
     "goal.gear_kg",
+    CAP,
 )
 
 
@@ -130,7 +135,14 @@ def another_ride(then: Build, now: Build) -> tuple[Moved, ...]:
     if not found:
         return ()
     read = run_inputs(then).keys() | run_inputs(now).keys()
-    return tuple(m for m in found if m.path in read)
+    return tuple(m for m in found if m.path in read and not _out_of_reach(m, then, now))
+
+
+def _out_of_reach(m: Moved, then: Build, now: Build) -> bool:
+    """A speed cap that neither bike comes to."""
+    if m.path != CAP:
+        return False
+    return all(x.tune.cap_m_s.or_else(math.inf) > uncapped_m_s(Bike(x)) for x in (then, now))
 
 
 def run_inputs(build: Build) -> dict[str, Any]:

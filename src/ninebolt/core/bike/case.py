@@ -156,6 +156,7 @@ def _case(build: Build, ratio: float, radius: float, mass: float, phase: float) 
         thermal=_thermal(build.drive.motor),
         start_temp_c=build.drive.motor.start_c.taken,
         peukert=cell_peukert(p.cell),
+        cap_m_s=build.tune.cap_m_s.or_else(math.inf),
     )
 
 

@@ -100,6 +100,8 @@ def _one(i: int, v: Floats, accel: Floats, seen: dict[str, Floats], case: RunCas
 
     if at("throttle") < FULL_TWIST:
         return "throttle"
+    if v[i] >= AT_LIMIT * case.cap_m_s:
+        return "throttle"  # a speed cap is a hand on it
     own = case.phase_a
     hot = at("motor_c") > derates_from_c(case)
     if hot and at("phase_a") < AT_LIMIT * own:

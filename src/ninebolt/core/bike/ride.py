@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import math
 
 from ninebolt.core.battery.pack import PackFacts
@@ -13,6 +14,7 @@ from ninebolt.core.bike.path import aux_load_w, line_setting_a
 from ninebolt.core.build import Build
 from ninebolt.core.parts.goal import ride_speed
 from ninebolt.core.simulate.headline import Performance, performance
+from ninebolt.core.simulate.steady import top_speed
 
 
 @fact
@@ -48,3 +50,12 @@ def look(build: Build) -> tuple[Assembled, Performance | None]:
 def bare_performance(bike: Bike) -> Performance | None:
     """Top speed, envelope, run and cruise as if nothing opened; None while it does not compute."""
     return look(bike.build)[1]
+
+
+@fact
+def uncapped_m_s(bike: Bike) -> float:
+    """Top speed without a speed cap; nan while it does not compute."""
+    perf = bare_performance(bike)
+    if perf is None or math.isinf(perf.case.cap_m_s):
+        return math.nan if perf is None else perf.top.speed_m_s
+    return top_speed(dataclasses.replace(perf.case, cap_m_s=math.inf)).speed_m_s

@@ -71,8 +71,9 @@ if "JIT" not in globals():
     GRIP_STATIC_N,
     GRIP_AERO,
     WIND_M_S,
-) = range(42)
-NUMBERS = 42
+    CAP_M_S,
+) = range(43)
+NUMBERS = 43
 
 # Chokes in their order, as everywhere.
 CELLS, BMS, PATH, LINE, PHASE, VOLTS, HEAT, GRIP, WHEELIE, DRIVER = range(10)

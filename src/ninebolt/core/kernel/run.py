@@ -21,6 +21,7 @@ from ninebolt.core.kernel.point import (
     AIR_C,
     BY_CURRENT,
     BY_LINE,
+    CAP_M_S,
     CASE_AIR_K_W,
     CASE_J_K,
     CELLS,
@@ -106,6 +107,7 @@ LAST_SHARE = 0.9999  # a change that close to the end of a step is at its end
 STILL_S = 2.0
 STATES = 6  # speed, distance, charge, slow volts, winding, case
 POWERS = 9
+OVER_CAP_M_S = 0.01  # past a speed cap by more than this the drive gives nothing
 SEEN = 8  # what is recorded beside the states
 COLUMNS = 15  # t, x, v, a, thrust, bus, line, iq, id, torque, charge, winding, case, choke, slow
 
@@ -173,6 +175,8 @@ def instant(
     we = motor * c[POLE_PAIRS]
     e, limit, line_choke = supply(c, xs, ys, soc, slow_v)
     cap, cap_choke = phase_cap(c, t, winding_c)
+    if v > c[CAP_M_S] + OVER_CAP_M_S:
+        own_a = 0.0
     if own_a < cap:
         cap, cap_choke = own_a, DRIVER
     r = c[R_OHM] * (1.0 + COPPER_PER_K * (winding_c - 20.0))
@@ -194,6 +198,8 @@ def instant(
         grip = (c[GRIP_STATIC_N] + c[GRIP_AERO] * aero - load) / c[GRIP_ROOM_KG]
         if grip < held:
             held, ground = grip, GRIP
+    if v >= c[CAP_M_S] and held > 0.0:  # no faster, but nothing that brakes where the road pushes
+        held, ground = max(0.0, (wheel_n(c, -drag) - load) / c[MASS_EFF_KG]), DRIVER
     if accel > held:
         accel, choke = held, ground
     thrust = accel * c[MASS_EFF_KG] + load

@@ -69,6 +69,7 @@ class RunCase:
     thermal: Thermal | None = None
     start_temp_c: float = 20.0
     held: tuple[LineLimit, ...] = ()  # what opens where more than this flows on and on
+    cap_m_s: float = math.inf  # road speed at which the controller gives no more than holds it
     peukert: float = 1.0  # what of its capacity a pack gives at a high current; 1 for all of it
 
     @property
@@ -126,6 +127,7 @@ def _numbers(case: RunCase) -> tuple[Floats, Floats, Floats]:
     c[at.PHASE_A], c[at.THROTTLE], c[at.RAMP_S] = case.phase_a, case.throttle, case.ramp_s
     c[at.GEAR], c[at.EFFICIENCY] = case.ratio / case.radius_m, case.efficiency
     c[at.DRAG_NM], c[at.DRAG_NM_S_RAD] = case.drag_nm, case.drag_nm_s_rad
+    c[at.CAP_M_S] = case.cap_m_s
     _heat_numbers(case.thermal, c)
     _body_numbers(case, c)
     c.setflags(write=False)

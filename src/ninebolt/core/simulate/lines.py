@@ -50,11 +50,15 @@ def limit_lines(case: RunCase, speeds: Sequence[float]) -> tuple[LimitLine, ...]
 def _lines(case: RunCase, speeds: Floats) -> Iterator[LimitLine]:
     machine = case.machine
     no_volts = dataclasses.replace(machine, modulation=FREE_MODULATION, fw_a=0.0)
-    soft = dataclasses.replace(case, floor_v=0.0, limits=(), thermal=None, ramp_s=0.0)
-    much = ENDLESS * case.phase_a
-    yield LimitLine(
-        "phase", "phase amps", _free(dataclasses.replace(soft, machine=no_volts), speeds)
+    soft = dataclasses.replace(
+        case, floor_v=0.0, limits=(), thermal=None, ramp_s=0.0, cap_m_s=math.inf
     )
+    much = ENDLESS * case.phase_a
+    phase = _free(dataclasses.replace(soft, machine=no_volts), speeds)
+    yield LimitLine("phase", "phase amps", phase)
+    if case.cap_m_s < speeds[-1]:
+        steep = np.where(speeds > case.cap_m_s, 0.0, ENDLESS * max(phase))
+        yield LimitLine("throttle", "speed cap", steep.tolist())
     for x in case.limits:
         if math.isfinite(x.amps):
             only = dataclasses.replace(soft, machine=no_volts, phase_a=much, limits=(x,))

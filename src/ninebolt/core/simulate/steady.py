@@ -43,9 +43,12 @@ def settled(case: RunCase) -> RunCase:
 
 
 def envelope(case: RunCase, to_speed: float, rows: int = 81) -> Envelope:
-    """Most thrust at each of rows speeds from rest to to_speed."""
+    """Most thrust at each of rows speeds from rest to to_speed, about evenly: one lies right under a speed cap."""
     c, xs, ys = numbers(case)
     speeds = np.linspace(0.0, float(to_speed), rows)
+    last = int(np.searchsorted(speeds, case.cap_m_s, "right")) - 1
+    if 0 < last < rows - 1:
+        speeds[last] = case.cap_m_s * (1.0 - UNDER)
     out = kernel().envelope(c, xs, ys, float(case.start_soc), float(case.start_temp_c), speeds)
     thrust, load, line, phase, bus = (out[:, i].tolist() for i in range(5))
     return Envelope(
@@ -60,6 +63,10 @@ def envelope(case: RunCase, to_speed: float, rows: int = 81) -> Envelope:
     )
 
 
+UNDER = 1e-9  # share of a cap by which the bike is still under it
+SAME_M_S = 1e-6  # two speeds that halving leaves apart
+
+
 @dataclass(frozen=True, slots=True)
 class TopSpeed:
     """speed (m/s) at which thrust meets road load, and the link that stops it there."""
@@ -72,7 +79,8 @@ def top_speed(case: RunCase) -> TopSpeed:
     """Highest steady speed at the start charge, slow voltage settled; 0 if it cannot move."""
     c, xs, ys = numbers(settled(case))
     speed, choke = kernel().top_speed(c, xs, ys, float(case.start_soc), float(case.start_temp_c))
-    return TopSpeed(float(speed), CHOKES[choke])
+    at_cap = abs(float(speed) - case.cap_m_s) < SAME_M_S
+    return TopSpeed(case.cap_m_s if at_cap else float(speed), CHOKES[choke])
 
 
 def top_weakened(case: RunCase, fw_a: float) -> float:

@@ -27,14 +27,22 @@ from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.thrust import back_emf_v, free_emf_v, free_rpm, free_weakening_a
-from ninebolt.units import RPM_PER_RAD_S
+from ninebolt.units import KM_H_PER_M_S, RPM_PER_RAD_S
 
 CONTROLLER = ("drive.controller",)
 
 
-def _rpm(perf: Performance) -> float:
-    """Motor speed at top speed."""
-    return perf.top.speed_m_s * perf.case.ratio / perf.case.radius_m * RPM_PER_RAD_S
+def _rpm(perf: Performance, speed_m_s: float | None = None) -> float:
+    """Motor speed at a road speed, else at top speed."""
+    speed = perf.top.speed_m_s if speed_m_s is None else speed_m_s
+    return speed * perf.case.ratio / perf.case.radius_m * RPM_PER_RAD_S
+
+
+def _capped(perf: Performance, most_rpm: float) -> tuple[Fix, ...]:
+    """A speed cap, in whole km/h, that keeps the motor within its rpm; none where that is no speed."""
+    km_h = math.floor(most_rpm / _rpm(perf, 1.0) * KM_H_PER_M_S)
+    at = km_h / KM_H_PER_M_S
+    return (Fix(f"Speed cap {km_h} km/h", (setting("tune.cap_m_s", at),)),) if km_h else ()
 
 
 @check(
@@ -387,6 +395,7 @@ def erpm(bike: Bike) -> Says | None:
         turns,
         most,
         "rpm",
+        fixes=_capped(perf, most / (bike.build.drive.motor.pole_pairs or 1)),
     )
 
 
@@ -402,6 +411,7 @@ def rpm(bike: Bike) -> Says | None:
         _rpm(perf),
         most,
         "rpm",
+        fixes=_capped(perf, most),
     )
 
 
@@ -418,7 +428,10 @@ def rpm_free(bike: Bike) -> Says | None:
     most = m.rpm_max_rpm.amount
     if perf is None or facts is None or most is None or _rpm(perf) > most:
         return None  # or on the road already: that is a stop, and said there
-    turns = free_rpm(perf.case, facts.full_v, c.fw_id_a.taken, c.erpm_max_rpm.or_else(math.inf))
+    turns = min(
+        free_rpm(perf.case, facts.full_v, c.fw_id_a.taken, c.erpm_max_rpm.or_else(math.inf)),
+        _rpm(perf, perf.case.cap_m_s),
+    )
     if turns <= most:
         return None
     far = q(turns, "rpm") if math.isfinite(turns) else "no rpm that ends it"
@@ -430,6 +443,7 @@ def rpm_free(bike: Bike) -> Says | None:
         turns if math.isfinite(turns) else None,
         most,
         "rpm",
+        fixes=_capped(perf, most),
     )
 
 

@@ -8,7 +8,7 @@ from ninebolt.core.bike.cells import joints_ohm
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import path_ohm
-from ninebolt.core.bike.ride import bare_performance, pack_facts
+from ninebolt.core.bike.ride import bare_performance, pack_facts, uncapped_m_s
 from ninebolt.core.bolts.prove.gates import gate_states
 from ninebolt.core.bolts.prove.splits import (
     QUARTER,
@@ -87,10 +87,10 @@ def no_start(bike: Bike) -> Says | None:
 
 @check("prove.unit", "the logged speed is off by as much as a wrong unit")
 def unit(bike: Bike) -> Says | None:
-    ride, perf = chosen_ride(bike), bare_performance(bike)
-    if ride is None or perf is None or perf.top.speed_m_s <= 0.0:
+    ride, reaches = chosen_ride(bike), uncapped_m_s(bike)  # a cap may have been off
+    if ride is None or not reaches > 0.0:
         return None
-    share = ride.top_speed_m_s / perf.top.speed_m_s
+    share = ride.top_speed_m_s / reaches
     over = [u for u, f in MISTAKEN.items() if f > 1.5 and abs(share / f - 1.0) < UNIT_NEAR]
     if not over or share < UNIT_LEAST:
         return None
@@ -100,7 +100,7 @@ def unit(bike: Bike) -> Says | None:
         f"It tops out at {q(ride.top_speed_m_s, 'm_s')}, {share:.1f} times what this bike can: as {over[0]} would read "
         "under m/s. Import it again and say the unit; until then its times and speeds are another bike's.",
         ride.top_speed_m_s,
-        perf.top.speed_m_s,
+        reaches,
         "m_s",
     )
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bike.ride import bare_performance, pack_facts
+from ninebolt.core.bike.ride import bare_performance, pack_facts, uncapped_m_s
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.bolts.tune.limits import TRIP_LEAST
 from ninebolt.core.bolts.tune.rows import ParamRow, rows_of
@@ -54,11 +54,14 @@ def unknown_name(bike: Bike) -> Says | None:
     )
 
 
-@check("tune.cap", "the speed cap holds the bike below what is shown of it", parts=("tune",))
+@check("tune.cap", "the speed cap holds the bike below what it reaches without", parts=("tune",))
 def cap(bike: Bike) -> Says | None:
-    tune, goal, head = bike.build.tune, bike.build.goal, bare_performance(bike)
+    tune, goal, perf = bike.build.tune, bike.build.goal, bare_performance(bike)
     at = by_hand(bike).get("speed_cap_m_s", tune.cap_m_s.amount)
-    if at is None or head is None or at >= head.top.speed_m_s:
+    if at is None or perf is None:
+        return None
+    free = uncapped_m_s(bike)
+    if at >= free:
         return None
     wishes = (
         ("the top speed", goal.top_speed_m_s.amount),
@@ -68,13 +71,19 @@ def cap(bike: Bike) -> Says | None:
     )
     missed = [(what, wish) for what, wish in wishes if wish is not None and wish > at]
     told = listed([f"{what} ({q(wish, 'm_s')})" for what, wish in missed])
+    shown = perf.top.speed_m_s
+    ends = (
+        "top speed, times and splits that are shown end there too"
+        if shown <= at
+        else f"top speed, times and splits that are shown are the bike's up to {q(shown, 'm_s')}: by hand, the cap "
+        "is in the set alone"
+    )
     return Says(
         "caution" if missed else "note",
         "The speed cap is below what is wished" if missed else "The speed cap holds the bike",
-        f"The set ends at {q(at, 'm_s')}; top speed, times and splits that are shown are the bike's "
-        f"without a cap, {q(head.top.speed_m_s, 'm_s')}."
+        f"The set ends at {q(at, 'm_s')}; {ends}. Without a cap it reaches {q(free, 'm_s')}."
         + (f" Below the speed of {told}." if missed else ""),
-        head.top.speed_m_s,
+        free,
         at,
         "m_s",
     )

@@ -67,6 +67,7 @@ IN_BUILD = {
     "lvc_v": "drive.controller.lvc_v",
     "ramp_s": "drive.controller.ramp_s",
     "regen_pct": "tune.regen_pct",
+    "speed_cap_m_s": "tune.cap_m_s",
 }
 
 

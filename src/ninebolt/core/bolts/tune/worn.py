@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
@@ -15,12 +16,13 @@ from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.setting.ours import CURVE_POINTS, PARAMS
 from ninebolt.core.value import Value
 
+STANDS_M_S = 0.01  # a cap of nothing, for the run: it does not move
 TASTE = ("units",)  # no set is wrong for having another
 
 
 def in_build(build: Build, values: Mapping[str, float]) -> dict[str, Any]:
-    """By path, the pieces of the build that hold what a set says of line and phase amps, weakening, cut-off, ramp and
-    braking: what its figures are computed with."""
+    """By path, the pieces of the build that hold what a set says of line and phase amps, weakening, cut-off, ramp,
+    braking and the speed cap: what its figures are computed with."""
     basis = amps_peak(1.0, build.drive.controller.amp_basis)
     return {
         path: Value(
@@ -32,7 +34,8 @@ def in_build(build: Build, values: Mapping[str, float]) -> dict[str, Any]:
 
 
 def _amount(name: str, value: float) -> float:
-    return max(value, float(NO_AMPS_A)) if name in ("line_a", "phase_a") else value
+    least = {"line_a": float(NO_AMPS_A), "phase_a": float(NO_AMPS_A), "speed_cap_m_s": STANDS_M_S}
+    return max(value, least.get(name, -math.inf))
 
 
 def judged_names(build: Build) -> frozenset[str]:
