@@ -192,3 +192,7 @@ def test_dangerous_the_controller_of_another_bike(linked: Linked) -> None:
     own = linked.post(f"/api/builds/{other}/settings/compare", body)
     assert own["belongs"] == ""  # it is that one's now
     assert "(copy)' last" in linked.compare(CONTROLLER, SET)["belongs"]
+    link = linked.get("/api/link")
+    assert link["last_for"] == other and link["last_name"] == "Moss 84 (copy)"
+    assert linked.client.delete(f"/api/builds/{other}", params={"anyway": True}).status_code < 300
+    assert linked.get("/api/link")["last_name"] in ("", "Moss 84")  # and no page is lost with it

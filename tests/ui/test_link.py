@@ -52,6 +52,12 @@ def test_read_compare_write_verify(bench: Page, server: str, bench_bike: int) ->
     expect(bench.get_by_text("Nothing differs")).to_be_visible()
     bench.get_by_role("tab", name="Record").click()
     expect(bench.get_by_role("table", name="Read and written")).to_contain_text("verified")
+    told = bench.get_by_text("This controller was last written for Moss 84.")
+    expect(told).to_have_count(0)
+    for page, part in (("tune", "Live"), ("tune", "Controller"), ("prove", "Faults")):
+        bench.goto(f"{server}/build/brakka-96/{page}")  # the page of the wrong bike is open
+        bench.get_by_role("tab", name=part).click()
+        expect(told).to_be_visible()
 
 
 def test_a_meter_reading_is_used_with_its_unit_or_asked_about_never_dropped(

@@ -5280,6 +5280,16 @@ export interface components {
              * @default false
              */
             identifies: boolean;
+            /**
+             * Last For
+             * @default
+             */
+            last_for: string;
+            /**
+             * Last Name
+             * @default
+             */
+            last_name: string;
             pending: components["schemas"]["Pending"] | null;
             /** Problem */
             problem: string;

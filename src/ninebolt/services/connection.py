@@ -128,11 +128,12 @@ class Connection:
         )  # a write at work is no write that was cut
         pending = None if busy or device is None else self._pending(device)
         kind = self._profile if port else None
+        last = self._last_for() if port else ("", "")
         return LinkState(
             port is not None, port.adapter.channel if port else "", kind.name if kind else "", device,
             self._problem, pending, self._recording, len(self._samples), self.bench,
             f"socket://{HOST}:{self.bench_port + 2}", self._receiver.heard, kind.unseen if kind else (),
-            kind.identify if kind else False, self._turned,
+            kind.identify if kind else False, self._turned, *last,
         )  # fmt: skip
 
     def there(self) -> tuple[Port, Profile, Identity]:
@@ -187,9 +188,14 @@ class Connection:
 
     def other_bike(self, build_id: str) -> str:
         """The name of the build that the connected controller was written for last, '' if it is this one or none."""
+        last, name = self._last_for()
+        return "" if last == build_id else name
+
+    def _last_for(self) -> tuple[str, str]:
+        """(id, name) of the build that the connected controller was written for last; '' twice for none."""
         with session(self.house.path) as db:
             last = written_for(db, self._device) if self._device else None
-            return "" if last in (None, build_id) else get_build(db, str(last)).name
+            return ("", "") if last is None else (last, get_build(db, last).name)
 
     # Reading and writing
 

@@ -9,6 +9,7 @@ import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
 import { expected } from './Gates'
 import { NumberField, useNumber } from '../../ui/NumberField'
+import { OtherBike } from '../../ui/OtherBike'
 
 /** A reading's name without the number that a yes is. */
 const bare = (label: string) => label.replace(/, 1 = (yes|right)/, '')
@@ -57,6 +58,7 @@ export function Finder({ symptoms }: { symptoms: string[] }) {
         </Text>
         {readings.length > 0 && <Act onClick={() => setReadings(readings.slice(0, -1))}>Take the last reading back</Act>}
       </Flex>
+      <OtherBike />
       {hunt.error && <Trouble text={problemText(hunt.error)} />}
       {next && (
         <Box bg="sheet" borderWidth="hair" borderColor="choice" p="3">

@@ -7,6 +7,7 @@ import { at } from '../../lib/path'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Tick } from '../../ui/Tick'
+import { OtherBike } from '../../ui/OtherBike'
 import { AdapterForm, useAdapterForm } from './AdapterForm'
 import { CONTROLLER, Differences, FREE, Verdict, Write } from './Sets'
 
@@ -84,6 +85,7 @@ function Connect() {
   if (link?.connected && link.device) {
     return (
       <Flex gap="3" align="center" wrap="wrap">
+        <OtherBike />
         <Text fontSize="title" fontWeight="600">
           {link.device.device || 'Controller'}, serial {link.device.serial}
         </Text>

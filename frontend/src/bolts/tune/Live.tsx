@@ -6,6 +6,7 @@ import { show } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { Act, Severity, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { OtherBike } from '../../ui/OtherBike'
 import { Codes } from './Codes'
 import { DisplaySpeed } from './DisplaySpeed'
 import { GroupsNow } from './GroupsNow'
@@ -39,6 +40,7 @@ export function Live() {
     )
   return (
     <Flex direction="column" gap="3" py="3">
+      <OtherBike />
       {problem && <Trouble text={problem} />}
       {now && (
         <Flex gap="2" align="center" role="status">
