@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import pytest
+
 from rows.conftest import Outside
 
 
@@ -57,3 +59,29 @@ def test_not_there(bike: Outside) -> None:
 
 def test_a_blank_fuse_is_not_silent(bike: Outside) -> None:
     assert bike.put(("guard.fuse", {})).says("guard.no_fuse") in ("stop", "caution")
+
+
+@pytest.mark.parametrize("rated", [40.0, 60.0, 125.0, 300.0])
+@pytest.mark.parametrize("section_mm2", [6.0, 10.0, 35.0])
+def test_dangerous_no_fix_of_the_fuse_takes_its_protection_away(
+    bike: Outside, rated: float, section_mm2: float
+) -> None:
+    """A larger fuse against one that opens would let the cable burn, a smaller one would open on the first pull."""
+    bike.put(("guard.fuse.rated_a", rated), ("guard.cable.section_m2", section_mm2 * 1e-6))
+    stops = {k for k, f in bike.findings().items() if f["severity"] == "stop"}
+    for key in ("guard.fuse_run", "guard.fuse_load", "guard.fuse_weakest", "guard.fuse_wide"):
+        for fix in bike.findings().get(key, {"fixes": []})["fixes"]:
+            bike.put(*((c["path"], c["value"]) for c in fix["changes"]))
+            now = bike.findings()
+            new = {k for k, f in now.items() if f["severity"] == "stop"} - stops
+            assert not {k for k in new if k.startswith("guard.fuse")}, (key, fix["label"])
+            bike.client.post(f"{bike.url}/undo")
+            bike = Outside(bike.client)
+
+
+def test_dangerous_a_fuse_that_opens_behind_a_thin_cable_names_both_ways_out(bike: Outside) -> None:
+    bike.put(("guard.fuse.rated_a", 40.0), ("guard.cable.section_m2", 6e-6))
+    said = bike.words("guard.fuse_run")
+    assert "not protect the cable" in said and "fewer line amps" in said
+    labels = [f["label"] for f in bike.findings()["guard.fuse_run"]["fixes"]]
+    assert labels and not any("fuse" in x for x in labels)

@@ -163,3 +163,9 @@ def test_unknown_room_for_the_axle_is_no_room(bike: Outside) -> None:
     assert bike.says("gear.chain_length") == "caution" and "any slot" in bike.words(
         "gear.chain_length"
     )
+
+
+def test_dangerous_a_bike_that_does_not_move_pulls_no_chain_apart(bike: Outside) -> None:
+    """Less than no pull was 701 times less than none: a stop about the chain of a bike that stands."""
+    bike.put(("drive.controller.phase_a", 1.0), ("drive.motor.drag_nm", 3.0))
+    assert bike.says("drive.stuck") == "stop" and bike.says("gear.chain_pull") == ""

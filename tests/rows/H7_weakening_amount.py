@@ -98,3 +98,16 @@ def test_weakening_past_the_magnets_names_no_number(bike: Outside) -> None:
     bike.put(("drive.controller.fw_id_a", 220), ("drive.controller.erpm_max_rpm", None))
     found = bike.findings()["drive.weakening_free"]
     assert found["measured"] is None and "without end" in found["reason"]
+
+
+def test_dangerous_what_the_pack_does_no_weakening_takes_back(bike: Outside) -> None:
+    """A controller for 58 V on 96.6 V: without weakening the motor still reaches 62 V; no fix says otherwise."""
+    bike.put(("drive.controller.v_max_v", 58.0), ("drive.controller.fw_id_a", 40.0))
+    found = bike.findings()["drive.weakening"]
+    assert (
+        found["severity"] == "stop" and not found["fixes"] and "pack's own volts" in found["reason"]
+    )
+    bike.put(("drive.controller.v_max_v", 64.0), ("drive.controller.fw_id_a", 150.0))
+    fix = bike.findings()["drive.weakening"]["fixes"][0]
+    bike.put(*((c["path"], c["value"]) for c in fix["changes"]))
+    assert bike.says("drive.weakening") == ""

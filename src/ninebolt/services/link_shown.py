@@ -40,7 +40,9 @@ class LinkState:
     unseen: tuple[str, ...] = ()  # what this kind does not show while it runs
     identifies: bool = False  # its identification is known here
     turned: str = ""  # the job of the newest identification since it was connected
-    last_for: str = ""  # the build that this controller was written for last, '' for none that is known here
+    last_for: str = (
+        ""  # the build that this controller was written for last, '' for none that is known here
+    )
     last_name: str = ""
 
 

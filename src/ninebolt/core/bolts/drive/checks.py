@@ -26,6 +26,7 @@ from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.drive.constants import amps_peak
 from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
 from ninebolt.core.simulate.headline import Performance
+from ninebolt.core.simulate.steady import top_weakened
 from ninebolt.core.simulate.thrust import back_emf_v, free_emf_v, free_rpm, free_weakening_a
 from ninebolt.units import KM_H_PER_M_S, RPM_PER_RAD_S
 
@@ -332,15 +333,24 @@ def weakening(bike: Bike) -> Says | None:
     emf = back_emf_v(perf.case, perf.top.speed_m_s)
     if emf <= top:
         return None
+    cures = back_emf_v(perf.case, top_weakened(perf.case, 0.0)) <= top
     return Says(
         "stop",
         "If the controller lets go at speed, back-EMF destroys it",
         f"At top speed the motor makes {q(emf, 'v')} line to line; the controller and its capacitors "
-        f"stand {q(top, 'v')}. Less field weakening, or taller gearing.",
+        f"stand {q(top, 'v')}. "
+        + (
+            "Less field weakening."
+            if cures
+            else "Without weakening it does so too: the pack's own volts take it there. Fewer cells in series, or a "
+            "controller for more volts."
+        ),
         emf,
         top,
         "v",
-        fixes=(Fix("Field weakening off", (setting("drive.controller.fw_id_a", 0.0),)),),
+        fixes=(Fix("Field weakening off", (setting("drive.controller.fw_id_a", 0.0),)),)
+        if cures
+        else (),
     )
 
 

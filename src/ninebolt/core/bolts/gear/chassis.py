@@ -230,7 +230,7 @@ def chain_pull(bike: Bike) -> ChainPull | None:
     pitch, rear, front = PITCH_M.get(gear.chain), gear.rear_teeth, gear.front_teeth
     if perf is None or pitch is None or not rear or not front:
         return None
-    torque = max(perf.envelope.thrust_n) * perf.case.radius_m
+    torque = max(0.0, *perf.envelope.thrust_n) * perf.case.radius_m  # none where it does not move
     at = gear.run.centre_m.amount
     fit = _fit(gear, pitch, front, rear, at) if at else None
     belt = gear.chain in BELT_PITCH_M

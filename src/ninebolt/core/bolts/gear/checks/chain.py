@@ -50,7 +50,7 @@ def speed(bike: Bike) -> Says | None:
 )
 def pull(bike: Bike) -> Says | None:
     found = chain_pull(bike)
-    if found is None or found.stands_n is None or found.belt:
+    if found is None or found.stands_n is None or found.belt or found.pull_n <= 0.0:
         return None
     spare, size = found.stands_n / found.pull_n, bike.build.gear.chain
     if spare >= CHAIN_WATCH:

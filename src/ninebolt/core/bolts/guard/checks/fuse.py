@@ -120,17 +120,23 @@ def fuse_weakest(bike: Bike) -> Says | None:
     if rated <= weak.cont_a:
         return None
     to = _protecting(bike, weak.cont_a)
+    holds = _holds(bike, to)
     return Says(
         "stop" if rated > OVER_WEAKEST * weak.cont_a else "caution",
         f"The fuse does not protect the {weak.label.lower()}",
         f"It carries {q(rated, 'a')} for ever; the {weak.label.lower()} carries "
-        f"{q(weak.cont_a, 'a')}: it melts first. Fit {q(to, 'a')}, or a larger "
-        f"{weak.label.lower()}.",
+        f"{q(weak.cont_a, 'a')}: it melts first. "
+        + (
+            f"Fit {q(to, 'a')}, or a larger {weak.label.lower()}."
+            if holds
+            else f"{q(to, 'a')} would protect it and open on a full-throttle run: a larger {weak.label.lower()}, or "
+            "fewer line amps and the smaller fuse."
+        ),
         rated,
         weak.cont_a,
         "a",
         parts=("guard.fuse", weak.path),
-        fixes=(_fit(to), *swaps_for(bike, weak.path, rated)[:1]),
+        fixes=(*((_fit(to),) if holds else ()), *swaps_for(bike, weak.path, rated)[:1]),
     )
 
 
@@ -171,6 +177,24 @@ def _protecting(bike: Bike, cont_a: float) -> float:
     return max((a for a in FUSES_A if a <= cont_a), default=FUSES_A[0])
 
 
+def _holds(bike: Bike, amps: float) -> bool:
+    """Whether a fuse of a rating stays closed along the run and the session."""
+    run, melts = opening(bike), bike.build.guard.fuse.melts
+    return run is None or opens_at(run.t_s, run.line_a, amps, melts) is None
+
+
+def _larger(bike: Bike, amps: float) -> tuple[tuple[Fix, ...], str]:
+    """(the fix, what stands against it) of a larger fuse: none that would not protect what it is there for."""
+    weak, chosen = protected_least(bike), advice(bike)
+    if weak is None or weak.cont_a is None or amps <= weak.cont_a:
+        return (_fit(amps),), ""
+    words = (
+        f" {q(amps, 'a')} would be enough and not protect the {weak.label.lower()}, which carries "
+        f"{q(weak.cont_a, 'a')}: a larger {weak.label.lower()} with it, or fewer line amps."
+    )
+    return ((chosen.fix,) if chosen else ()), words
+
+
 def _fit(amps: float) -> Fix:
     return Fix(f"Fit a {amps:.0f} A fuse", (setting("guard.fuse.rated_a", amps, "label"),))
 
@@ -182,8 +206,7 @@ def fuse_run(bike: Bike) -> Says | None:
     if run is None or opens is None or rated is None:
         return None
     melts = bike.build.guard.fuse.melts
-    holds = (a for a in FUSES_A if opens_at(run.t_s, run.line_a, a, melts) is None)
-    want = next(holds, FUSES_A[-1])
+    fixes, but = _larger(bike, next((a for a in FUSES_A if _holds(bike, a)), FUSES_A[-1]))
     chosen = advice(bike)
     return Says(
         "stop",
@@ -191,11 +214,11 @@ def fuse_run(bike: Bike) -> Says | None:
         f"{q(opens.line_a, 'a')} is {opens.line_a / rated:.1f} times its {q(rated, 'a')}; by its "
         f"curve it melts after {q(opens.t_s, 's')}{opens.words} near {q(opens.speed_m_s, 'm_s')}; "
         f"for {q(BURST_S, 's')} it stands {q(stands_a(rated, BURST_S, melts), 'a')}. A fuse "
-        "protects the path; it is no current limiter.",
+        f"protects the path; it is no current limiter.{but}",
         opens.line_a,
         rated,
         "a",
-        fixes=(_fit(want), *((chosen.fix,) if chosen else ())),
+        fixes=(*fixes, *((chosen.fix,) if chosen and chosen.fix not in fixes else ())),
     )
 
 
@@ -207,16 +230,16 @@ def fuse_load(bike: Bike) -> Says | None:
     worked = run.worked_a
     if worked <= FUSE_SHARE * rated:
         return None
-    want = next((a for a in FUSES_A if FUSE_SHARE * a >= worked), FUSES_A[-1])
+    fixes, but = _larger(bike, next((a for a in FUSES_A if FUSE_SHARE * a >= worked), FUSES_A[-1]))
     return Says(
         "caution",
         "The fuse runs warm and ages",
         f"{run.words} its load is {q(worked, 'a')} RMS; for good a fuse takes {FUSE_SHARE:.0%} of its "
-        f"{q(rated, 'a')}. It tires, and opens one day without a fault.",
+        f"{q(rated, 'a')}. It tires, and opens one day without a fault.{but}",
         worked,
         FUSE_SHARE * rated,
         "a",
-        fixes=(_fit(want),),
+        fixes=fixes,
     )
 
 
