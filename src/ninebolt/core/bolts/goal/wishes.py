@@ -109,7 +109,7 @@ def _checks(bike: Bike, perf: Performance | None, need: Need) -> tuple[Check, ..
         have = usable / need.run_wh if usable else None
         rows.append(("runs", float(goal.runs), have, "ratio", True))
     if need.hill_w is not None and goal.hill_speed_m_s.amount:
-        power_there = _power_at(perf, goal.hill_speed_m_s.amount) if perf else None
+        power_there = max(0.0, _power_at(perf, goal.hill_speed_m_s.amount)) if perf else None
         rows.append(("hill", need.hill_w, power_there, "w", True))
     budget = goal.budget_money.amount
     if budget is not None:

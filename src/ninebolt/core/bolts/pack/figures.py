@@ -35,6 +35,12 @@ def figures_of(bike: Bike, facts: PackFacts) -> tuple[Figure, ...]:
     )
 
 
+def _sag(facts: PackFacts, rested_v: float, amps: float | None) -> float | None:
+    """Volts at some amps; None where the pack cannot give them even into a short."""
+    left = sag_at(facts, rested_v, amps) if amps else 0.0
+    return left if left > 0.0 else None
+
+
 def _figures(build: Build, facts: PackFacts, load_a: float | None) -> tuple[Figure, ...]:
     pack, kg = build.pack, pack_kg(build)
     s, p, cell = pack.series, pack.parallel, pack.cell
@@ -114,7 +120,7 @@ def _figures(build: Build, facts: PackFacts, load_a: float | None) -> tuple[Figu
         figure(
             "sag",
             "Volts at the line amps",
-            sag_at(facts, start, load_a) if load_a else None,
+            _sag(facts, start, load_a),
             "v",
             "S ocv - I R",
             term("I", "Line amps", load_a, "a", "drive.controller.line_a"),
