@@ -203,7 +203,9 @@ def instant(
     if accel > held:
         accel, choke = held, ground
     thrust = accel * c[MASS_EFF_KG] + load
-    if v <= 0.0 and accel < 0.0:  # the ground holds a bike that the drive cannot move; what it pushes with stays its
+    if (
+        v <= 0.0 and accel < 0.0
+    ):  # the ground holds a bike that the drive cannot move; what it pushes with stays its
         accel, thrust = 0.0, max(thrust, 0.0)  # own, and its drag holds back, it pushes no way
         free = max(free, 0.0)
     if free > thrust:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Hashable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, cast
 
 from ninebolt.core.bike.chain import BURST_S, FUSE_SHARE, chain, protected_least
@@ -50,7 +50,8 @@ def part_at(build: Build, path: str) -> Any:
 class _Want:
     """What a link must stand: volts of the full pack, amps for good and for a burst; the build. fuse_a: what the fuse
     in place carries for ever, which cable, plug and isolator must; least_a: what the least of those carries; each as
-    far as what is there now keeps to it. short_a: into a short circuit, 0 while unknown."""
+    far as what is there now keeps to it. short_a: into a short circuit, 0 while unknown. share: of a fuse that the
+    load may use."""
 
     build: Build
     full_v: float
@@ -59,6 +60,7 @@ class _Want:
     fuse_a: float
     least_a: float
     short_a: float
+    share: float = float(FUSE_SHARE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,7 +86,7 @@ LINKS = {
         Fuse,
         lambda x, w: (
             x.dc_v.or_else(0.0) >= w.full_v
-            and FUSE_SHARE * x.rated_a.or_else(0.0) >= w.amps
+            and w.share * x.rated_a.or_else(0.0) >= w.amps
             and stands_a(x.rated_a.or_else(0.0), BURST_S, x.melts) >= w.burst_a
             and x.rated_a.or_else(math.inf) <= w.least_a
             and x.breaking_a.or_else(0.0) >= w.short_a
@@ -144,9 +146,12 @@ def swaps_for(bike: Bike, path: str, amps: float | None = None) -> tuple[Fix, ..
         least_a,
         short_circuit_a(bike) or 0.0,
     )
-    now = part_at(build, path).name
+    old = part_at(build, path)
+    now = old.name if not issubclass(link.cls, Fitting) or old.there else ""
     shelf = bike.shelf.of(path.rsplit(".", 1)[1], link.cls)
     fits = [p for p in shelf if p.name != now and link.fits(p, want)]
+    if not fits and path == "guard.fuse":  # one that ages and protects, before none
+        fits = [p for p in shelf if p.name != now and link.fits(p, replace(want, share=1.0))]
     fits.sort(key=lambda p: link.size(p).or_else(math.inf))
     return tuple(swap(build, path, p) for p in fits[:OFFERS])
 
