@@ -291,8 +291,23 @@ def test_a_link_is_swapped_in_one_press_and_says_what_it_does(bench: Page, serve
     with bench.expect_response("**/changes?*"):
         button.click()
     expect(bench.get_by_label("Name", exact=True)).to_have_value("BMS 20s 100 A")
+    expect(bench.get_by_label("Is it there?")).to_have_value("fitted")
     bench.get_by_role("button", name="Close").click()
     findings(bench).not_to_contain_text("The BMS opens at full throttle")
+
+
+def test_unknown_a_part_that_nobody_looked_at_says_how_it_is_counted(
+    bench: Page, server: str
+) -> None:
+    """Its ratings are known, so the chain counts on it: the form beside it must not say otherwise."""
+    open_bolt(bench, server, "brakka-96", "guard")
+    bench.get_by_role("group", name="Parts").get_by_role("button", name="DC fuse").click()
+    there = bench.get_by_label("Is it there?")
+    counted = bench.get_by_text("Counted as fitted")
+    expect(there).to_have_value("not looked at")
+    expect(counted).to_be_visible()
+    there.select_option("not there")
+    expect(counted).to_have_count(0)
 
 
 def test_isolation_is_measured_step_by_step(bench: Page, server: str) -> None:

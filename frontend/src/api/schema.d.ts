@@ -4219,7 +4219,7 @@ export interface components {
         /**
          * FieldOut
          * @description One field of a part, as forms need it. part: the class inside, for parts and lists.
-         *     typed: the origin of a number that is typed without one.
+         *     typed: the origin of a number that is typed without one. tells: known, it says that the part is there.
          */
         FieldOut: {
             /** Above */
@@ -4252,6 +4252,8 @@ export interface components {
             part: string;
             /** Quantity */
             quantity: string;
+            /** Tells */
+            tells: boolean;
             /**
              * Typed
              * @enum {string}

@@ -11,6 +11,9 @@ import { useDraft } from './useDraft'
 import { useLines } from './useLines'
 import { ValueField } from './ValueField'
 
+const UNLOOKED = 'not looked at'
+const isKnown = (value: unknown) => (value as ValueDoc | null)?.amount != null
+
 /** Every field of the part at a path, and the library to take another from. */
 export function PartEditor({ path }: { path: string }) {
   const { bench, fields, change, prefs, open } = useWorkshop()
@@ -41,6 +44,11 @@ export function PartEditor({ path }: { path: string }) {
     <Box pb="4">
       {kind && <FromLibrary kind={kind} path={path} doc={doc} />}
       {plain.map(row)}
+      {doc.presence === UNLOOKED && list.some((f) => f.tells && isKnown(doc[f.name])) && (
+        <Text fontSize="note" color="choice" role="note">
+          Counted as fitted: its ratings are known. Say “not there” if it is only on paper.
+        </Text>
+      )}
       {detail.length > 0 && (
         <Act mt="2" onClick={() => setMore(!more)} aria-expanded={more}>
           {more ? 'Fewer values' : `${detail.length} more values`}
@@ -67,7 +75,8 @@ function FromLibrary({ kind, path, doc }: { kind: string; path: string; doc: Doc
     if (!item) return
     const own = fieldsAt(fields, path).filter((f) => f.own)
     const kept = Object.fromEntries(own.map((f) => [f.name, doc[f.name]]))
-    change([{ path, value: { ...item.doc, ...kept } }], `Took ${item.name}`)
+    const fitted = 'presence' in item.doc ? { presence: 'fitted' } : {}
+    change([{ path, value: { ...item.doc, ...kept, ...fitted } }], `Took ${item.name}`)
   }
   const there = items.some((x) => x.own && x.name === doc.name)
   return (

@@ -72,13 +72,13 @@ function Swaps({ path }: { path: string }) {
   if (!swaps.length) {
     return (
       <Text py="2" color="ink-soft">
-        Nothing else on the shelf is known to carry this pack and these line amps and to keep with the fuse.
+        Nothing else on the shelf is known to carry this pack and these line amps and to leave nothing unprotected.
       </Text>
     )
   }
   return (
     <Box pt="2" pb="3" borderBottomWidth="hair" borderColor="rule" role="group" aria-label="Swaps">
-      <Text fontWeight="600">On the shelf: it carries this pack and these line amps, and keeps with the fuse</Text>
+      <Text fontWeight="600">On the shelf: it carries this pack and these line amps, and leaves nothing unprotected</Text>
       {swaps.map((s) => (
         <FixRow key={s.label} fix={s} {...fixes} busy={busy} quiet />
       ))}

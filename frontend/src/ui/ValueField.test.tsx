@@ -10,7 +10,7 @@ import { ValueField } from './ValueField'
 const field: FieldOut = {
   name: 'line_a', label: 'Line amps', kind: 'number', quantity: 'a', lo: null, hi: 5000, above: 0, assume: null, assume_by: {},
   options: [], part: '', help: '', detail: false,
-  own: false, wish: false, typed: 'label',
+  own: false, wish: false, typed: 'label', tells: false,
 }
 const value: ValueDoc = { amount: 180, origin: 'datasheet', tolerance: 0.04 }
 

@@ -95,7 +95,7 @@ class IdOut(BaseModel):
 
 class FieldOut(BaseModel):
     """One field of a part, as forms need it. part: the class inside, for parts and lists.
-    typed: the origin of a number that is typed without one."""
+    typed: the origin of a number that is typed without one. tells: known, it says that the part is there."""
 
     name: str
     label: str
@@ -113,6 +113,7 @@ class FieldOut(BaseModel):
     own: bool
     wish: bool
     typed: Literal["label", "measured"]
+    tells: bool
 
 
 class CountOut(BaseModel):

@@ -51,6 +51,7 @@ def _walk(cls: type, out: dict[str, list[FieldOut]]) -> None:
                     own=spec.own,
                     wish=spec.wish,
                     typed=spec.typed,
+                    tells=name in getattr(cls, "TELLING", ()),
                 )
             )
 

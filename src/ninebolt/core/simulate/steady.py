@@ -43,12 +43,13 @@ def settled(case: RunCase) -> RunCase:
 
 
 def envelope(case: RunCase, to_speed: float, rows: int = 81) -> Envelope:
-    """Most thrust at each of rows speeds from rest to to_speed, about evenly: one lies right under a speed cap."""
+    """Most thrust at each of rows speeds from rest to to_speed, about evenly: two lie right under and right
+    over a speed cap."""
     c, xs, ys = numbers(case)
     speeds = np.linspace(0.0, float(to_speed), rows)
     last = int(np.searchsorted(speeds, case.cap_m_s, "right")) - 1
     if 0 < last < rows - 1:
-        speeds[last] = case.cap_m_s * (1.0 - UNDER)
+        speeds[last], speeds[last + 1] = case.cap_m_s * (1.0 - UNDER), case.cap_m_s + OVER_M_S
     out = kernel().envelope(c, xs, ys, float(case.start_soc), float(case.start_temp_c), speeds)
     thrust, load, line, phase, bus = (out[:, i].tolist() for i in range(5))
     return Envelope(
@@ -63,6 +64,7 @@ def envelope(case: RunCase, to_speed: float, rows: int = 81) -> Envelope:
     )
 
 
+OVER_M_S = 0.02  # past a cap far enough for the drive to give nothing
 UNDER = 1e-9  # share of a cap by which the bike is still under it
 SAME_M_S = 1e-6  # two speeds that halving leaves apart
 
