@@ -33,6 +33,6 @@ def bench_brain(taken) -> None:  # type: ignore[no-untyped-def]
     )
     show("sweep, a map of quarter miles", lambda: sweep(build, teeth, amps, "quarter"), 5, 1000)
     show("bands, drawn at random", lambda: list(sampling_steps(build)()), 3, 2000)
-    show("advisor, singles and pairs", lambda: advise(build, None, shelf), 3, 1)
+    show("advisor, singles and pairs", lambda: advise(build, shelf=shelf), 3, 1)
     wish = changed(Build(name="New"), {"goal.top_speed_m_s": 25, "goal.ride_m": 40_000})
     show("proposals", lambda: list(proposing_steps(wish, shelf, "light")()), 1, LOOKED_AT)

@@ -24,6 +24,7 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -40,6 +41,7 @@ from chromium import chromium  # noqa: E402
 from ninebolt.api.app import make_app  # noqa: E402
 from ninebolt.compiled import compile_now  # noqa: E402
 from ninebolt.core.setting.sets import OUR_PROFILE  # noqa: E402
+from ninebolt.core.simulate.case import RunCase  # noqa: E402
 from ninebolt.core.simulate.many import runs  # noqa: E402
 from ninebolt.core.simulate.run import Stop, run  # noqa: E402
 from ninebolt.link import guarded  # noqa: E402
@@ -77,11 +79,15 @@ def taken(work: Callable[[], object], times: int) -> Taken:
     return Taken(goes)
 
 
+def _referred(case: RunCase) -> list[float]:
+    return Reference(case).times([QUARTER_M])
+
+
 def bench_run() -> None:
     for name, changes in (("volts", {}), ("weakening", {"machine_fw_a": 80.0})):
         case = plain_case(**changes)
-        ours = taken(lambda case=case: run(case, Stop(distance_m=QUARTER_M)), 31)
-        theirs = taken(lambda case=case: Reference(case).times([QUARTER_M]), 5)
+        ours = taken(partial(run, case, Stop(distance_m=QUARTER_M)), 31)
+        theirs = taken(partial(_referred, case), 5)
         print(
             f"run, {name}: {ours}; SciPy {theirs}; {theirs.median / ours.median:.0f} times faster"
         )

@@ -5,7 +5,7 @@ from __future__ import annotations
 import dataclasses
 from typing import Any
 
-from ninebolt.core.bike.facts import Memory
+from ninebolt.core.bike.facts import EMPTY_SHELF, Memory
 from ninebolt.core.bolts import assess as whole
 from ninebolt.core.build import Build
 from ninebolt.core.codec import decode_field, encode, set_path
@@ -24,6 +24,6 @@ TODAY = "2031-05-04"
 KNOWN = Memory()  # facts carry the inputs they were made of, so all tests may share them
 
 
-def assess(build: Build, ride: Any = None, shelf: Any = whole.EMPTY_SHELF) -> whole.Assessment:
+def assess(build: Build, ride: Any = None, shelf: Any = EMPTY_SHELF) -> whole.Assessment:
     """The assessment as the program makes it: what earlier looks found and nothing moved since is kept."""
     return whole.assess(build, ride, shelf, KNOWN, TODAY)

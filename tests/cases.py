@@ -27,7 +27,7 @@ def plain_case(**changes: Any) -> RunCase:
     """A middling 96 V bike; machine_* and body_* change the inner parts."""
     machine = Machine(5, flux_linkage(50, 5), 0.008, 90e-6, 90e-6, math.inf, 0.95, 0.0012, 25, 0.0)
     body = Body(220, 15.0, 0.55, 0.018, 1.2, 0.0, 0.75, 1.42, 0.47, 0.9, 0.75)
-    inner = {"machine": machine, "body": body}
+    inner: dict[str, Any] = {"machine": machine, "body": body}
     for key in list(changes):
         part, _, name = key.partition("_")
         if part in inner and name:
@@ -92,7 +92,7 @@ class Reference:
                 return top
             if self.ok(e, we, 0.0, id_, limit) < 0:
                 return 0.0
-            return brentq(lambda q: self.ok(e, we, q, id_, limit), 0.0, top, xtol=1e-9)
+            return float(brentq(lambda q: self.ok(e, we, q, id_, limit), 0.0, top, xtol=1e-9))
 
         at_zero = most(0.0)
         if c.machine.fw_a == 0.0 or at_zero >= c.phase_a:
@@ -122,14 +122,14 @@ class Reference:
         accel = (free - aero - roll - grade) / (b.mass_kg + b.rotating_kg)
 
         def front_load(a: float) -> float:
-            return (
+            return float(
                 weight * math.cos(slope) * b.front_share
                 - (b.cg_height_m * (b.mass_kg * a + grade) + b.drag_height_m * aero) / b.wheelbase_m
             )
 
         def slip_room(a: float) -> float:
             ground = b.mass_kg * a + aero + roll + grade
-            return b.grip_mu * (weight * math.cos(slope) - front_load(a)) - ground
+            return float(b.grip_mu * (weight * math.cos(slope) - front_load(a)) - ground)
 
         held = brentq(front_load, -50, 200)
         if math.isfinite(b.grip_mu) and slip_room(200.0) < 0:
