@@ -180,5 +180,14 @@ def test_dangerous_two_top_speeds_in_one_build_are_not_silent(bike: Outside) -> 
     assert "by hand, the cap is in the set alone" in bike.words("tune.cap")
 
 
+def test_dangerous_a_cap_below_walking_pace_is_what_is_named(bike: Outside) -> None:
+    """A slip of the unit, 1 for 100: neither phase amps nor the pack are to blame."""
+    bike.put(("tune.cap_m_s", 1.0))
+    assert bike.says("drive.stuck") == "stop" and "the speed cap holds it" in bike.words(
+        "drive.stuck"
+    )
+    assert "are needed" not in bike.words("drive.stuck")
+
+
 def test_unknown_cap_holds_nothing(bike: Outside) -> None:
     assert bike.put(("tune.cap_m_s", None)).says("tune.cap") == ""

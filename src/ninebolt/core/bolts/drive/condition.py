@@ -6,7 +6,7 @@ import math
 import statistics
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.bike.ride import bare_performance
+from ninebolt.core.bike.ride import bare_performance, uncapped_m_s
 from ninebolt.core.bolts.blank import Blank, blank_says
 from ninebolt.core.bolts.drive.limits import (
     BRIDGE_SHARE,
@@ -199,13 +199,16 @@ def stuck(bike: Bike) -> Says | None:
     have, need = (case.phase_a, amps) if phase else (line, watts / max(perf.envelope.bus_v[0], 1.0))
     ground = perf.top.choke in ("grip", "wheelie")
     below = case.rests_v <= case.floor_v
-    held = "the cut-off" if below else perf.top.choke
+    capped = case.cap_m_s < WALK_M_S <= uncapped_m_s(bike)
+    held = "the speed cap" if capped else "the cut-off" if below else perf.top.choke
     return Says(
         "stop",
         "It does not move",
         f"{q(load, 'n')} are asked of the tyre at walking pace and {held} holds it: "
         + (
-            f"the pack rests at {q(case.rests_v, 'v')} and is let go at {q(case.floor_v, 'v')}."
+            f"{q(case.cap_m_s, 'm_s')}; without it it moves."
+            if capped
+            else f"the pack rests at {q(case.rests_v, 'v')} and is let go at {q(case.floor_v, 'v')}."
             if below
             else "no drive climbs that, the tyre slips or the front wheel lifts."
             if ground
