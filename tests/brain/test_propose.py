@@ -258,6 +258,23 @@ def test_what_could_not_be_weighed_is_named(found) -> None:  # type: ignore[no-u
     assert any("From the barn (phase inductance)" in w for w in left_out(shelf))
 
 
+@pytest.mark.parametrize(
+    ("goal", "roller"),
+    [
+        ({"goal.top_speed_m_s": 20, "goal.ride_m": 60_000, "goal.use": "stunt"}, "enduro"),
+        ({"goal.top_speed_m_s": 20, "goal.ride_m": 30_000, "goal.rider_kg": 110}, "light"),
+    ],
+)
+def test_dangerous_no_plug_that_goes_in_the_wrong_way_round(
+    goal: dict[str, Any], roller: str
+) -> None:
+    """The smallest plug for these amps is not keyed: the next one is taken, and not the wish given up."""
+    *_, last = proposing_steps(changed(Build(name="New"), goal), bundled_shelf(), roller, 3000)()
+    made = [x for w in last.builds for x in w.changes if x["path"] == "guard"]
+    assert len(last.builds) >= 2 and len(made) == len(last.builds)
+    assert all(x["value"]["plug"]["keyed"] is True for x in made)
+
+
 def test_a_contact_that_nobody_can_judge_is_left_out_and_named() -> None:
     """What it carries is on its lid; what it opens, and which way, is not: nothing is proposed with it."""
     barn = Isolator(

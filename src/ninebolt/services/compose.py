@@ -364,7 +364,7 @@ def _way(shelf: Shelf, full: float, amps: float) -> tuple[Fuse, Plug, Isolator] 
             shelf.of("plug", Plug),
             lambda x: x.i_cont_a.amount,
             fuse.rated_a.taken,
-            lambda x: x.dc_v.or_else(0) >= full,
+            lambda x: x.dc_v.or_else(0) >= full and x.keyed is not False,
         )
         isolator = _least(
             [x for x in shelf.of("isolator", Isolator) if breaks(x, full, fuse)],

@@ -157,7 +157,7 @@ def plug_poles(bike: Bike) -> Says | None:
         "a keyed plug, or different plugs for both poles; meter the poles before the first time.",
         0,
         1,
-        fixes=()
+        fixes=swaps_for(bike, "guard.plug")[:1]
         if wrong
         else (Fix("It goes in one way only", (Change("guard.plug.keyed", True),)),),
     )
