@@ -258,6 +258,14 @@ def test_what_could_not_be_weighed_is_named(found) -> None:  # type: ignore[no-u
     assert any("From the barn (phase inductance)" in w for w in left_out(shelf))
 
 
+def test_a_wish_that_much_of_the_shelf_meets_comes_at_three_voltages() -> None:
+    """Motors of a third of what the pack would give came first, and a stop took two of three away."""
+    goal = {"goal.top_speed_m_s": 20, "goal.ride_m": 10_000, "goal.use": "supermoto"}
+    *_, last = proposing_steps(changed(Build(name="New"), goal), bundled_shelf(), "enduro", 3000)()
+    series = {x["value"]["series"] for w in last.builds for x in w.changes if x["path"] == "pack"}
+    assert len(series) == len(last.builds) == 3
+
+
 @pytest.mark.parametrize(
     ("goal", "roller"),
     [

@@ -44,6 +44,11 @@ def test_dangerous_far_over_without_a_sensor_is_a_stop(bike: Outside) -> None:
     """A limit that is typed is no sensor."""
     bike.put(("drive.motor.label_w", 2_500), ("drive.motor.temp_max_c", 150))
     assert bike.says("drive.over_label") == "stop"
+    fix = bike.findings()["drive.over_label"]["fixes"][0]["changes"]
+    bike.put(*((c["path"], c["value"]) for c in fix))  # 3 x 2500 W out of a full pack at most
+    assert fix[0]["value"]["amount"] == int(7500 / 96.6)
+    assert bike.says("drive.over_label") != "stop"
+    bike.client.post(f"{bike.url}/undo")
     bike.put(("drive.motor.temp_sensor", True))
     assert bike.says("drive.over_label") == "caution" and "held" in bike.words("drive.over_label")
 

@@ -15,6 +15,7 @@ from typing import Any
 from ninebolt.core.bike.cells import cell_full_v
 from ninebolt.core.bike.facts import EMPTY_SHELF, Bike, Memory, Shelf
 from ninebolt.core.bike.mass import moved_kg
+from ninebolt.core.bike.running import FAR_OVER_LABEL
 from ninebolt.core.bolts.assess import assess
 from ninebolt.core.bolts.goal.wishes import Check, spent, wishes
 from ninebolt.core.build import Build
@@ -349,7 +350,10 @@ class Hunt:
         heavy = made.goal.mass_max_kg.amount
         fat = 0.0 if heavy is None else max(0.0, kg / heavy - 1.0)
         fast = PAST_TYRES + q.top_m_s / self.stands_m_s if q.top_m_s > self.stands_m_s else 0.0
-        score = self.aim.gap(q) + over + fat + fast + MONEY_WEIGHT * money + MASS_WEIGHT * kg
+        motor = made.drive.motor
+        label = math.inf if motor.temp_sensor else motor.label_w.or_else(math.inf)
+        hot = max(0.0, q.peak_w / (FAR_OVER_LABEL * label) - 1.0)  # which a stop takes back
+        score = self.aim.gap(q) + over + fat + fast + hot + MONEY_WEIGHT * money + MASS_WEIGHT * kg
         self.seen[c] = score
         self.facts[c] = money, kg
         for name in self.schools_of(c):

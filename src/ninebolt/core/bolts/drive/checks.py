@@ -11,7 +11,7 @@ from ninebolt.core.bike.hold import hold_s
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import phase_setting_a, used_down_to_v
 from ninebolt.core.bike.reach import unused_wh
-from ninebolt.core.bike.ride import pack_facts
+from ninebolt.core.bike.ride import load_a, pack_facts
 from ninebolt.core.bike.running import AIR_C, FAR_OVER_LABEL, OVER_LABEL
 from ninebolt.core.bolts.drive.limits import (
     CEILING_SHARE,
@@ -24,7 +24,7 @@ from ninebolt.core.bolts.drive.limits import (
 )
 from ninebolt.core.bolts.register import Says, check
 from ninebolt.core.drive.constants import amps_peak
-from ninebolt.core.finding import BUILD, Change, Fix, Source, q, setting
+from ninebolt.core.finding import BUILD, Change, Fix, Source, q, set_line_amps, setting
 from ninebolt.core.simulate.headline import Performance
 from ninebolt.core.simulate.steady import top_weakened
 from ninebolt.core.simulate.thrust import back_emf_v, free_emf_v, free_rpm, free_weakening_a
@@ -519,4 +519,12 @@ def over_label(bike: Bike) -> Says | None:
         most,
         (FAR_OVER_LABEL if far else OVER_LABEL) * sold,
         "w",
+        fixes=_within_label(bike, FAR_OVER_LABEL * sold) if far and not sensed else (),
     )
+
+
+def _within_label(bike: Bike, most_w: float) -> tuple[Fix, ...]:
+    """Line amps that bring no more than a power even out of the full pack, losses left out."""
+    facts, load = pack_facts(bike), load_a(bike)
+    amps = most_w / facts.full_v if facts else 0.0
+    return (set_line_amps(amps),) if amps >= 1.0 and (load is None or amps < load) else ()
