@@ -136,35 +136,32 @@ def swaps_for(bike: Bike, path: str, amps: float | None = None) -> tuple[Fix, ..
         return ()
     burst = amps if amps is not None else load_a(bike) or 0.0
     good = amps if amps is not None else run.worked_a if run else burst
-    fuse_a, least_a = _protected(bike, path)
-    want = _Want(
-        build,
-        facts.full_v,
-        good,
-        burst,
-        fuse_a,
-        least_a,
-        short_circuit_a(bike) or 0.0,
-    )
     old = part_at(build, path)
     now = old.name if not issubclass(link.cls, Fitting) or old.there else ""
-    shelf = bike.shelf.of(path.rsplit(".", 1)[1], link.cls)
-    fits = [p for p in shelf if p.name != now and link.fits(p, want)]
-    if not fits and path == "guard.fuse":  # one that ages and protects, before none
-        fits = [p for p in shelf if p.name != now and link.fits(p, replace(want, share=1.0))]
+    shelf = [p for p in bike.shelf.of(path.rsplit(".", 1)[1], link.cls) if p.name != now]
+    fits: list[Part] = []
+    for fuse_a, least_a in _protected(bike, path):
+        want = _Want(
+            build, facts.full_v, good, burst, fuse_a, least_a, short_circuit_a(bike) or 0.0
+        )
+        fits = [p for p in shelf if link.fits(p, want)]
+        if not fits and path == "guard.fuse":  # one that ages and protects, before none
+            fits = [p for p in shelf if link.fits(p, replace(want, share=1.0))]
+        if fits:
+            break
     fits.sort(key=lambda p: link.size(p).or_else(math.inf))
     return tuple(swap(build, path, p) for p in fits[:OFFERS])
 
 
-def _protected(bike: Bike, path: str) -> tuple[float, float]:
-    """(what the link at a path must carry for the fuse to protect it, what a fuse there may carry for ever at most):
-    where it is not so today, no less, or no more, than today."""
+def _protected(bike: Bike, path: str) -> tuple[tuple[float, float], ...]:
+    """(what the link at a path must carry for the fuse to protect it, what a fuse there may carry for ever at most);
+    and after it what is no worse than today, where nothing on the shelf is that good."""
     links = {x.path: x for x in chain(bike)}
-    rated = links["guard.fuse"].cont_a
+    rated = links["guard.fuse"].cont_a or 0.0
     today = links[path].cont_a if path in links else None
     weak = protected_least(bike)
     least = math.inf if weak is None or weak.cont_a is None else weak.cont_a
-    return min(rated or 0.0, today or math.inf), max(least, rated or 0.0)
+    return (rated, least), (min(rated, today or math.inf), max(least, rated))
 
 
 def bms_for(bike: Bike, amps: float) -> tuple[Fix, ...]:
