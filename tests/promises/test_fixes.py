@@ -12,6 +12,7 @@ from ninebolt.core.build import Build
 from ninebolt.core.codec import decode, encode
 from ninebolt.core.finding import Finding, Fix, set_line_amps
 from ninebolt.library.demo import DEMOS, brakka
+from ninebolt.services.docs import with_changes
 from ninebolt.services.house import bundled_shelf
 from promises.test_findings import CASES
 
@@ -107,3 +108,19 @@ def test_pressing_first_fixes_comes_to_an_end(name: str) -> None:
         seen.add(state)
         build = changed(build, {c.path: c.value for c in fix.changes})
     raise AssertionError("forty fixes and still a stop with a fix")
+
+
+def test_dangerous_no_fix_is_offered_that_no_build_can_hold() -> None:
+    """At 70 degrees the cells may give nothing: line amps of 0 were offered, and refused at the press."""
+    for changes in (
+        {"pack.temp_c": 70.0},
+        {"pack.stand_in.capacity_ah": 0.05, "pack.stand_in.i_cont_a": 0.1},
+    ):
+        build = changed(brakka(), changes)
+        doc, tried = encode(build), 0
+        for f in [x for b in look(build).bolts for x in b.findings]:
+            for fix in f.fixes:
+                made = [{"path": c.path, "value": c.value} for c in fix.changes]
+                decode(Build, with_changes(doc, made))
+                tried += 1
+        assert tried

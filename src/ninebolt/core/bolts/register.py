@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import TypeVar
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.finding import PRACTICE, WEIGHT, Finding, Fix, Severity, Source
+from ninebolt.core.finding import LINE_A, PRACTICE, WEIGHT, Finding, Fix, Severity, Source
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,8 +84,13 @@ def _signed(c: Check, x: Says) -> Finding:
         _finite(x.measured),
         _finite(x.limit),
         x.quantity,
-        x.fixes,
+        tuple(f for f in x.fixes if _can_be(f)),
     )
+
+
+def _can_be(fix: Fix) -> bool:
+    """Whether a build can hold it: no line amps at all are no setting."""
+    return not any(c.path == LINE_A and not c.value["amount"] > 0.0 for c in fix.changes)
 
 
 def _finite(x: float | None) -> float | None:
