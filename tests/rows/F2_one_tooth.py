@@ -49,3 +49,15 @@ def test_unknown_chain_size_is_said(bike: Outside) -> None:
 def test_not_there_a_given_ratio_has_no_teeth_to_change(bike: Outside) -> None:
     bike.put(("gear.ratio", 5.0))
     assert len(bike.body["assessment"]["drawings"]["gear"]["rungs"]) == 1
+
+
+def test_dangerous_both_sprockets_wrong_are_both_said_and_no_fix_saws_the_frame(
+    bike: Outside,
+) -> None:
+    """A belt wants more teeth in front than the frame takes: no press fits what does not clear."""
+    bike.put(("gear.front_teeth", 8), ("gear.rear_teeth", 90))
+    assert bike.says("gear.teeth.front") == bike.says("gear.teeth.rear") == "caution"
+    assert bike.findings()["gear.teeth.front"]["fixes"]
+    bike.put(("gear.run.front_most", 9))
+    found = bike.findings()["gear.teeth.front"]
+    assert not found["fixes"] and "do not clear the frame" in found["reason"]

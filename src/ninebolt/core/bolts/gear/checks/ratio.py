@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import bare_performance
@@ -135,19 +136,21 @@ def hub_sprockets(bike: Bike) -> Says | None:
     "a sprocket is fitted that is not made for this chain",
     source=Source("practice", "teeth that are made for a chain's size"),
 )
-def teeth(bike: Bike) -> Says | None:
+def teeth(bike: Bike) -> Iterator[Says]:
     gear = bike.build.gear
     made = TEETH.get(gear.chain)
     if made is None:
-        return None
-    for where, have, least, most in (
-        ("front", gear.front_teeth, made[0], made[1]),
-        ("rear", gear.rear_teeth, made[2], made[3]),
+        return
+    for where, have, least, most, clears in (
+        ("front", gear.front_teeth, made[0], made[1], gear.run.front_most),
+        ("rear", gear.rear_teeth, made[2], made[3], gear.run.rear_most),
     ):
         if have is None or least <= have <= most:
             continue
         small = have < least
-        return Says(
+        to = least if small else most
+        fits = clears is None or to <= clears
+        yield Says(
             "caution",
             f"{have} teeth at the {where} are not made for {gear.chain}",
             f"{least} to {most} are. "
@@ -155,15 +158,11 @@ def teeth(bike: Bike) -> Says | None:
                 "On fewer it bends hard over each link, wears fast and can climb."
                 if small
                 else "One would have to be cut, and the swing-arm and the ground must leave room for it."
-            ),
+            )
+            + ("" if fits else f" {to} do not clear the frame, which leaves room for {clears}."),
             have,
-            least if small else most,
+            to,
             "count",
-            fixes=(
-                Fix(
-                    f"Fit {least if small else most}",
-                    (Change(f"gear.{where}_teeth", least if small else most),),
-                ),
-            ),
+            at=where,
+            fixes=(Fix(f"Fit {to}", (Change(f"gear.{where}_teeth", to),)),) if fits else (),
         )
-    return None
