@@ -38,6 +38,23 @@ def test_dangerous_the_pack_twice(bike: Outside) -> None:
     assert bike.says("donor.twice") == ""
 
 
+def test_dangerous_pack_and_motor_twice_are_both_said(bike: Outside) -> None:
+    """The first named hid the second: 10 kg too heavy after the fix."""
+    n = len(bike.body["doc"]["donor"]["items"])
+    motor = bike.body["doc"]["drive"]["motor"]["mass_kg"]["amount"]
+    bike.put(
+        (f"donor.items.{n}", {"name": "New battery pack", "action": "added", "mass_kg": 22}),
+        (f"donor.items.{n + 1}", {"name": "The motor", "action": "added", "mass_kg": motor}),
+    )
+    found = bike.findings()
+    assert {k for k in found if k.startswith("donor.twice")} == {
+        f"donor.twice.{n}",
+        f"donor.twice.{n + 1}",
+    }
+    bike.put(*((c["path"], c["value"]) for c in found[f"donor.twice.{n}"]["fixes"][0]["changes"]))
+    assert "motor" in bike.words("donor.twice")
+
+
 def test_none_the_ledger_is_the_donor_and_what_is_fitted(bike: Outside) -> None:
     """58 kg as weighed plus the fitted parts, which know their mass."""
     bike.put(("donor.items", []))

@@ -147,7 +147,7 @@ def sums(bike: Bike) -> Says | None:
 @check(
     "donor.twice", "a part stands in the ledger that the build weighs by itself", parts=("donor",)
 )
-def twice(bike: Bike) -> Says | None:
+def twice(bike: Bike) -> Iterator[Says]:
     rows = ledger(bike)
     own = {r.label.lower(): r.kg for r in rows if r.kind == "fitted"}
     for r in rows:
@@ -162,7 +162,7 @@ def twice(bike: Bike) -> Says | None:
         same = next((k for k in own if k in called and k in alike | heavy), None)
         if same is not None:
             kept = [x for i, x in enumerate(_items(bike)) if i != r.index]
-            return Says(
+            yield Says(
                 "caution",
                 f"The {same} may be counted twice",
                 f"“{r.label}” with {q(r.kg, 'kg')} stands in the ledger, and the build adds its own "
@@ -170,9 +170,9 @@ def twice(bike: Bike) -> Says | None:
                 r.kg + own[same],
                 own[same],
                 "kg",
+                at=str(r.index),
                 fixes=(Fix(f"Take “{r.label}” out", (Change("donor.items", kept),)),),
             )
-    return None
 
 
 @check("donor.line_twice", "a line stands in the ledger twice", parts=("donor",))
