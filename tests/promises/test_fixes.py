@@ -115,6 +115,7 @@ def test_dangerous_no_fix_is_offered_that_no_build_can_hold() -> None:
     for changes in (
         {"pack.temp_c": 70.0},
         {"pack.stand_in.capacity_ah": 0.05, "pack.stand_in.i_cont_a": 0.1},
+        {"pack.cell.temp_max_c": 14.5},
     ):
         build = changed(brakka(), changes)
         doc, tried = encode(build), 0

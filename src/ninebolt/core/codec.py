@@ -341,6 +341,31 @@ def _check_range(spec: FieldSpec | None, number: float, where: str) -> None:
 
 
 @cache
+def spec_in(cls: Hashable, path: str) -> FieldSpec | None:
+    """The field spec at a path of a dataclass, None where there is none; list places are passed through."""
+    here: Any = cls
+    spec: FieldSpec | None = None
+    for step in path.split("."):
+        if step.isdigit():
+            continue
+        found = fields_of(here).get(step) if isinstance(here, type) else None
+        if found is None:
+            return None
+        spec, hint = found
+        here = hint.__args__[0] if getattr(hint, "__args__", None) else hint
+    return spec
+
+
+def is_within(spec: FieldSpec | None, number: float) -> bool:
+    """Whether a field takes a number."""
+    try:
+        _check_range(spec, number, "")
+    except FieldError:
+        return False
+    return True
+
+
+@cache
 def _names_of(cls: Hashable) -> tuple[str, ...]:
     return tuple(f.name for f in dataclasses.fields(typing.cast(Any, cls)))
 

@@ -95,11 +95,10 @@ def setting(path: str, amount: float, origin: str = "guess", tolerance: float = 
     return Change(path, {"amount": round(amount, 6), "origin": origin, "tolerance": tolerance})
 
 
-LINE_A = "drive.controller.line_a"
 REGEN_OFF = Fix("Regeneration off", (setting("tune.regen_pct", 0.0),))
 
 
 def set_line_amps(amps: float) -> Fix:
     """Cap the controller's line amps at a limit, to the whole ampere below it."""
     whole = math.floor(amps)
-    return Fix(f"Set line amps to {whole} A", (setting(LINE_A, whole),))
+    return Fix(f"Set line amps to {whole} A", (setting("drive.controller.line_a", whole),))

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Hashable
-from typing import Any, cast
+from typing import Any
 
 from ninebolt.core.bike.case import assemble
 from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.ride import uncapped_m_s
 from ninebolt.core.bolts.assess import Moved
 from ninebolt.core.build import Build
-from ninebolt.core.codec import encode, fields_of
+from ninebolt.core.codec import encode, spec_in
 from ninebolt.core.finding import inside, listed
 from ninebolt.core.trace import Trace, differing, leaf_at, recorded, traced
 from ninebolt.core.value import FieldSpec, Value
@@ -50,19 +49,7 @@ OF_THE_BIKE = (
 
 def spec_at(path: str) -> FieldSpec | None:
     """The field spec at a path of the build; list places are passed through."""
-    cls: Any = Build
-    spec: FieldSpec | None = None
-    for step in path.split("."):
-        if step.isdigit():
-            continue
-        if not isinstance(cls, type):
-            return None
-        found = fields_of(cast(Hashable, cls)).get(step)
-        if found is None:
-            return None
-        spec, hint = found
-        cls = hint.__args__[0] if getattr(hint, "__args__", None) else hint
-    return spec
+    return spec_in(Build, path)
 
 
 def moved_between(then: Build, now: Build) -> list[Moved]:

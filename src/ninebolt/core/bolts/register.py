@@ -8,7 +8,9 @@ from dataclasses import dataclass
 from typing import TypeVar
 
 from ninebolt.core.bike.facts import Bike
-from ninebolt.core.finding import LINE_A, PRACTICE, WEIGHT, Finding, Fix, Severity, Source
+from ninebolt.core.build import Build
+from ninebolt.core.codec import is_within, spec_in
+from ninebolt.core.finding import PRACTICE, WEIGHT, Finding, Fix, Severity, Source
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,8 +91,12 @@ def _signed(c: Check, x: Says) -> Finding:
 
 
 def _can_be(fix: Fix) -> bool:
-    """Whether a build can hold it: no line amps at all are no setting."""
-    return not any(c.path == LINE_A and not c.value["amount"] > 0.0 for c in fix.changes)
+    """Whether a build can hold it: line amps of nothing are no setting, and no field goes past its ends."""
+    return all(
+        is_within(spec_in(Build, c.path), float(c.value["amount"]))
+        for c in fix.changes
+        if isinstance(c.value, dict) and isinstance(c.value.get("amount"), int | float)
+    )
 
 
 def _finite(x: float | None) -> float | None:
