@@ -1,5 +1,5 @@
 import { Box, Field, Flex, Input, NativeSelect, Text, Textarea } from '@chakra-ui/react'
-import { memo, useCallback, useEffect, useId, useMemo, useRef, useState } from 'react'
+import { Fragment, memo, useCallback, useEffect, useId, useMemo, useRef, useState } from 'react'
 import type { FieldOut, ShelfItem } from '../api/client'
 import { problemText, useKeepFromBuild, useLibrary, useRegisters } from '../api/hooks'
 import { at, type Doc, type ValueDoc } from '../lib/path'
@@ -31,6 +31,7 @@ export function PartEditor({ path }: { path: string }) {
   const plain = list.filter((f) => !f.detail)
   const detail = list.filter((f) => f.detail)
   const row = (f: FieldOut) => <OneField key={f.name} field={f} path={`${path}.${f.name}`} value={doc[f.name]} set={set} prefs={prefs} />
+  const counted = doc.presence === UNLOOKED && list.some((f) => f.tells && isKnown(doc[f.name]))
   const cls = specAt(fields, path)?.part
   const kind = kinds?.find((k) => k.cls === cls)?.key
   const parent = path.replace(/\.\d+$/, '')
@@ -43,12 +44,16 @@ export function PartEditor({ path }: { path: string }) {
   return (
     <Box pb="4">
       {kind && <FromLibrary kind={kind} path={path} doc={doc} />}
-      {plain.map(row)}
-      {doc.presence === UNLOOKED && list.some((f) => f.tells && isKnown(doc[f.name])) && (
-        <Text fontSize="note" color="choice" role="note">
-          Counted as fitted: its ratings are known. Say “not there” if it is only on paper.
-        </Text>
-      )}
+      {plain.map((f) => (
+        <Fragment key={f.name}>
+          {row(f)}
+          {f.name === 'presence' && counted && (
+            <Text fontSize="note" color="choice" role="note">
+              Counted as fitted: its ratings are known. Say “not there” if it is only on paper.
+            </Text>
+          )}
+        </Fragment>
+      ))}
       {detail.length > 0 && (
         <Act mt="2" onClick={() => setMore(!more)} aria-expanded={more}>
           {more ? 'Fewer values' : `${detail.length} more values`}
