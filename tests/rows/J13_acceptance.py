@@ -103,6 +103,22 @@ def test_dangerous_charges_of_another_gearing_meet_no_wish(bike: Outside) -> Non
     assert rows(bike)["range"]["state"] == "met"
 
 
+def test_charges_across_an_undo_are_of_the_bike_that_they_were_ridden_with(bike: Outside) -> None:
+    """Written with 60 teeth, which were taken back: the entry went with them; written again it is still of 60."""
+    book = [charge("2031-05-01", 900, 1e6), charge("2031-05-03", 1000, 1.05e6)]
+    bike.put(("gear.rear_teeth", 60)).put(("prove.book", book))
+    assert bike.client.get(f"{bike.url}/book").json()["mean_wh_km"] == pytest.approx(20.0)
+    for _ in range(2):
+        bike.client.post(f"{bike.url}/undo")
+    other = [charge("2031-05-10", 900, 2e6), charge("2031-05-12", 1500, 2.05e6)]
+    bike.put(("prove.book", other))
+    assert bike.client.get(f"{bike.url}/book").json()["mean_wh_km"] == pytest.approx(30.0)
+    bike.put(("prove.book", [*book, *other]))
+    kept = bike.client.get(f"{bike.url}/book").json()
+    assert kept["mean_wh_km"] == pytest.approx(30.0)
+    assert sum("rear teeth 60 → 56" in c["words"] for c in kept["charges"]) == 1
+
+
 def test_dangerous_a_sprint_says_nothing_of_a_range(bike: Outside) -> None:
     """Half a kilometre flat out: no range is read from it, neither short nor long."""
     assert rows(bike)["range"]["state"] == "not measured"

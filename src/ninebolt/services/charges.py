@@ -14,7 +14,7 @@ from ninebolt.core.logs.claims import range_claim
 from ninebolt.errors import NineBoltError
 from ninebolt.services.docs import build_at, doc_at
 from ninebolt.services.house import House
-from ninebolt.services.moved import another_ride, in_words
+from ninebolt.services.moved import OF_THE_BIKE, another_ride, in_words
 from ninebolt.store import builds as table
 from ninebolt.store.database import session
 
@@ -86,30 +86,56 @@ def _named(e: BookEntry) -> str:
     return json.dumps(encode(e), sort_keys=True)
 
 
+@dataclass(frozen=True, slots=True)
+class _Written:
+    """Up to a revision: entry -> the revision that it was first in; revision -> the last one before it, or it itself,
+    that touched the bike."""
+
+    upto: int
+    first: dict[str, int]
+    bike_at: dict[int, int]
+
+
 def _bikes(house: House, build_id: str, build: Build) -> dict[str, str]:
     """Entry -> what of the bike was changed since it was written into the book, in words; '' for nothing."""
-    first: dict[str, int] = {}
-    bikes: dict[int, str] = {}
+    key = f"book:{build_id}"
     with session(house.path) as db:
-        for r in reversed(table.revisions(db, build_id)):
-            if any(str(c["path"]).startswith(BOOK) for c in r.changes):
-                key = f"book:{build_id}:{r.seq}"
-                for name in house.keep(key, partial(_written, db, build_id, r.seq)):
-                    first.setdefault(name, r.seq)
-        for seq in set(first.values()):
-            key = f"bike:{build_id}:{seq}"
-            then = house.keep(key, partial(_bike, db, build_id, seq, build.name))
-            bikes[seq] = in_words(another_ride(then, build)) if then is not None else ""
-    return {name: bikes[seq] for name, seq in first.items()}
+        known = _written(db, build_id, house.peek(key) or _Written(0, {}, {}))
+        house.put(key, known)
+        words: dict[int, str] = {}
+        for seq in {known.bike_at[s] for s in known.first.values()}:
+            then = house.keep(
+                f"bike:{build_id}:{seq}", partial(_bike, db, build_id, seq, build.name)
+            )
+            words[seq] = in_words(another_ride(then, build)) if then is not None else ""
+    return {name: words[known.bike_at[seq]] for name, seq in known.first.items()}
 
 
-def _written(db: sqlite3.Connection, build_id: str, seq: int) -> tuple[str, ...]:
-    """The entries of the book as a revision left it."""
+def _written(db: sqlite3.Connection, build_id: str, known: _Written) -> _Written:
+    """What was known, with the revisions since."""
+    newer = [r for r in reversed(table.revisions(db, build_id)) if r.seq > known.upto]
+    first, bike_at = dict(known.first), dict(known.bike_at)
+    for r in newer:
+        paths = [str(c["path"]) for c in r.changes]
+        same = r.parent is not None and not any(map(_of_the_bike, paths))
+        bike_at[r.seq] = bike_at.get(r.parent or 0, r.seq) if same else r.seq
+        if r.parent is None or any(x.startswith(BOOK) or BOOK.startswith(x) for x in paths):
+            for name in _entries(db, build_id, r.seq):
+                first.setdefault(name, r.seq)
+    return _Written(newer[-1].seq if newer else known.upto, first, bike_at)
+
+
+def _of_the_bike(path: str) -> bool:
+    return any(path.startswith(x) or x.startswith(path) for x in OF_THE_BIKE)
+
+
+def _entries(db: sqlite3.Connection, build_id: str, seq: int) -> tuple[str, ...]:
+    """The charges in the book as a revision left it."""
     try:
         kept = doc_at(db, build_id, seq)["prove"]["book"]
     except NineBoltError:
         return ()
-    return tuple(json.dumps(e, sort_keys=True) for e in kept)
+    return tuple(json.dumps(e, sort_keys=True) for e in kept if e["kind"] == "charge")
 
 
 def _bike(db: sqlite3.Connection, build_id: str, seq: int, name: str) -> Build | None:
