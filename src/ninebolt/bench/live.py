@@ -34,6 +34,7 @@ MOST_LINE = 4_000_000
 MOST_STEPS = 2000
 GPS_EVERY_S = 0.1
 LOSS = 0.02
+BOOT_S = 0.05  # from the supply until it hears
 KEPT_ROWS = 200_000
 
 
@@ -192,13 +193,20 @@ class Bench:
         self._script, self._began = made, self.bike.s.t_s
 
     def key(self, asked: dict[str, Any]) -> None:
-        on = bool(asked.get("on", True))
-        if on and not self.bike.s.key:
-            self.controller.power_cycle()
-        self.bike.s.key = on
+        if not asked.get("on", True):
+            self.bike.s.key = False
+        elif not self.bike.s.key:
+            self._comes_up()
 
     def cycle(self, asked: dict[str, Any]) -> None:
+        self.bike.s.key = False
+        self._comes_up()
+
+    def _comes_up(self) -> None:
+        """It takes a moment, and hears nothing of what was said before: a frame that still lies in the wire when the
+        supply is back would otherwise be carried out then, which no real bus does."""
         self.controller.power_cycle()
+        time.sleep(BOOT_S)
         self.bike.s.key = True
 
     def set_fault(self, asked: dict[str, Any]) -> None:
