@@ -16,7 +16,7 @@ from ninebolt.errors import NineBoltError
 from ninebolt.services import workshop
 from ninebolt.services.charges import charges_of
 from ninebolt.services.house import House
-from ninebolt.services.log_figures import figures
+from ninebolt.services.log_figures import LogFigures, figures
 
 SAME_M_S = 0.05
 LOG_WAY_M = 5000.0  # of a log that says something of a range; a strip says nothing. Common practice, no source.
@@ -160,14 +160,20 @@ def _of_wish(
     return _judged(label, c.quantity, want, None, None, more=True, key=c.key)
 
 
-def _logged_wh_km(house: House, build_id: str, build: Build) -> tuple[float, float] | None:
-    """(Wh/km, half its 95 % interval) of the chosen log; None where it is no ride, or shows none."""
+def _chosen(house: House, build_id: str, build: Build) -> LogFigures | None:
+    """Figures of the chosen log; None where there is none, or it cannot be read."""
     if not build.prove.log_id:
         return None
     try:
-        rows = {x.key: x for x in figures(house, build_id, build.prove.log_id).ride.figures}
+        return figures(house, build_id, build.prove.log_id)
     except NineBoltError:
         return None
+
+
+def _logged_wh_km(house: House, build_id: str, build: Build) -> tuple[float, float] | None:
+    """(Wh/km, half its 95 % interval) of the chosen log; None where it is no ride, or shows none."""
+    log = _chosen(house, build_id, build)
+    rows = {x.key: x for x in log.ride.figures} if log else {}
     way, each = rows.get("way"), rows.get("wh_km")
     if way is None or each is None or way.value < LOG_WAY_M or not each.value > 0:
         return None
@@ -182,12 +188,8 @@ def _charged_wh_km(house: House, build_id: str, build: Build) -> tuple[float, fl
 
 def _at_the_wheel(house: House, build_id: str, build: Build) -> tuple[float, float] | None:
     """(peak at the wheel (W), half its 95 % interval) by the chosen log; None where it does not show it."""
-    if not build.prove.log_id:
-        return None
-    try:
-        rows = {x.key: x for x in figures(house, build_id, build.prove.log_id).run.figures}
-    except NineBoltError:
-        return None
+    log = _chosen(house, build_id, build)
+    rows = {x.key: x for x in log.run.figures} if log else {}
     peak, share = rows.get("peak_w"), rows.get("brought")
     if peak is None or share is None or not peak.value > 0 or not share.value > 0:
         return None
