@@ -96,6 +96,7 @@ def setting(path: str, amount: float, origin: str = "guess", tolerance: float = 
 
 
 REGEN_OFF = Fix("Regeneration off", (setting("tune.regen_pct", 0.0),))
+CAP_OFF = Fix("No speed cap", (Change("tune.cap_m_s", None),))
 
 
 def set_line_amps(amps: float) -> Fix:

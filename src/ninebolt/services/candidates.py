@@ -18,7 +18,7 @@ from ninebolt.core.bolts.drive.limits import CEILING_SHARE
 from ninebolt.core.bolts.gear.ladder import ladder
 from ninebolt.core.build import Build
 from ninebolt.core.codec import decode, encode, fields_of
-from ninebolt.core.finding import Change
+from ninebolt.core.finding import CAP_OFF, Change
 from ninebolt.core.parts.base import Part
 from ninebolt.core.parts.cell import Cell
 from ninebolt.core.parts.drive import Controller, Motor
@@ -83,7 +83,7 @@ def _settings(build: Build, bike: Bike) -> Iterator[Candidate]:
                 (_set("drive.controller.fw_id_a", weak + share * phase),), 0.0,
             )  # fmt: skip
     if build.tune.cap_m_s.known:
-        yield Candidate("No speed cap", "cap", (Change("tune.cap_m_s", None),), 0.0)
+        yield Candidate(CAP_OFF.label, "cap", CAP_OFF.changes, 0.0)
     if c.ramp_s.taken > 0.1:
         yield Candidate(
             f"Throttle ramp {c.ramp_s.taken:g} → {c.ramp_s.taken / 2:g} s", "ramp",

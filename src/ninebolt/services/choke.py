@@ -15,7 +15,7 @@ from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.ribbon import RibbonPart, ribbon_of
 from ninebolt.core.build import Build
 from ninebolt.core.codec import encode
-from ninebolt.core.finding import Change, Fix
+from ninebolt.core.finding import CAP_OFF, Change, Fix
 from ninebolt.core.logs.ride import RideReport
 from ninebolt.core.simulate.headline import Headline
 from ninebolt.errors import InputError
@@ -226,7 +226,7 @@ def _path(build: Build) -> Levers:
 def _throttle(build: Build) -> Levers:
     if build.tune.cap_m_s.known:
         brakes = "brakes, tyres and the law: see what it was capped for"
-        yield "No speed cap", [("tune.cap_m_s", None)], brakes
+        yield CAP_OFF.label, [(c.path, c.value) for c in CAP_OFF.changes], brakes
     ramp = build.drive.controller.ramp_s.amount
     if ramp:
         yield (

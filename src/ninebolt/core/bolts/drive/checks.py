@@ -527,4 +527,4 @@ def _within_label(bike: Bike, most_w: float) -> tuple[Fix, ...]:
     """Line amps that bring no more than a power even out of the full pack, losses left out."""
     facts, load = pack_facts(bike), load_a(bike)
     amps = most_w / facts.full_v if facts else 0.0
-    return (set_line_amps(amps),) if amps >= 1.0 and (load is None or amps < load) else ()
+    return (set_line_amps(amps),) if load is None or amps < load else ()
