@@ -143,7 +143,7 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
       <Table.Cell>
         <Input
           h="touch"
-          w={held ? 'figure' : 'figure'}
+          w="figure"
           bg="sheet"
           borderColor={error ? 'stop' : 'rule-strong'}
           placeholder="as left"

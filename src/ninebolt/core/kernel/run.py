@@ -203,11 +203,9 @@ def instant(
     if accel > held:
         accel, choke = held, ground
     thrust = accel * c[MASS_EFF_KG] + load
-    if (
-        v <= 0.0 and accel < 0.0
-    ):  # the ground holds a bike that the drive cannot move; what it pushes with stays its
-        accel, thrust = 0.0, max(thrust, 0.0)  # own, and its drag holds back, it pushes no way
-        free = max(free, 0.0)
+    # The ground holds a bike that the drive cannot move: what it pushes with stays its own, its drag pushes no way.
+    if v <= 0.0 and accel < 0.0:
+        accel, thrust, free = 0.0, max(thrust, 0.0), max(free, 0.0)
     if free > thrust:
         shaft = thrust / (c[GEAR] * c[EFFICIENCY])
         iq, id_, flux = at_torque(c, r, we, e, rs, max(shaft + drag, 0.0))
