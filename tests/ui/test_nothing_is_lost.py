@@ -127,6 +127,25 @@ def test_a_change_on_an_older_state_is_said_and_not_made(bench: Page, server: st
     assert doc["drive"]["controller"]["line_a"]["amount"] == 93
 
 
+def test_an_own_change_is_one_trip(bench: Page, server: str) -> None:
+    """What the answer brought is not asked for again; a change made elsewhere still comes by itself."""
+    open_bolt(bench, server, "moss-84", "drive")
+    part(bench, "Controller")
+    field = bench.get_by_label("Phase amps, setting", exact=True)
+    asked: list[str] = []
+    bench.on("request", lambda r: asked.append(r.url) if "moss-84?bolt=" in r.url else None)
+    for amps in range(301, 313):
+        with bench.expect_response("**/moss-84/band") as band:
+            field.fill(str(amps))
+            field.press("Enter")
+        assert band.value.ok
+    assert asked == []
+    body = {"changes": [{"path": "gear.rear_teeth", "value": 51}]}
+    assert bench.request.post(f"{server}/api/builds/moss-84/changes", data=body).ok
+    with bench.expect_request("**/moss-84?bolt=drive"):
+        pass
+
+
 def test_a_log_is_removed_after_asking_and_comes_back(bench: Page, server: str) -> None:
     open_bolt(bench, server, "moss-84", "prove")
     name = "moss-84-simulated-gps.csv"

@@ -29,7 +29,10 @@ export function useWatch(id: string, version: string): { elsewhere: boolean; sil
   })
   const there = watched.data?.version
   useEffect(() => {
-    if (there === undefined || there === version || client.isMutating() > 0) return
+    // Asked of what is kept, not of what is drawn: after an own change one of the two is drawn before the other.
+    const latest = client.getQueryData<{ version: string }>(['version', id])?.version
+    const kept = client.getQueriesData<Bench>({ queryKey: ['bench', id], type: 'active' })
+    if (latest === undefined || kept.some(([, bench]) => bench?.version === latest) || client.isMutating() > 0) return
     void client.invalidateQueries({ queryKey: ['bench', id] })
     void client.invalidateQueries({ queryKey: ['logs', id] })
   }, [there, version, client, id])
