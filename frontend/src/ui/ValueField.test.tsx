@@ -16,12 +16,15 @@ const value: ValueDoc = { amount: 180, origin: 'datasheet', tolerance: 0.04 }
 
 function show(v: ValueDoc | null, more: Partial<FieldOut> = {}) {
   const set = vi.fn()
-  render(
+  const page = (now: ValueDoc | null) => (
     <ChakraProvider value={system}>
-      <ValueField field={{ ...field, ...more }} value={v} prefs={METRIC} set={set} />
-    </ChakraProvider>,
+      <ValueField field={{ ...field, ...more }} value={now} prefs={METRIC} set={set} />
+    </ChakraProvider>
   )
-  return { set, input: screen.getByLabelText('Line amps', { exact: true }) as HTMLInputElement }
+  const { rerender } = render(page(v))
+  /** The stored value becomes another. */
+  const stored = (amount: number) => rerender(page({ ...value, amount }))
+  return { set, stored, input: screen.getByLabelText('Line amps', { exact: true }) as HTMLInputElement }
 }
 afterEach(() => document.body.replaceChildren())
 
@@ -46,6 +49,33 @@ describe('a field for a number with a unit', () => {
     fireEvent.focus(input)
     fireEvent.blur(input)
     expect(set).toHaveBeenCalledTimes(3)
+  })
+
+  it('keeps what is typed on when the answer to the text before it comes', () => {
+    const { set, stored, input } = show(value)
+    fireEvent.focus(input)
+    fireEvent.change(input, { target: { value: '200' } })
+    fireEvent.keyDown(input, { key: 'Enter' })
+    fireEvent.change(input, { target: { value: '210' } })
+    stored(200)
+    expect(input.value).toBe('210')
+    expect(screen.getByText('understood: 210 A; not kept yet')).toBeTruthy()
+    fireEvent.keyDown(input, { key: 'Enter' })
+    expect(set).toHaveBeenLastCalledWith({ amount: 210, origin: 'datasheet', tolerance: 0.04 })
+    stored(210)
+    expect(screen.queryByText(/not kept yet/)).toBeNull()
+  })
+
+  it('lapses with what it was sent for, and does not come back when that is undone', () => {
+    const { stored, input } = show(value)
+    fireEvent.focus(input)
+    fireEvent.change(input, { target: { value: '200' } })
+    fireEvent.keyDown(input, { key: 'Enter' })
+    stored(200)
+    fireEvent.blur(input)
+    stored(180)
+    expect(input.value).toBe('180')
+    expect(screen.queryByText(/not kept yet/)).toBeNull()
   })
 
   it.each([
