@@ -127,6 +127,42 @@ def test_a_change_on_an_older_state_is_said_and_not_made(bench: Page, server: st
     assert doc["drive"]["controller"]["line_a"]["amount"] == 93
 
 
+def test_dangerous_what_is_done_before_an_answer_takes_nothing_back(
+    bench: Page, server: str
+) -> None:
+    """On a slow connection the page shows the old for a while; what is made of it then must not bring it back."""
+    slow = {"offline": False, "latency": 700, "downloadThroughput": -1, "uploadThroughput": -1}
+    wire = bench.context.new_cdp_session(bench)
+    wire.send("Network.enable")
+
+    open_bolt(bench, server, "moss-84", "drive")
+    part(bench, "Controller")
+    wire.send("Network.emulateNetworkConditions", slow)
+    for name, text in (
+        ("Phase amps, setting", "303"),
+        ("Tolerance of Phase amps, setting in percent", "7"),
+    ):
+        bench.get_by_label(name, exact=True).fill(text)
+        bench.get_by_label(name, exact=True).press("Enter")
+    expect(bench.get_by_text("not kept yet")).to_have_count(0)
+    wire.send("Network.emulateNetworkConditions", slow | {"latency": 0})
+
+    open_bolt(bench, server, "moss-84", "wire")
+    wire.send("Network.emulateNetworkConditions", slow)
+    steps = bench.get_by_role("list", name="Hook-up steps").get_by_role("checkbox", checked=False)
+    names = [str(steps.nth(i).get_attribute("aria-label")) for i in (0, 1)]
+    for name in names:
+        bench.get_by_role("checkbox", name=name, exact=True).click(no_wait_after=True)
+    expect(bench.get_by_role("checkbox", name=names[1], exact=True)).to_be_checked()
+    expect(bench.get_by_role("checkbox", name=names[0], exact=True)).to_be_checked()
+    wire.send("Network.emulateNetworkConditions", slow | {"latency": 0})
+
+    doc = bench.request.get(f"{server}/api/builds/moss-84").json()["doc"]
+    assert doc["drive"]["controller"]["phase_a"] | {"origin": ""} == {
+        "amount": 303, "tolerance": 0.07, "origin": "",
+    }  # fmt: skip
+
+
 def test_an_own_change_is_one_trip(bench: Page, server: str) -> None:
     """What the answer brought is not asked for again; a change made elsewhere still comes by itself."""
     open_bolt(bench, server, "moss-84", "drive")

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { type Bench, type Change, done, http, isHeld, isSilent, ok, type Problem, ProblemError, upload } from './client'
+import type { Doc } from '../lib/path'
+import { type Bench, type Change, done, http, isHeld, isSilent, ok, type Problem, ProblemError, type ShelfItem, upload } from './client'
 
 // The client library widens tuples to arrays; the server's contract is the bench as it is typed.
 const benchOf = (call: Promise<{ data?: unknown; error?: unknown }>) => ok(call) as Promise<Bench>
@@ -75,7 +76,7 @@ export function useKeepFromBuild(kind: string) {
 
 export type ShelfCall =
   | { do: 'add'; kind: string; doc: Record<string, unknown> }
-  | { do: 'change'; kind: string; id: string; doc: Record<string, unknown> }
+  | { do: 'change'; kind: string; id: string; shown: Doc; next: (now: Doc) => Doc }
   | { do: 'remove'; id: string }
   | { do: 'import'; kind: string; file: File }
 
@@ -89,7 +90,10 @@ export function useShelfCall() {
           return ok(http.POST('/api/library/{kind}', { params: { path: { kind: call.kind } }, body: { doc: call.doc } }))
         case 'change': {
           const path = { kind: call.kind, part_id: call.id }
-          return ok(http.PUT('/api/library/{kind}/{part_id}', { params: { path }, body: { doc: call.doc } }))
+          const kept = client.getQueryData<ShelfItem[]>(['library', call.kind])?.find((x) => x.id === call.id)
+          const made = await ok(http.PUT('/api/library/{kind}/{part_id}', { params: { path }, body: { doc: call.next(kept?.doc ?? call.shown) } }))
+          client.setQueryData<ShelfItem[]>(['library', call.kind], (old) => old?.map((x) => (x.id === call.id ? made : x)))
+          return made
         }
         case 'remove':
           return done(http.DELETE('/api/library/own/{part_id}', { params: { path: { part_id: call.id } } }))
@@ -97,6 +101,7 @@ export function useShelfCall() {
           return upload<{ count: number }>('/api/library-import', call.file, { kind: call.kind })
       }
     },
+    scope: { id: 'shelf' }, // one after the other: each is made of what the one before it left
     onSuccess: () => void client.invalidateQueries(),
   })
 }
@@ -241,8 +246,12 @@ export const usePreview = (id: string, key: string, options: Change[][]) =>
       ok(http.POST('/api/builds/{build_id}/preview', { params: { path: { build_id: id } }, body: { options } })),
   })
 
+/** What is to be changed; as a function it is asked when the call leaves, of the build as it is by then. What is made of
+ * the old value (one more line, a step ticked, another tolerance) is given so: an earlier call may still be on its way. */
+export type Changes = Change[] | ((doc: Doc) => Change[])
+
 export type BenchCall =
-  | { do: 'change'; changes: Change[]; reason?: string }
+  | { do: 'change'; changes: Changes; reason?: string }
   | { do: 'try' | 'keep' | 'drop' | 'back' | 'undo' | 'redo' }
   | { do: 'sign' | 'unsign'; bolt: string }
   | { do: 'rename'; name: string }
@@ -251,16 +260,18 @@ export type BenchCall =
   | { do: 'outline'; file: File; bay: number | null }
   | { do: 'unlog' | 'relog'; logId: string }
 
-function send(id: string, bolt: string, version: string | null, call: BenchCall): Promise<Bench> {
+async function send(id: string, bolt: string, shown: Bench | undefined, call: BenchCall): Promise<Bench> {
   const params = { path: { build_id: id }, query: { bolt } }
   switch (call.do) {
-    case 'change':
+    case 'change': {
+      const changes = typeof call.changes === 'function' ? call.changes((shown ?? (await benchOf(http.GET('/api/builds/{build_id}', { params })))).doc) : call.changes
       return benchOf(
         http.POST('/api/builds/{build_id}/changes', {
           params,
-          body: { changes: call.changes as never, reason: call.reason ?? '', version },
+          body: { changes: changes as never, reason: call.reason ?? '', version: shown?.version ?? null },
         }),
       )
+    }
     case 'try':
       return benchOf(http.POST('/api/builds/{build_id}/trial', { params }))
     case 'keep':
@@ -297,9 +308,10 @@ function send(id: string, bolt: string, version: string | null, call: BenchCall)
 /** Every call that changes a build answers with the whole bench, so one trip is enough. */
 export function useBenchCall(id: string, bolt: string) {
   const client = useQueryClient()
-  const shown = () => client.getQueryData<Bench>(['bench', id, bolt])?.version ?? null
+  // Of the bolt that the call was made on, or of the one that is on screen by now.
+  const shown = () => client.getQueryData<Bench>(['bench', id, bolt]) ?? client.getQueriesData<Bench>({ queryKey: ['bench', id], type: 'active' })[0]?.[1]
   return useMutation<Bench, Error, BenchCall>({
-    // The version is read when the call leaves: an earlier one in the row may have moved it.
+    // What is shown is looked at when the call leaves: an earlier one in the row may have moved it.
     // The answer is put where it belongs here: by the time it comes another bolt may be on screen.
     mutationFn: async (call) => {
       const bench = await send(id, bolt, shown(), call)

@@ -7,7 +7,7 @@ import type { Doc, ValueDoc } from '../lib/path'
 import { show, type UnitPrefs } from '../lib/units'
 import { Act, Loading, Trouble } from '../ui/atoms'
 import { FilePick } from '../ui/FilePick'
-import { OneField } from '../ui/PartEditor'
+import { type FieldProps, OneField } from '../ui/PartEditor'
 import { Rows } from '../ui/Rows'
 import { ShelfPicture, TwoParts } from '../ui/ShelfPicture'
 
@@ -136,7 +136,7 @@ function OnePart(p: {
   const { item, kind, call } = p
   const doc = item.doc as Doc
   const inside = Number(doc.inner_series ?? 1) * Number(doc.inner_parallel ?? 1)
-  const set = (path: string, value: unknown) => call.mutate({ do: 'change', kind, id: item.id, doc: { ...doc, [path]: value } })
+  const set: FieldProps['set'] = (path, next) => call.mutate({ do: 'change', kind, id: item.id, shown: doc, next: (now) => ({ ...now, [path]: next(now[path]) }) })
   const copy = () =>
     after(call.mutateAsync({ do: 'add', kind, doc: { ...doc, name: `${item.name} (mine)` } }), (made) => p.pick((made as ShelfItem).id))
   return (

@@ -26,6 +26,12 @@ export function stringAt(doc: unknown, path: string): string {
   return typeof value === 'string' ? value : ''
 }
 
+/** One key put into a list of keys, or taken out; of the list as it is when the change is made. */
+export const ticked = (path: string, key: string, on: boolean) => (now: Doc) => {
+  const others = ((at(now, path) as string[]) ?? []).filter((k) => k !== key)
+  return [{ path, value: on ? [...others, key] : others }]
+}
+
 /** 'drive.controller.line_a' -> 'Controller · line a', for places where no field spec is at hand. */
 export function pathWords(path: string): string {
   const steps = path.split('.').filter((s) => !/^\d+$/.test(s))

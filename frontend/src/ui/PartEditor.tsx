@@ -23,7 +23,7 @@ export function PartEditor({ path }: { path: string }) {
   useEffect(() => {
     latest.current = change
   })
-  const set = useCallback((at: string, value: unknown) => latest.current([{ path: at, value }], ''), [])
+  const set = useCallback<FieldProps['set']>((to, next) => latest.current((now) => [{ path: to, value: next(at(now, to)) }], ''), [])
   const use = at(bench.doc, 'goal.use') as string
   const list = useMemo(() => fieldsAt(fields, path).map((f) => (use in f.assume_by ? { ...f, assume: f.assume_by[use]! } : f)), [fields, path, use])
   const doc = at(bench.doc, path) as Doc | undefined
@@ -36,9 +36,12 @@ export function PartEditor({ path }: { path: string }) {
   const kind = kinds?.find((k) => k.cls === cls)?.key
   const parent = path.replace(/\.\d+$/, '')
   const remove = () => {
-    const items = at(bench.doc, parent) as unknown[]
-    const index = Number(path.split('.').pop())
-    change([{ path: parent, value: items.filter((_, i) => i !== index) }], 'Removed a line')
+    const shown = JSON.stringify(doc)
+    change((now) => {
+      const items = at(now, parent) as unknown[]
+      const index = items.findIndex((x) => JSON.stringify(x) === shown)
+      return [{ path: parent, value: items.filter((_, i) => i !== index) }]
+    }, 'Removed a line')
     open({ kind: 'findings' })
   }
   return (
@@ -169,7 +172,7 @@ export interface FieldProps {
   field: FieldOut
   path: string
   value: unknown
-  set: (path: string, value: unknown) => void
+  set: (path: string, next: (now: unknown) => unknown) => void // next: of the value as it is when it is sent
   prefs: Parameters<typeof ValueField>[0]['prefs']
 }
 
@@ -179,7 +182,7 @@ const same = (a: FieldProps, b: FieldProps) =>
 /** A field draws itself again only when its own value moved: a long form must not slow a key press. */
 export const OneField = memo(function OneField(props: FieldProps) {
   const { field, value, set, prefs, path } = props
-  if (field.kind === 'number') return <ValueField field={field} value={value as ValueDoc | null} set={(v) => set(path, v)} prefs={prefs} />
+  if (field.kind === 'number') return <ValueField field={field} value={value as ValueDoc | null} set={(next) => set(path, (now) => next(now as ValueDoc | null))} prefs={prefs} />
   if (field.kind === 'part') return <Inner path={props.path} field={field} />
   if (field.kind === 'list') return <ListField {...props} />
   if (field.kind === 'choice' || field.kind === 'flag') return <ChoiceField {...props} />
@@ -198,7 +201,7 @@ function Inner({ path, field }: { path: string; field: FieldOut }) {
 function ChoiceField({ field, value, set, path }: FieldProps) {
   const options = field.kind === 'flag' ? ['unknown', 'yes', 'no'] : field.options
   const now = field.kind === 'flag' ? (value === null ? 'unknown' : value ? 'yes' : 'no') : String(value)
-  const pick = (text: string) => set(path, field.kind === 'flag' ? (text === 'unknown' ? null : text === 'yes') : text)
+  const pick = (text: string) => set(path, () => (field.kind === 'flag' ? (text === 'unknown' ? null : text === 'yes') : text))
   return (
     <Field.Root>
       <Field.Label>{field.label}</Field.Label>
@@ -236,9 +239,9 @@ function TextField({ field, value, set, path }: FieldProps) {
   const help = waits ? 'not kept yet' : field.help
   const commit = () => {
     if (draft === null || draft === now || wrong) return
-    if (curve) return set(path, parsePairs(draft))
-    if (field.kind === 'count') return set(path, draft.trim() ? Number(draft) : null)
-    set(path, draft)
+    if (curve) return set(path, () => parsePairs(draft))
+    if (field.kind === 'count') return set(path, () => (draft.trim() ? Number(draft) : null))
+    set(path, () => draft)
   }
   const keep = keptBy(commit)
   const common = {

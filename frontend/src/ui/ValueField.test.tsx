@@ -18,7 +18,7 @@ function show(v: ValueDoc | null, more: Partial<FieldOut> = {}) {
   const set = vi.fn()
   const page = (now: ValueDoc | null) => (
     <ChakraProvider value={system}>
-      <ValueField field={{ ...field, ...more }} value={now} prefs={METRIC} set={set} />
+      <ValueField field={{ ...field, ...more }} value={now} prefs={METRIC} set={(next) => set(next(now))} />
     </ChakraProvider>
   )
   const { rerender } = render(page(v))
@@ -64,6 +64,22 @@ describe('a field for a number with a unit', () => {
     expect(set).toHaveBeenLastCalledWith({ amount: 210, origin: 'datasheet', tolerance: 0.04 })
     stored(210)
     expect(screen.queryByText(/not kept yet/)).toBeNull()
+  })
+
+  it('gives only what was typed: amount and tolerance, sent close on each other, keep each other', () => {
+    let kept: ValueDoc | null = value // the page shows this one for as long as the answers are on their way
+    render(
+      <ChakraProvider value={system}>
+        <ValueField field={field} value={value} prefs={METRIC} set={(next) => (kept = next(kept))} />
+      </ChakraProvider>,
+    )
+    const [amount, tolerance] = screen.getAllByRole('textbox')
+    for (const [input, text] of [[amount!, '200'], [tolerance!, '7']] as const) {
+      fireEvent.focus(input)
+      fireEvent.change(input, { target: { value: text } })
+      fireEvent.keyDown(input, { key: 'Enter' })
+    }
+    expect(kept).toEqual({ amount: 200, origin: 'datasheet', tolerance: 0.07 })
   })
 
   it('lapses with what it was sent for, and does not come back when that is undone', () => {

@@ -10,12 +10,15 @@ const NOT_THERE: ValueDoc = { amount: null, origin: 'absent', tolerance: null }
 const saysAbsent = (text: string) => /^(none|absent|not there)$/i.test(text.trim())
 const USUAL: Record<string, number> = { label: 10, datasheet: 5, measured: 2, guess: 30 }
 
+/** Gives the new value of the value as it is when it is sent: what is typed into one of its fields keeps the others. */
+export type SetValue = (next: (now: ValueDoc | null) => ValueDoc | null) => void
+
 /** A number with a unit, its origin and tolerance. It says what it understood; empty = unknown. */
 export function ValueField(props: {
   field: FieldOut
   value: ValueDoc | null
   prefs: UnitPrefs
-  set: (value: ValueDoc | null) => void
+  set: SetValue
 }) {
   const { field, value, prefs } = props
   const size = value?.amount ?? field.assume
@@ -28,12 +31,12 @@ export function ValueField(props: {
   const error = parsed ? (parsed.ok ? rangeError(field, parsed.si, prefs) : parsed.error) : ''
   const commit = () => {
     if (draft === null || draft === text) return setDraft(null)
-    if (!draft.trim()) return props.set(null)
-    if (saysAbsent(draft)) return props.set(NOT_THERE)
+    if (!draft.trim()) return props.set(() => null)
+    if (saysAbsent(draft)) return props.set(() => NOT_THERE)
     if (!parsed?.ok || error) return
-    if (field.wish) return props.set({ amount: parsed.si, origin: 'guess', tolerance: 0 })
-    const keep = value !== null && value.amount !== null && value.origin !== 'absent'
-    props.set({ amount: parsed.si, origin: keep ? value.origin : field.typed, tolerance: keep ? value.tolerance : null })
+    const { si } = parsed
+    if (field.wish) return props.set(() => ({ amount: si, origin: 'guess', tolerance: 0 }))
+    props.set((now) => (now && now.amount !== null && now.origin !== 'absent' ? { ...now, amount: si } : { amount: si, origin: field.typed, tolerance: null }))
   }
   const hint = parsed?.ok
     ? `understood: ${show(parsed.si, field.quantity, prefs, 4).text}; not kept yet`
@@ -63,7 +66,10 @@ export function ValueField(props: {
             fontSize="body"
             aria-label={`Origin of ${field.label}`}
             value={value?.origin ?? 'guess'}
-            onChange={(e) => props.set(e.target.value === 'absent' ? NOT_THERE : { ...value!, origin: e.target.value as ValueDoc['origin'], tolerance: null })}
+            onChange={(e) => {
+              const origin = e.target.value as ValueDoc['origin']
+              props.set((now) => (origin === 'absent' ? NOT_THERE : now && { ...now, origin, tolerance: null }))
+            }}
           >
             {ORIGINS.map((o) => (
               <option key={o} value={o} disabled={o !== 'absent' && value?.amount == null && o !== (value?.origin ?? 'guess')}>
@@ -94,13 +100,13 @@ function rangeError(field: FieldOut, si: number, prefs: UnitPrefs): string {
   return ''
 }
 
-function Tolerance(props: { value: ValueDoc | null; label: string; set: (v: ValueDoc | null) => void }) {
+function Tolerance(props: { value: ValueDoc | null; label: string; set: SetValue }) {
   const { value } = props
   const now = value?.amount == null ? '' : String(Math.round((value.tolerance ?? (USUAL[value.origin] ?? 30) / 100) * 1000) / 10)
   const [draft, setDraft, keptBy] = useDraft(now)
   const commit = () => {
     const x = Number((draft ?? '').replace(',', '.').replace('%', ''))
-    if (draft !== null && value && Number.isFinite(x) && x >= 0 && x <= 500) props.set({ ...value, tolerance: x / 100 })
+    if (draft !== null && value && Number.isFinite(x) && x >= 0 && x <= 500) props.set((now) => now && { ...now, tolerance: x / 100 })
     else setDraft(null)
   }
   return (

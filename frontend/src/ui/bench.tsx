@@ -1,6 +1,6 @@
 import { createContext, type ReactNode, startTransition, useContext, useDeferredValue, useMemo, useState } from 'react'
-import { after, type Bench, type BoltReport, type Change, type Figure } from '../api/client'
-import { type BenchCall, problemText, useBenchCall, useFields } from '../api/hooks'
+import { after, type Bench, type BoltReport, type Figure } from '../api/client'
+import { type BenchCall, type Changes, problemText, useBenchCall, useFields } from '../api/hooks'
 import type { FieldOut } from '../api/client'
 import type { Bolt } from '../lib/nine'
 import type { ValueDoc } from '../lib/path'
@@ -22,7 +22,7 @@ interface Workshop {
   panel: Panel
   open: (panel: Panel) => void
   send: (call: BenchCall, done?: () => void) => void
-  change: (changes: Change[], reason?: string) => void
+  change: (changes: Changes, reason?: string) => void
   busy: boolean
   problem: string
   clearProblem: () => void

@@ -8,7 +8,7 @@ export function useLines(list: string, word: string | null, reason?: string) {
   const { bench, change, open } = useWorkshop()
   const count = ((at(bench.doc, list) as unknown[]) ?? []).length
   const name = `${word} ${count + 1}`
-  const add = (more: Record<string, unknown> = {}) => change([{ path: `${list}.${count}`, value: word === null ? more : { name, ...more } }], reason ?? `Added: ${name}`)
+  const add = (more: Record<string, unknown> = {}) => change((now) => [{ path: `${list}.${((at(now, list) as unknown[]) ?? []).length}`, value: word === null ? more : { name, ...more } }], reason ?? `Added: ${name}`)
   const openLine = (i: number) => open({ kind: 'part', path: `${list}.${i}` })
   const begin = () => {
     add()

@@ -138,7 +138,7 @@ export function SideView({ d, drawing, into, stop }: { d: D; drawing: boolean; i
   )
 }
 
-function dropped(drag: Drag, d: D, change: (changes: { path: string; value: unknown }[], reason?: string) => void) {
+function dropped(drag: Drag, d: D, change: ReturnType<typeof useWorkshop>['change']) {
   if (drag.kind === 'mass') {
     const base = `donor.items.${drag.index}`
     const row = d.rows.find((r) => r.index === drag.index)

@@ -41,7 +41,12 @@ export function Isolation({ d }: { d: G }) {
                 {s.name === 'loaded_v' && larger ? `: the ${larger} pole` : ''}
               </Text>
               <Text fontSize="small">{s.say}</Text>
-              {spec && <ValueField field={spec} value={doc[s.name] ?? null} prefs={prefs} set={(v) => change([{ path: `${PATH}.${s.name}`, value: v && { ...v, origin: 'measured' } }], '')} />}
+              {spec && <ValueField field={spec} value={doc[s.name] ?? null} prefs={prefs} set={(next) =>
+                    change((now) => {
+                      const v = next(at(now, `${PATH}.${s.name}`) as ValueDoc | null)
+                      return [{ path: `${PATH}.${s.name}`, value: v && { ...v, origin: 'measured' } }]
+                    }, '')
+                  } />}
             </Box>
           )
         })}

@@ -1,6 +1,6 @@
 import { Box, Checkbox, Flex, Text } from '@chakra-ui/react'
 import type { Drawings } from '../../api/client'
-import { at } from '../../lib/path'
+import { ticked } from '../../lib/path'
 import { sentence, show } from '../../lib/units'
 import { Act, Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -10,9 +10,8 @@ type A = NonNullable<NonNullable<Drawings['pack']>['assembly']>
 
 /** The order of assembly with its hold points, and what each balance lead must read. */
 export function Assembly({ d }: { d: A }) {
-  const { bench, change, prefs, open } = useWorkshop()
-  const done = (at(bench.doc, 'pack.done') as string[]) ?? []
-  const tick = (key: string, on: boolean) => change([{ path: 'pack.done', value: on ? [...done, key] : done.filter((k) => k !== key) }], on ? 'Assembly step done' : 'Assembly step open again')
+  const { change, prefs, open } = useWorkshop()
+  const tick = (key: string, on: boolean) => change(ticked('pack.done', key, on), on ? 'Assembly step done' : 'Assembly step open again')
   const { steps, taps } = d
   const next = steps.find((s) => !s.done)
   return (

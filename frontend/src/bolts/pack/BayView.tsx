@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import type { BayDrawing, Fitted } from '../../api/client'
-import { at } from '../../lib/path'
+import { amountAt, at, type Doc } from '../../lib/path'
 import { type Faces, fitsIn, moved, overlap } from '../../lib/collide'
 import { show } from '../../lib/units'
 import { DIGITS, paint } from '../../theme/paint'
@@ -207,7 +207,7 @@ function Blocked(p: { x: number; y: number; w: number; h: number; label: string;
 type HandBody = BayDrawing['hand'][number]
 
 function Hand({ body, bay, face, X, Y, k }: { body: HandBody; bay: BayDrawing; face: Face; X: (a: number) => number; Y: (b: number) => number; k: number }) {
-  const { change, open, bench, prefs } = useWorkshop()
+  const { change, open, prefs } = useWorkshop()
   const [drag, setDrag] = useState<{ px: number; py: number; du: number; dv: number } | null>(null)
   const [u, v] = AXES[face]
   const shift: Spot = [0, 0, 0]
@@ -219,11 +219,11 @@ function Hand({ body, bay, face, X, Y, k }: { body: HandBody; bay: BayDrawing; f
   const hit = drag ? stands(now, body, bay) : body.hits.map((x) => x.what)
   const path = `pack.placed.${body.index}`
   const put = (du: number, dv: number) => {
-    const changes = ([[u, du], [v, dv]] as const).map(([axis, by]) => {
-      const field = `${path}.${KEYS[axis]}_m`
-      const old = (at(bench.doc, field) as { amount: number | null } | null)?.amount ?? 0
-      return { path: field, value: { amount: Math.round((old + by) * 1000) / 1000, origin: 'measured', tolerance: 0 } }
-    })
+    const changes = (now: Doc) =>
+      ([[u, du], [v, dv]] as const).map(([axis, by]) => {
+        const field = `${path}.${KEYS[axis]}_m`
+        return { path: field, value: { amount: Math.round(((amountAt(now, field) ?? 0) + by) * 1000) / 1000, origin: 'measured', tolerance: 0 } }
+      })
     change(changes, 'Moved a body')
   }
   const key = (e: React.KeyboardEvent) => {

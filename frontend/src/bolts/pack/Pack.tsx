@@ -54,8 +54,8 @@ function Counts() {
   const { bench, change } = useWorkshop()
   const size = { series: Number(at(bench.doc, 'pack.cell.inner_series') ?? 1), parallel: Number(at(bench.doc, 'pack.cell.inner_parallel') ?? 1) }
   const step = (key: 'series' | 'parallel', by: number) => {
-    const next = Number(at(bench.doc, `pack.${key}`) ?? 0) + by * size[key]
-    if (next >= 1) change([{ path: `pack.${key}`, value: next }], '')
+    const more = (doc: unknown) => Number(at(doc, `pack.${key}`) ?? 0) + by * size[key]
+    if (more(bench.doc) >= 1) change((now) => [{ path: `pack.${key}`, value: Math.max(more(now), 1) }], '')
   }
   return (
     <Flex gap="3" align="center">

@@ -1,6 +1,7 @@
 import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useBook } from '../../api/prove'
+import { at, type Doc } from '../../lib/path'
 import { show, usualUnit } from '../../lib/units'
 import { Act, Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
@@ -82,7 +83,7 @@ export function RunBook() {
 
 /** A line by hand: work, an incident with its cause, an odometer reading. */
 function Enter() {
-  const { bench, prefs, change, fields } = useWorkshop()
+  const { prefs, send, fields } = useWorkshop()
   const kinds = fields.BookEntry?.find((f) => f.name === 'kind')?.options ?? []
   const [kind, setKind] = useState('re-torque')
   const [what, setWhat] = useState('')
@@ -92,14 +93,16 @@ function Enter() {
   const hours = useNumber('s', 'h')
   const energy = useNumber('wh', 'Wh')
   const measured = (x: number | null, tolerance: number) => (x === null ? null : { amount: x, origin: 'measured', tolerance })
-  const count = (bench.doc as { prove: { book: unknown[] } }).prove.book.length
   const put = () => {
-    change([{ path: `prove.book.${count}`, value: { kind, at: new Date().toISOString().slice(0, 10), what: what.trim(), cause: cause.trim(), odometer_m: measured(way.si, 0.01), run_s: measured(hours.si, 0.05), energy_wh: kind === 'charge' ? measured(energy.si, 0.02) : null } }], `Book: ${what.trim() || kind}`)
-    setWhat('')
-    setCause('')
-    way.set('')
-    hours.set('')
-    energy.set('')
+    const line = { kind, at: new Date().toISOString().slice(0, 10), what: what.trim(), cause: cause.trim(), odometer_m: measured(way.si, 0.01), run_s: measured(hours.si, 0.05), energy_wh: kind === 'charge' ? measured(energy.si, 0.02) : null }
+    const changes = (now: Doc) => [{ path: `prove.book.${(at(now, 'prove.book') as unknown[]).length}`, value: line }]
+    send({ do: 'change', changes, reason: `Book: ${what.trim() || kind}` }, () => {
+      setWhat((now) => (now === what ? '' : now)) // what is refused, or typed on meanwhile, stays
+      setCause((now) => (now === cause ? '' : now))
+      way.set('')
+      hours.set('')
+      energy.set('')
+    })
   }
   const wrong = way.problem !== '' || hours.problem !== '' || energy.problem !== ''
   return (

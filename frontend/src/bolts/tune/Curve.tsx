@@ -4,6 +4,7 @@ import { useState } from 'react'
 import type { Drawings } from '../../api/client'
 import { useThrustAt } from '../../api/hooks'
 import { useTwist } from '../../api/link'
+import { at as stored } from '../../lib/path'
 import { curveShare, shareFor, thrustOf } from '../../lib/twist'
 import { show } from '../../lib/units'
 import { paint } from '../../theme/paint'
@@ -34,6 +35,13 @@ export function Curve({ d }: { d: T }) {
   const Y = (s: number) => h - m.b - s * (h - m.b - m.t)
   const pushes = at?.thrust_n ?? [0, most]
   const save = (next: [number, number][]) => change([{ path: 'tune.throttle', value: next }], 'Throttle curve')
+  /** One point of the curve as it is by then; all of it where it has other points by then. */
+  const put = (i: number, p: [number, number]) =>
+    change((doc) => {
+      const kept = stored(doc, 'tune.throttle') as [number, number][]
+      const fits = kept.length === points.length && (kept[i - 1]?.[0] ?? -1) < p[0] && p[0] < (kept[i + 1]?.[0] ?? 2)
+      return [{ path: 'tune.throttle', value: (fits ? kept : points).map((q, k) => (k === i ? p : q)) }]
+    }, 'Throttle curve')
   const clamp = (i: number, x: number, y: number) => {
     const lo = i === 0 ? 0 : points[i - 1]![0] + 0.02
     const hi = i === points.length - 1 ? 1 : points[i + 1]![0] - 0.02
@@ -48,14 +56,14 @@ export function Curve({ d }: { d: T }) {
   const drop = () => {
     if (!drag) return
     setDrag(null)
-    save(points)
+    put(drag.i, [drag.x, drag.y])
   }
   const nudge = (i: number, e: React.KeyboardEvent) => {
     const by = { ArrowUp: [0, 0.02], ArrowDown: [0, -0.02], ArrowLeft: [-0.02, 0], ArrowRight: [0.02, 0] }[e.key]
     if (!by) return
     e.preventDefault()
     const p = clamp(i, points[i]![0] + by[0]!, points[i]![1] + by[1]!)
-    save(points.map((q, k) => (k === i ? [p.x, p.y] : q)))
+    put(i, [p.x, p.y])
   }
   const add = () => {
     const gaps = points.slice(1).map((p, i) => p[0] - points[i]![0])

@@ -17,7 +17,10 @@ export function Packs() {
   const [after, setAfter] = useState(profiles[0]?.name ?? '')
   const reads = useNumber('v', 'V')
   const plan = useSwap(bench.id, bench.version, before, after, reads.si)
-  const add = () => change([{ path: 'tune.profiles', value: [...profiles, { name: `Pack ${profiles.length + 2}`, purpose: 'pack' }] }], 'Another profile')
+  const add = () => change((now) => {
+    const count = (at(now, 'tune.profiles') as unknown[]).length
+    return [{ path: `tune.profiles.${count}`, value: { name: `Pack ${count + 2}`, purpose: 'pack' } }]
+  }, 'Another profile')
   const pick = (label: string, value: string, set: (v: string) => void) => (
     <Text as="label">
       {label}{' '}

@@ -92,8 +92,10 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
   const error = parsed && !parsed.ok ? parsed.error : out ? `${show(row.lo, row.quantity, prefs).text} to ${show(row.hi, row.quantity, prefs).text}` : ''
   const commit = () => {
     if (draft === null || draft === now || error) return setDraft(error ? draft : null)
-    const others = ((at(bench.doc, 'tune.chosen') as { name: string; value: number }[]) ?? []).filter((c) => c.name !== row.name)
-    change([{ path: 'tune.chosen', value: parsed?.ok ? [...others, { name: row.name, value: parsed.si }] : others }], row.label)
+    change((doc) => {
+      const others = ((at(doc, 'tune.chosen') as { name: string; value: number }[]) ?? []).filter((c) => c.name !== row.name)
+      return [{ path: 'tune.chosen', value: parsed?.ok ? [...others, { name: row.name, value: parsed.si }] : others }]
+    }, row.label)
   }
   return (
     <Table.Row bg="transparent">

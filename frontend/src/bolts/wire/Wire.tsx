@@ -1,6 +1,6 @@
 import { Box, Flex, Table, Text } from '@chakra-ui/react'
 import type { Drawings } from '../../api/client'
-import { at } from '../../lib/path'
+import { at, ticked } from '../../lib/path'
 import { sentence } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { Severity } from '../../ui/atoms'
@@ -23,8 +23,7 @@ export function Wire() {
 function Under({ d }: { d: W }) {
   const { bench, change, prefs } = useWorkshop()
   const done = (at(bench.doc, 'wire.done') as string[]) ?? []
-  const toggle = (key: string) =>
-    change([{ path: 'wire.done', value: done.includes(key) ? done.filter((k) => k !== key) : [...done, key] }], 'Hook-up step')
+  const toggle = (key: string) => change(ticked('wire.done', key, !done.includes(key)), 'Hook-up step')
   return (
     <Flex gap="6" wrap="wrap" pb="3">
       <Box as="ol" flex="2 1 {sizes.panel}" aria-label="Hook-up steps" listStyleType="none">
