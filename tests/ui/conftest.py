@@ -6,12 +6,13 @@ import json
 import os
 import random
 import shutil
+import signal
 import socket
 import subprocess
 import sys
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -77,8 +78,25 @@ def three_free() -> int:
 
 
 @pytest.fixture(scope="session")
-def running(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path]]:
+def running(started: tuple[str, Path, int]) -> tuple[str, Path]:
     """One server for all tests: (address, its data folder)."""
+    return started[:2]
+
+
+@pytest.fixture
+def hung(started: tuple[str, Path, int]) -> Iterator[Callable[[bool], None]]:
+    """Lets the server hang, its connections open, or go on: as a phone out of reach sees it, or a laptop asleep."""
+
+    def hang(on: bool) -> None:
+        os.kill(started[2], signal.SIGSTOP if on else signal.SIGCONT)
+
+    yield hang
+    hang(False)
+
+
+@pytest.fixture(scope="session")
+def started(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path, int]]:
+    """The server's address, its data folder, and the number of its process."""
     assert (ROOT / "frontend/dist/index.html").exists(), "the front end is not built: ./nb test"
     data = tmp_path_factory.mktemp("data")
     port, bench = free_port(), three_free()
@@ -98,7 +116,7 @@ def running(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Pat
             break
         except OSError:
             time.sleep(0.1)
-    yield url, data
+    yield url, data, process.pid
     process.terminate()
     process.wait(60)
 

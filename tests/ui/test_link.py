@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -161,6 +162,39 @@ def test_a_file_is_judged_and_goes_in_behind_the_same_hand(
     with bench.expect_response("**/link/write") as got:
         write.click()
     assert got.value.ok
+
+
+def test_dangerous_live_values_that_do_not_come_any_more_are_not_shown(
+    bench: Page, server: str, bench_bike: int, hung: Callable[[bool], None]
+) -> None:
+    """What stood there last says nothing of the motor by now: a page of 0 rpm, and no word, while the wheel turns."""
+    tune(bench, server, "Controller")
+    connect(bench)
+    bench.get_by_role("tab", name="Live").click()
+    values = bench.get_by_role("group", name="Live values")
+    expect(values).to_contain_text(re.compile(r"volts\s*[89]\d"))
+    hung(True)
+    expect(bench.get_by_text("Nothing was heard for over 1.5 s")).to_be_visible()
+    expect(values).not_to_contain_text(re.compile(r"volts\s*\d"))
+    hung(False)
+    expect(values).to_contain_text(re.compile(r"volts\s*[89]\d"))
+    expect(bench.get_by_text("Nothing was heard for over")).to_have_count(0)
+
+
+def test_dangerous_an_identification_that_is_not_heard_of_may_turn_still(
+    bench: Page, server: str, bench_bike: int, hung: Callable[[bool], None]
+) -> None:
+    tune(bench, server, "Controller")
+    connect(bench)
+    bench.get_by_role("tab", name="Identify").click()
+    bench.get_by_text("The wheel is free, my hand").click()
+    bench.get_by_role("button", name="Start", exact=True).click()
+    expect(bench.get_by_role("button", name="Stop the motor")).to_be_visible()
+    hung(True)
+    bench.get_by_role("button", name="Stop the motor").click()
+    expect(bench.get_by_text("The motor may turn still: use the disconnect.")).to_be_visible()
+    hung(False)
+    expect(bench.get_by_text("the controller has let the motor go")).to_be_visible()
 
 
 def test_live_values_and_a_recorded_ride(bench: Page, server: str, bench_bike: int) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Callable
 from pathlib import Path
 
 from playwright.sync_api import Page, expect
@@ -82,6 +83,24 @@ def test_what_is_held_stays_readable_out_of_reach(bench: Page, server: str) -> N
         bench.evaluate("window.dispatchEvent(new Event('visibilitychange'))")
     bench.wait_for_timeout(2500)  # and asked for once more
     expect(figures).to_be_visible()
+
+
+def test_dangerous_a_connection_that_stays_open_and_says_nothing_is_said(
+    bench: Page, server: str, hung: Callable[[bool], None]
+) -> None:
+    """Out of reach without a word of it from the device: a call would be waited for in silence for minutes."""
+    open_bolt(bench, server, "moss-84", "gear")
+    part(bench, "Gear")
+    hung(True)
+    field = bench.get_by_label("Rear teeth", exact=True)
+    field.fill("50")
+    field.press("Enter")
+    expect(bench.get_by_text("What you see is as it was")).to_be_visible()
+    expect(bench.get_by_text("not kept yet")).to_be_visible()
+    hung(False)
+    expect(bench.get_by_text("not kept yet")).to_have_count(0)
+    expect(bench.get_by_text("What you see is as it was")).to_have_count(0)
+    expect(field).to_have_value("50")
 
 
 def test_a_page_opened_out_of_reach_says_so_and_opens_by_itself(bench: Page, server: str) -> None:

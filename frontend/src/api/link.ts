@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import type { components } from './schema'
-import { http, isHeld, ok, SILENT, upload } from './client'
+import { http, isHeld, isSilent, ok, SILENT, upload } from './client'
 
 type S = components['schemas']
 export type LinkState = S['LinkState']
@@ -57,7 +57,7 @@ export const useControllerKinds = () => useQuery({ queryKey: ['link', 'profiles'
 
 /** Once a second while it is looked at. */
 export const useGroups = (id: string, on: boolean) =>
-  useQuery({ queryKey: ['link', 'groups', id], enabled: on, retry: 0, refetchInterval: (q) => (q.state.error ? false : 1000), queryFn: () => ok(http.GET('/api/builds/{build_id}/link/groups', { params: { path: { build_id: id } } })) })
+  useQuery({ queryKey: ['link', 'groups', id], enabled: on, retry: 0, refetchInterval: (q) => (q.state.error && !isSilent(q.state.error) ? false : 1000), queryFn: () => ok(http.GET('/api/builds/{build_id}/link/groups', { params: { path: { build_id: id } } })) })
 
 export const useCodes = (profile: string, doing: string) =>
   useQuery({ queryKey: ['link', 'codes', profile, doing], staleTime: 60000, placeholderData: keepPreviousData, queryFn: () => ok(http.GET('/api/link/codes', { params: { query: { profile, doing } } })) })
@@ -171,6 +171,9 @@ export interface LiveSample {
   expected: string
 }
 
+const STALE_MS = 1500 // a connection that stays open and says nothing is no standstill
+const STALE = `Nothing was heard for over ${STALE_MS / 1000} s, so nothing is shown: the bike may do anything meanwhile. ${SILENT}`
+
 /** What the controller shows, ten times a second, while the page is open. */
 export function useLive(on: boolean): { now: LiveSample | null; past: LiveSample[]; problem: string } {
   const [past, setPast] = useState<LiveSample[]>([])
@@ -178,17 +181,22 @@ export function useLive(on: boolean): { now: LiveSample | null; past: LiveSample
   useEffect(() => {
     if (!on) return
     const source = new EventSource('/api/link/live')
+    let heard = Date.now()
+    const watch = window.setInterval(() => Date.now() - heard > STALE_MS && setProblem(STALE), STALE_MS / 3)
     source.onmessage = (e) => {
+      heard = Date.now()
       const seen = JSON.parse(e.data as string) as LiveSample | { error: string }
       if ('error' in seen) return setProblem(seen.error)
       setProblem('')
       setPast((old) => [...old.slice(-299), seen])
     }
     source.onerror = () => setProblem(SILENT)
-    return () => source.close()
+    return () => (window.clearInterval(watch), source.close())
   }, [on])
   return { now: problem ? null : (past.at(-1) ?? null), past, problem }
 }
+
+const MAY_TURN = 'The motor may turn still: use the disconnect.'
 
 /** An identification, followed to its end. turned: one that was begun before this page was opened. */
 export function useIdentify(turned: string) {
@@ -206,10 +214,14 @@ export function useIdentify(turned: string) {
   }, [turned, seen])
   useEffect(() => {
     if (!running || !id) return
+    let asked = false // one at a time: those that hang would keep the stop waiting behind them
     const timer = window.setInterval(() => {
+      if (asked) return
+      asked = true
       void look(id)
-        .then(setSeen)
-        .catch((e: Error) => setProblem(e.message))
+        .then((now) => (setProblem(''), setSeen(now)))
+        .catch((e: Error) => setProblem(`${e.message} ${MAY_TURN}`))
+        .finally(() => (asked = false))
     }, 300)
     return () => window.clearInterval(timer)
   }, [running, id])
@@ -220,7 +232,7 @@ export function useIdentify(turned: string) {
       .catch((e: Error) => (setHeld(isHeld(e)), setProblem(e.message)))
   }
   const stop = () =>
-    void ok(http.DELETE('/api/jobs/{job_id}', { params: { path: { job_id: id! } } })).catch((e: Error) => setProblem(e.message))
+    void ok(http.DELETE('/api/jobs/{job_id}', { params: { path: { job_id: id! } } })).catch((e: Error) => setProblem(`${e.message} ${MAY_TURN}`))
   return { seen, problem: problem || seen?.error || '', held, start, stop, running }
 }
 
