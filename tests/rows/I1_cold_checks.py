@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
+from ninebolt.core.codec import get_path
 from rows.conftest import Outside
 
 
@@ -199,6 +200,65 @@ def test_dangerous_another_part_than_it_was_commissioned_with(
         sum(k.startswith("prove.gate") for k in bike.findings()) <= 3
     )  # said once, not once a gate
     bike.put((path, was))  # the old one back: what was read on it holds
+    assert {g["state"] for g in gates(bike).values()} == {"passed"}
+
+
+NAMELESS = [
+    ("controller", "drive.controller", {"v_max_v": 96, "line_max_a": 300, "phase_max_a": 700}),
+    ("fuse", "guard.fuse", {"rated_a": 125}),
+    ("BMS", "guard.bms", {"i_cont_a": 320, "i_peak_a": 500}),
+    ("pack", "pack.cell", {"mass_kg": 0.07, "i_cont_a": 30, "i_peak_a": 40}),
+]
+
+
+def commissioned_nameless(client: TestClient, path: str) -> tuple[Outside, str]:
+    """The bike with a part that nobody gave a name, every gate passed; the name that it had."""
+    bike = Outside(client, "brakka-96")
+    named = get_path(bike.body["doc"], f"{path}.name")
+    bike.put((f"{path}.name", ""))
+    for key, s in gates(bike).items():
+        enter(bike, key, value=s["value"], passed=None if s["gate"]["quantity"] else True)
+    assert {g["state"] for g in gates(bike).values()} == {"passed"}
+    return bike, named
+
+
+@pytest.mark.parametrize(("kind", "path", "other"), NAMELESS, ids=[x[0] for x in NAMELESS])
+def test_dangerous_another_part_where_nobody_gave_a_name(
+    client: TestClient, kind: str, path: str, other: dict[str, float]
+) -> None:
+    """Typed by hand from its label: another one in its place has other numbers, or a name at last."""
+    bike, named = commissioned_nameless(client, path)
+    bike.put(*((f"{path}.{k}", v) for k, v in other.items()))
+    assert "open" in {g["state"] for g in gates(bike).values() if kind in g["others"]}
+    assert kind in bike.findings()["prove.gate_parts"]["title"]
+    bike.put((f"{path}.name", named))
+    assert kind in bike.findings()["prove.gate_parts"]["title"]
+
+
+def test_ordinary_one_number_of_a_nameless_part_is_corrected(client: TestClient) -> None:
+    """A misread digit, or the name that it has: it is the same part."""
+    bike, named = commissioned_nameless(client, "drive.controller")
+    bike.put(("drive.controller.phase_max_a", 640))
+    assert {g["state"] for g in gates(bike).values()} == {"passed"}
+    client.post(f"{bike.url}/undo")
+    bike.put(("drive.controller.name", named))
+    assert {g["state"] for g in gates(bike).values()} == {"passed"}
+
+
+def test_dangerous_more_amps_than_it_was_warm_with(client: TestClient) -> None:
+    """Plugs that stayed cool at 250 A say nothing of 310; what was read cold stands."""
+    bike = Outside(client, "brakka-96")
+    amps = get_path(bike.body["doc"], "drive.controller.line_a.amount")
+    bike.put(("drive.controller.line_a", amps * 1.05))
+    assert {g["state"] for g in gates(bike).values()} == {"passed"}
+    bike.put(("drive.controller.line_a", amps * 1.25))
+    now = gates(bike)
+    warm = {"plug_warm", "full_run", "spread_after", "case_after"}
+    assert {k for k, g in now.items() if g["others"]} == warm
+    assert now["plug_warm"]["state"] == "open"
+    said = bike.findings()["prove.gate_parts"]
+    assert "amp setting" in said["title"] and "at fewer amps" in said["reason"]
+    bike.put(("drive.controller.line_a", amps * 0.5))
     assert {g["state"] for g in gates(bike).values()} == {"passed"}
 
 

@@ -85,7 +85,7 @@ def _gate(pdf: FPDF, wide: float, number: int, s: GateState, photos: Sequence[Ph
         flow(
             pdf,
             wide,
-            f"Found with another {', '.join(s.others)} than is fitted now: read it again.",
+            f"Found with another {', '.join(s.others)} than there is now: read it again.",
         )
     if s.state == "failed":
         flow(pdf, wide, f"Look in this order: {'; '.join(gate.causes)}.")

@@ -107,7 +107,7 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
       )}
       {g.others.length > 0 && (
         <Text mt="2" fontWeight="600">
-          Passed with another {g.others.join(', ')} than is fitted now: read it again.
+          Passed with another {g.others.join(', ')} than there is now: read it again.
         </Text>
       )}
       {g.state === 'blocked' ? (

@@ -9,6 +9,7 @@ from ninebolt.core.bike.facts import Bike
 from ninebolt.core.bike.opening import performance_of
 from ninebolt.core.bike.path import path_ohm
 from ninebolt.core.bike.ride import bare_performance, pack_facts, uncapped_m_s
+from ninebolt.core.bolts.prove.fitted import AMPS
 from ninebolt.core.bolts.prove.gates import gate_states
 from ninebolt.core.bolts.prove.splits import (
     QUARTER,
@@ -390,7 +391,7 @@ def gate(bike: Bike) -> list[Says]:
 
 @check(
     "prove.gate_parts",
-    "a gate was passed on another part than is fitted now",
+    "a gate was passed on another part than is fitted now, or at fewer amps than are set now",
     parts=("prove", "drive.controller", "drive.motor", "pack"),
 )
 def gate_parts(bike: Bike) -> Says | None:
@@ -401,8 +402,12 @@ def gate_parts(bike: Bike) -> Says | None:
     return Says(
         "caution",
         f"Another {listed(parts, 9)} than the bike was commissioned with",
-        f"Open again: {listed([inside(s.gate.title) for s in again], 30, '; ')}. What was read on the old one says "
-        "nothing of this one: its poles, its phases, its throttle ends.",
+        f"Open again: {listed([inside(s.gate.title) for s in again], 30, '; ')}. "
+        + (
+            "What stayed cool and level at fewer amps says nothing of more."
+            if parts == [AMPS]
+            else "What was read on the old one says nothing of this one: its poles, its phases, its throttle ends."
+        ),
         len(again),
         0,
     )
