@@ -222,6 +222,27 @@ def test_random_cuts_never_leave_a_half_set_unseen_or_lose_the_backup(bus: int, 
         assert {s.at: port.read(s.at) for s in steps} == {s.at: s.old for s in steps}
 
 
+def test_dangerous_a_laptop_that_slept_in_the_middle_does_not_go_on_writing(port: Port) -> None:
+    """Closed with half of the set written, opened an hour later, the bike on its wheels: it asks first."""
+    before = guarded.read_all(port, OUR_PROFILE)
+    steps = guarded.plan(OUR_PROFILE, before, wanted(line_a=34, phase_a=67, lvc_v=56, motor_c=78))
+    now = 0.0
+
+    def note(what: str, at: Address | None) -> None:
+        nonlocal now
+        if (what, at) == ("verified", steps[1].at):
+            now += 3600.0
+
+    with pytest.raises(LinkError, match="held up") as got:
+        guarded.write(port, OUR_PROFILE, steps, note, lambda: now)
+    assert "3600 s" in got.value.message() and "Look at the bike" in got.value.message()
+    stands = guarded.standing(OUR_PROFILE, steps, {s.at: port.read(s.at) for s in steps})
+    assert (stands.new, stands.old) == (2, len(steps) - 2)
+    back = ParamSet("backup", {s.at: s.old for s in steps}, before.identity)
+    left = guarded.plan(OUR_PROFILE, guarded.read_all(port, OUR_PROFILE), back)
+    guarded.write(port, OUR_PROFILE, left, nothing)
+
+
 def test_the_adapter_goes_in_the_middle_and_values_stand_half(bus: int, port: Port) -> None:
     """Not the power, the cable: what was written acts, the rest is old. That is seen."""
     before = guarded.read_all(port, OUR_PROFILE)

@@ -4,6 +4,7 @@ can say what stands where."""
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -14,6 +15,8 @@ from ninebolt.errors import InputError, LinkError
 from ninebolt.link.port import Port
 
 Note = Callable[[str, Address | None], None]  # what is about to happen, and where
+Clock = Callable[[], float]
+ASLEEP_S = 20.0  # no step of a write takes as long by itself, the waiting for an answer included
 
 
 @dataclass(frozen=True, slots=True)
@@ -129,12 +132,29 @@ def still(port: Port, profile: Profile) -> None:
         )  # fmt: skip
 
 
-def write(port: Port, profile: Profile, steps: tuple[Step, ...], note: Note) -> bool:
+def _awake(last: float, clock: Clock) -> float:
+    """The time now. Raises LinkError where so much has gone by since the step before that what was looked at then, the
+    wheel, the pack and whoever stands there, may be otherwise."""
+    now = clock()
+    if now - last > ASLEEP_S:
+        raise LinkError(
+            "The write was held up, by a laptop that was asleep or a clock that was set, and does not go on by itself.",
+            got=f"{now - last:.0f} s between two steps", expected=f"at most {ASLEEP_S:.0f} s",
+            todo="Look at the bike: wheel free, the same pack, nobody riding. Then finish it or go back.",
+        )  # fmt: skip
+    return now
+
+
+def write(
+    port: Port, profile: Profile, steps: tuple[Step, ...], note: Note, clock: Clock = time.time
+) -> bool:
     """Write, read back, store. Returns whether the power has to be off once before it all holds. Raises LinkError
-    at the first object that cannot be written or reads back otherwise; what was written stays, and the journal knows
-    where it ended."""
+    at the first object that cannot be written or reads back otherwise, or where the machine was asleep meanwhile; what
+    was written stays, and the journal knows where it ended. clock: of the wall, s, which goes on in a sleep."""
     still(port, profile)
+    last = clock()
     for n, step in enumerate(steps):
+        last = _awake(last, clock)
         if n % 8 == 0:
             still(port, profile)
         note("write", step.at)
@@ -156,6 +176,7 @@ def write(port: Port, profile: Profile, steps: tuple[Step, ...], note: Note) -> 
             todo="Nothing was stored: until it was off and on old and new are mixed. Give it a steady supply, switch "
             "it off and on, and write again.",
         )
+    _awake(last, clock)
     if not profile.stores:
         return bool(steps)  # whether it keeps them by itself shows once it was off
     note("store", None)
