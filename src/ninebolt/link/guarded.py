@@ -4,10 +4,10 @@ can say what stands where."""
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from ninebolt import awake
 from ninebolt.core.setting.objects import Address, Scalar, spelled
 from ninebolt.core.setting.ours import SAVE, STORE
 from ninebolt.core.setting.sets import Identity, ParamSet, Profile, foreign, order, unfit
@@ -138,7 +138,7 @@ def _awake(last: float, clock: Clock) -> float:
     now = clock()
     if now - last > ASLEEP_S:
         raise LinkError(
-            "The write was held up, by a laptop that was asleep or a clock that was set, and does not go on by itself.",
+            "The write was held up, by a laptop that was asleep, and does not go on by itself.",
             got=f"{now - last:.0f} s between two steps", expected=f"at most {ASLEEP_S:.0f} s",
             todo="Look at the bike: wheel free, the same pack, nobody riding. Then finish it or go back.",
         )  # fmt: skip
@@ -146,11 +146,11 @@ def _awake(last: float, clock: Clock) -> float:
 
 
 def write(
-    port: Port, profile: Profile, steps: tuple[Step, ...], note: Note, clock: Clock = time.time
+    port: Port, profile: Profile, steps: tuple[Step, ...], note: Note, clock: Clock = awake.seconds
 ) -> bool:
     """Write, read back, store. Returns whether the power has to be off once before it all holds. Raises LinkError
     at the first object that cannot be written or reads back otherwise, or where the machine was asleep meanwhile; what
-    was written stays, and the journal knows where it ended. clock: of the wall, s, which goes on in a sleep."""
+    was written stays, and the journal knows where it ended. clock: s, going on in a sleep."""
     still(port, profile)
     last = clock()
     for n, step in enumerate(steps):

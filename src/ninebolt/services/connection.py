@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from typing import Any
 
+from ninebolt import awake
 from ninebolt.bench import HOST
 from ninebolt.core.bolts.tune.profiles import belongs as pack_belongs
 from ninebolt.core.finding import listed
@@ -458,7 +459,7 @@ class Connection:
         if "fault" not in values:
             state += ", nor a fault" if n < 0 else ", a fault is not shown"
         return LiveSample(
-            time.monotonic() - self._began,
+            awake.seconds() - self._began,
             values,
             state,
             "" if code.number == 0 else code.label,
@@ -473,7 +474,7 @@ class Connection:
         self._looked = time.monotonic()
         with self._lock:
             if self._reader is None or not self._reader.is_alive():
-                self._began = self._began or time.monotonic()
+                self._began = self._began or awake.seconds()
                 self._latest = self._look()
                 self._reader = threading.Thread(target=self._read_on, name="link", daemon=True)
                 self._reader.start()
@@ -521,7 +522,7 @@ class Connection:
             if gps:
                 self._receiver.begin(gps)
             self._samples.clear()
-            self._began = time.monotonic()
+            self._began = awake.seconds()
             self._recording = True
             self.live()
         else:

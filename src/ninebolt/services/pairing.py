@@ -6,12 +6,12 @@ import hashlib
 import hmac
 import io
 import secrets
-import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from threading import Lock
 from typing import Any
 
+from ninebolt import awake
 from ninebolt.core.codec import clean_text
 from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.services.house import House
@@ -66,7 +66,7 @@ class Pairing:
 
     house: House | None
     address: str = ""
-    clock: Callable[[], float] = time.monotonic
+    clock: Callable[[], float] = awake.seconds
     _code: str = ""
     _until: float = 0.0
     _tries: int = 0
