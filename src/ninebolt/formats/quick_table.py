@@ -43,7 +43,8 @@ def quick_columns(data: bytes, seen: Sniffed) -> list[Floats] | None:
     if frame.height < 1:
         return None
     columns = [frame[str(i)].to_numpy() for i in range(width)]
-    return None if any(np.isinf(c).any() for c in columns) else columns
+    # A sum that is a number holds no infinity: only the others are looked through.
+    return None if any(not np.isfinite(c.sum()) and np.isinf(c).any() for c in columns) else columns
 
 
 def mixed_columns(data: bytes, seen: Sniffed, time: int) -> list[polars.Series] | None:
@@ -110,10 +111,12 @@ def _body(data: bytes, seen: Sniffed, plain: bool = True) -> tuple[bytes, int] |
         return None
     if not plain:
         return data, seen.header_line
-    if data.find(b'"', end) >= 0 or b" " * (PADDED + 1) in data:
+    if data.find(b'"', end) >= 0:
         return None
     if data.find(b" ", end) < 0:
         return data, seen.header_line
+    if b" " * (PADDED + 1) in data:
+        return None
     body, mark = data[end:], seen.separator.encode()
     for _ in range(PADDED):
         if mark + b" " not in body and b" " + mark not in body:

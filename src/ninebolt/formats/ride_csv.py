@@ -40,6 +40,7 @@ from ninebolt.formats.table import (
 MAX_ROWS = 2_000_000
 MAX_ODD_ROWS = 300_000
 MIN_HZ = 0.4
+HEAD_ROWS = 64  # looked at first for a number, most columns have one there
 SPEED_WORDS = re.compile(r"speed|veloc|\bsog\b", re.I)  # titles of columns that hold a speed
 TURNS = re.compile(
     r"rpm|rad|1/min|motor|rotor|limit|target", re.I
@@ -318,6 +319,10 @@ def _lenient(cell: str, seen: Sniffed) -> float:
     return value if math.isfinite(value) else math.nan
 
 
+def _has_number(values: Floats) -> bool:
+    return bool(np.isfinite(values[:HEAD_ROWS]).any() or np.isfinite(values).any())
+
+
 def _quick(table: list[Floats], places: list[tuple[Column, int]]) -> dict[str, Floats] | None:
     """Our columns of a table of numbers, where none that is needed has a blank; else None."""
     out: dict[str, Floats] = {}
@@ -326,8 +331,7 @@ def _quick(table: list[Floats], places: list[tuple[Column, int]]) -> dict[str, F
         values = table[index]
         if (factor, zero) != (1.0, 0.0):
             values = values * factor + zero
-        measured = np.isfinite(values)
-        if (column.name in NEEDED and not measured.all()) or not measured.any():
+        if not (np.isfinite(values).all() if column.name in NEEDED else _has_number(values)):
             return None
         out[column.name] = values
     return None if (np.diff(out["t_s"]) <= 0).any() else out
@@ -379,7 +383,7 @@ def _ride(
         f"column {column}: {len(rows)} without a number count as not measured, the first at line {rows[0]}"
         for column, rows in odd.items()
     ]
-    empty = [k for k, v in arrays.items() if not np.isfinite(v).any()]
+    empty = [k for k, v in arrays.items() if not _has_number(v)]
     for k in empty:
         issues.append(f"column {k} holds no number at all and is left out")
         del arrays[k]
