@@ -253,7 +253,7 @@ def test_dangerous_more_amps_than_it_was_warm_with(client: TestClient) -> None:
     assert {g["state"] for g in gates(bike).values()} == {"passed"}
     bike.put(("drive.controller.line_a", amps * 1.25))
     now = gates(bike)
-    warm = {"plug_warm", "full_run", "spread_after", "case_after"}
+    warm = {"plug_warm", "full_run", "spread_after"}
     assert {k for k, g in now.items() if g["others"]} == warm
     assert now["plug_warm"]["state"] == "open"
     said = bike.findings()["prove.gate_parts"]

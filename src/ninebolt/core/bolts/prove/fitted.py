@@ -95,7 +95,7 @@ PARTS: dict[str, tuple[str, ...]] = {
     "full_run": (*POWER, "fuse", "isolator", "plug", AMPS),
     "retorque": ("motor", "front brake", "rear brake"),
     "spread_after": ("pack", "BMS", AMPS),
-    "case_after": ("controller", "motor", AMPS),
+    "case_after": ("controller", "motor"),
 }
 
 
