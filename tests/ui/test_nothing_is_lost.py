@@ -201,6 +201,17 @@ def test_an_own_change_is_one_trip(bench: Page, server: str) -> None:
         pass
 
 
+def test_what_another_window_did_is_not_undone_unseen(bench: Page, server: str) -> None:
+    open_bolt(bench, server, "brakka-96", "gear")
+    bench.route("**/version", lambda route: route.abort())
+    body = {"changes": [{"path": "gear.rear_teeth", "value": 53}]}
+    assert bench.request.post(f"{server}/api/builds/brakka-96/changes", data=body).ok
+    bench.get_by_role("button", name="Undo the last kept change").click()
+    expect(bench.get_by_text("changed elsewhere")).to_be_visible()
+    doc = bench.request.get(f"{server}/api/builds/brakka-96").json()["doc"]
+    assert doc["gear"]["rear_teeth"] == 53
+
+
 def test_a_log_is_removed_after_asking_and_comes_back(bench: Page, server: str) -> None:
     open_bolt(bench, server, "moss-84", "prove")
     name = "moss-84-simulated-gps.csv"

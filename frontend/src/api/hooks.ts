@@ -262,6 +262,7 @@ export type BenchCall =
 
 async function send(id: string, bolt: string, shown: Bench | undefined, call: BenchCall): Promise<Bench> {
   const params = { path: { build_id: id }, query: { bolt } }
+  const seen = { ...params, query: { bolt, version: shown?.version ?? null } }
   switch (call.do) {
     case 'change': {
       const changes = typeof call.changes === 'function' ? call.changes((shown ?? (await benchOf(http.GET('/api/builds/{build_id}', { params })))).doc) : call.changes
@@ -275,18 +276,18 @@ async function send(id: string, bolt: string, shown: Bench | undefined, call: Be
     case 'try':
       return benchOf(http.POST('/api/builds/{build_id}/trial', { params }))
     case 'keep':
-      return benchOf(http.POST('/api/builds/{build_id}/trial/keep', { params }))
+      return benchOf(http.POST('/api/builds/{build_id}/trial/keep', { params: seen }))
     case 'drop':
       return benchOf(http.DELETE('/api/builds/{build_id}/trial', { params }))
     case 'back':
       return benchOf(http.POST('/api/builds/{build_id}/trial/back', { params }))
     case 'undo':
-      return benchOf(http.POST('/api/builds/{build_id}/undo', { params }))
+      return benchOf(http.POST('/api/builds/{build_id}/undo', { params: seen }))
     case 'redo':
-      return benchOf(http.POST('/api/builds/{build_id}/redo', { params }))
+      return benchOf(http.POST('/api/builds/{build_id}/redo', { params: seen }))
     case 'sign':
       return benchOf(
-        http.POST('/api/builds/{build_id}/marks/{bolt}', { params: { ...params, path: { ...params.path, bolt: call.bolt } }, body: { note: '' } }),
+        http.POST('/api/builds/{build_id}/marks/{bolt}', { params: { ...seen, path: { ...params.path, bolt: call.bolt } }, body: { note: '' } }),
       )
     case 'unsign':
       return benchOf(http.DELETE('/api/builds/{build_id}/marks/{bolt}', { params: { ...params, path: { ...params.path, bolt: call.bolt } } }))

@@ -10217,6 +10217,7 @@ export interface operations {
         parameters: {
             query?: {
                 bolt?: string;
+                version?: string | null;
             };
             header?: never;
             path: {
@@ -10691,6 +10692,7 @@ export interface operations {
         parameters: {
             query?: {
                 bolt?: string;
+                version?: string | null;
             };
             header?: never;
             path: {
@@ -11941,6 +11943,7 @@ export interface operations {
         parameters: {
             query?: {
                 bolt?: string;
+                version?: string | null;
             };
             header?: never;
             path: {
@@ -11983,6 +11986,7 @@ export interface operations {
         parameters: {
             query?: {
                 bolt?: string;
+                version?: string | null;
             };
             header?: never;
             path: {

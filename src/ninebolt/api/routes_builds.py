@@ -44,6 +44,8 @@ def the_house(request: Request) -> House:
 HouseDep = Annotated[House, Depends(the_house)]
 # The bolt on screen, whose drawing alone is answered; without it, all nine are.
 Shown = Annotated[str, Query(alias="bolt", max_length=20)]
+# The state that whoever calls looked at: another one by now is refused.
+Seen = Annotated[str | None, Query(max_length=60)]
 
 
 @router.get("/builds")
@@ -168,9 +170,11 @@ def open_trial(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Respon
 
 
 @router.post("/builds/{build_id}/trial/keep", **BENCH)
-def keep_trial(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Response:
+def keep_trial(
+    house: HouseDep, build_id: str, bolt_shown: Shown = "", version: Seen = None
+) -> Response:
     """Keep the what-if."""
-    return answer(workshop.keep_trial(house, build_id), bolt_shown)
+    return answer(workshop.keep_trial(house, build_id, version), bolt_shown)
 
 
 @router.delete("/builds/{build_id}/trial", **BENCH)
@@ -186,15 +190,15 @@ def trial_back(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Respon
 
 
 @router.post("/builds/{build_id}/undo", **BENCH)
-def undo(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Response:
+def undo(house: HouseDep, build_id: str, bolt_shown: Shown = "", version: Seen = None) -> Response:
     """Take the last kept change back."""
-    return answer(workshop.undo(house, build_id), bolt_shown)
+    return answer(workshop.undo(house, build_id, version=version), bolt_shown)
 
 
 @router.post("/builds/{build_id}/redo", **BENCH)
-def redo(house: HouseDep, build_id: str, bolt_shown: Shown = "") -> Response:
+def redo(house: HouseDep, build_id: str, bolt_shown: Shown = "", version: Seen = None) -> Response:
     """Make it again."""
-    return answer(workshop.undo(house, build_id, redo=True), bolt_shown)
+    return answer(workshop.undo(house, build_id, redo=True, version=version), bolt_shown)
 
 
 @router.get("/builds/{build_id}/history")
@@ -205,10 +209,15 @@ def history(house: HouseDep, build_id: str) -> list[RevisionRow]:
 
 @router.post("/builds/{build_id}/marks/{bolt}", **BENCH)
 def sign(
-    house: HouseDep, build_id: str, bolt: str, body: SignIn, bolt_shown: Shown = ""
+    house: HouseDep,
+    build_id: str,
+    bolt: str,
+    body: SignIn,
+    bolt_shown: Shown = "",
+    version: Seen = None,
 ) -> Response:
     """Sign a bolt off."""
-    return answer(workshop.sign(house, build_id, bolt, body.note), bolt_shown)
+    return answer(workshop.sign(house, build_id, bolt, body.note, version), bolt_shown)
 
 
 @router.delete("/builds/{build_id}/marks/{bolt}", **BENCH)

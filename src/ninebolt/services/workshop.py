@@ -148,14 +148,7 @@ def change_by(
     with session(house.path) as db:
         with transaction(db):
             row = table.get_build(db, build_id)
-            now = table.version_of(db, build_id)
-            if version is not None and version != now:
-                raise ConflictError(
-                    "The build was changed elsewhere, so this change was not made.",
-                    got=f"revision {now}",
-                    expected=f"revision {version}",
-                    todo="The newer state is shown now; make the change again if it is still wanted.",
-                )
+            _as_seen(db, build_id, version)
             base = doc_at(db, build_id, row.head)
             trial = table.get_trial(db, build_id)
             shown = with_changes(base, trial or [])
@@ -171,6 +164,18 @@ def change_by(
                 house.storable(build_of(with_changes(base, merged), row.name))
                 table.put_trial(db, build_id, row.head, merged, house.now())
         return _bench(house, db, build_id, kept)
+
+
+def _as_seen(db: sqlite3.Connection, build_id: str, version: str | None) -> None:
+    """Raises ConflictError where the build is no longer what the caller looked at; None looks at nothing."""
+    now = table.version_of(db, build_id)
+    if version is not None and version != now:
+        raise ConflictError(
+            "The build was changed elsewhere, so this was not done.",
+            got=f"revision {now}",
+            expected=f"revision {version}",
+            todo="The newer state is shown now; look at it, and do it again if it is still wanted.",
+        )
 
 
 def _merge(old: list[dict[str, Any]], new: list[dict[str, Any]]) -> list[dict[str, Any]]:
@@ -223,11 +228,12 @@ def open_trial(house: House, build_id: str) -> Bench:
         return _bench(house, db, build_id)
 
 
-def keep_trial(house: House, build_id: str) -> Bench:
-    """Keep what is on trial as one revision."""
+def keep_trial(house: House, build_id: str, version: str | None = None) -> Bench:
+    """Keep what is on trial as one revision. version: as of change."""
     with session(house.path) as db:
         with transaction(db):
             row = table.get_build(db, build_id)
+            _as_seen(db, build_id, version)
             trial = table.get_trial(db, build_id)
             if trial is None:
                 raise ConflictError("There is no what-if to keep.")
@@ -282,11 +288,12 @@ def _none_open(db: sqlite3.Connection, build_id: str, todo: str) -> None:
         raise ConflictError("A what-if is open.", todo=todo)
 
 
-def undo(house: House, build_id: str, redo: bool = False) -> Bench:
-    """Step the build back to the state before its last kept change, or forward again."""
+def undo(house: House, build_id: str, redo: bool = False, version: str | None = None) -> Bench:
+    """Step the build back to the state before its last kept change, or forward again. version: as of change."""
     with session(house.path) as db:
         with transaction(db):
             row = table.get_build(db, build_id)
+            _as_seen(db, build_id, version)
             _none_open(db, build_id, "Keep or drop it first.")
             find = table.newest_child if redo else table.parent_of
             target = find(db, build_id, row.head)
@@ -305,13 +312,17 @@ def _log_back(db: sqlite3.Connection, build_id: str, doc: Any) -> None:
             rides.set_removed(db, build_id, log_id, None)
 
 
-def sign(house: House, build_id: str, bolt: str, note: str = "") -> Bench:
-    """Paint the witness mark: record exactly the inputs that the bolt's computation used."""
+def sign(
+    house: House, build_id: str, bolt: str, note: str = "", version: str | None = None
+) -> Bench:
+    """Paint the witness mark: record exactly the inputs that the bolt's computation used. version: as of change;
+    nobody signs what they have not seen."""
     if bolt not in BOLTS:
         raise NotFoundError(f"There is no bolt '{bolt}'.", expected=", ".join(BOLTS))
     with session(house.path) as db:
         with transaction(db):
             row = table.get_build(db, build_id)
+            _as_seen(db, build_id, version)
             _none_open(db, build_id, "Keep or drop it, then sign off.")
             base = doc_at(db, build_id, row.head)
             build = build_of(base, row.name)
