@@ -36,6 +36,7 @@ from ninebolt.cli import (
     sort,
     splits,
     sweep,
+    voice,
 )
 from ninebolt.errors import InputError, NineBoltError
 
@@ -81,6 +82,7 @@ def parser() -> argparse.ArgumentParser:
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Entry point; returns the exit status."""
+    voice.fit_all()
     made = parser()
     args, more = made.parse_known_args(argv)
     if more:  # an axis that stands behind an option; else a word too many
