@@ -92,6 +92,23 @@ def test_a_new_build_is_proposed_from_a_wish(bench: Page, server: str) -> None:
     assert "km/h" in headline(bench)
 
 
+def test_a_search_that_is_not_heard_of_for_a_while_is_followed_to_its_end(
+    bench: Page, server: str
+) -> None:
+    made = bench.request.post(f"{server}/api/builds", data={"name": "From a wish"}).json()["id"]
+    wish = [{"path": "goal.top_speed_m_s", "value": 25}, {"path": "goal.ride_m", "value": 40000}]
+    bench.request.post(f"{server}/api/builds/{made}/changes", data={"changes": wish})
+    bench.route("**/propose?*", lambda r: r.continue_(url=f"{r.request.url}&looks=800"))
+    bench.goto(f"{server}/build/{made}/goal")
+    bench.get_by_role("tab", name="Whole builds").click()
+    bench.route("**/api/jobs/*", lambda route: route.abort())
+    bench.get_by_role("button", name="Propose whole builds").click()
+    expect(bench.get_by_role("alert").filter(has_text="Nothing answers")).to_be_visible()
+    bench.unroute("**/api/jobs/*")
+    expect(bench.get_by_role("article").first.get_by_text("No stop stands")).to_be_visible()
+    expect(bench.get_by_role("alert").filter(has_text="Nothing answers")).to_have_count(0)
+
+
 def test_without_a_wish_it_is_asked_for(bench: Page, server: str) -> None:
     made = bench.request.post(f"{server}/api/builds", data={"name": "No wish"}).json()["id"]
     bench.goto(f"{server}/build/{made}/goal")

@@ -2,6 +2,7 @@ import { Box, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useEffect, useRef, useState } from 'react'
 import { http, ok, type Sniffed, type Sorting, type SortProgress, upload } from '../../api/client'
 import { problemText } from '../../api/hooks'
+import { follow } from '../../api/job'
 import { at } from '../../lib/path'
 import { parseQuantity, show, unitsOf } from '../../lib/units'
 import { DIGITS, paint } from '../../theme/paint'
@@ -34,7 +35,6 @@ const OURS: [string, string][] = [
   ['rested_2_on', 'second date'],
   ['damage', 'damage seen'],
 ]
-const POLL_MS = 300
 const TYPING_MS = 250
 
 /** Measured cells into matched groups: the columns, the rules that reject, the groups, what it
@@ -155,38 +155,24 @@ export function SortCells({ file, close }: { file: File; close: () => void }) {
 function useSorting(file: File, key: string) {
   const [shown, setShown] = useState<{ job: SortProgress; file: File; key: string } | null>(null)
   const [problem, setProblem] = useState('')
-  const id = useRef('')
+  const followed = useRef<ReturnType<typeof follow> | null>(null)
   useEffect(() => {
     if (!key) return
-    let gone = false
-    let timer = 0
-    const end = (jobId: string) => void http.DELETE('/api/sort/jobs/{job_id}', { params: { path: { job_id: jobId } } })
-    const take = (job: SortProgress) => {
-      if (gone) return end(job.id)
-      id.current = job.id
-      if (job.sorting) setShown({ job, file, key })
-      if (job.sorting || job.state !== 'running') setProblem(job.error)
-      if (job.state === 'running') timer = window.setTimeout(look, POLL_MS)
-    }
-    const fail = (e: Error) => !gone && setProblem(problemText(e))
-    const look = () => {
-      ok(http.GET('/api/sort/jobs/{job_id}', { params: { path: { job_id: id.current } } }))
-        .then((p) => take(p as SortProgress))
-        .catch(fail)
-    }
-    const start = () => {
-      upload<SortProgress>('/api/sort/jobs', file, JSON.parse(key) as Record<string, string>)
-        .then(take)
-        .catch(fail)
-    }
-    timer = window.setTimeout(start, id.current ? TYPING_MS : 0)
-    return () => {
-      gone = true
-      window.clearTimeout(timer)
-      if (id.current) end(id.current)
-    }
+    const now = follow<SortProgress>({
+      begin: () => upload<SortProgress>('/api/sort/jobs', file, JSON.parse(key) as Record<string, string>),
+      wait: followed.current ? TYPING_MS : 0,
+      look: (id) => ok(http.GET('/api/sort/jobs/{job_id}', { params: { path: { job_id: id } } })) as Promise<SortProgress>,
+      end: (id) => ok(http.DELETE('/api/sort/jobs/{job_id}', { params: { path: { job_id: id } } })),
+      take: (job) => {
+        if (job.sorting) setShown({ job, file, key })
+        if (job.sorting || job.state !== 'running') setProblem(job.error)
+      },
+      say: (e) => setProblem(problemText(e)),
+    })
+    followed.current = now
+    return now.leave
   }, [file, key])
-  const stop = () => void http.DELETE('/api/sort/jobs/{job_id}', { params: { path: { job_id: id.current } } })
+  const stop = () => followed.current?.stop()
   return { job: shown?.job ?? null, problem, fresh: shown?.file === file && shown.key === key, stop }
 }
 
