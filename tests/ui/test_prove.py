@@ -245,6 +245,18 @@ def test_a_gate_entered_out_of_reach_is_sent_when_the_connection_is_back(
     expect(bench.get_by_text("1 of 28 gates are passed").first).to_be_visible()
 
 
+def test_a_page_that_is_closed_before_the_answer_keeps_its_gate(bench: Page, server: str) -> None:
+    """The connection hangs, and the phone goes into the pocket."""
+    bench.route("**/gates/*", lambda route: None)
+    prove(bench, server, "First power", "moss-84")
+    with bench.expect_request("**/gates/*"):
+        bench.get_by_role("button", name="It is so").click()
+    bench.goto("about:blank")
+    bench.unroute("**/gates/*")
+    prove(bench, server, "First power", "moss-84")
+    expect(bench.get_by_text("1 of 28 gates are passed").first).to_be_visible()
+
+
 def test_a_run_that_is_refused_is_not_lost(bench: Page, server: str) -> None:
     """The session went while the phone was out of reach: the run stays, with its value and the reason, until it is
     taken or let go by hand."""

@@ -83,7 +83,12 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
   const send = (value: number | null, passed: boolean | null) => {
     const entry = { gate: gate.key, value, passed, note, who }
     const entered = () => (taps.letGo(gateKey(gate.key)), done())
-    void call.mutateAsync(entry).then(entered, (error: Error) => isGone(error) && taps.keepGate(entry))
+    const keep = () => taps.keepGate(entry)
+    window.addEventListener('pagehide', keep) // closed before an answer came: it goes from the next page
+    void call
+      .mutateAsync(entry)
+      .then(entered, (error: Error) => isGone(error) && keep())
+      .finally(() => window.removeEventListener('pagehide', keep))
   }
   return (
     <Box px="3" pb="3">
