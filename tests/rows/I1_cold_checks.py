@@ -278,6 +278,19 @@ def test_ordinary_passed_again_on_the_new_one_it_counts(client: TestClient) -> N
     assert gates(bike)["live_charge"]["state"] == "passed"
 
 
+def test_unknown_what_was_printed_on_them_in_an_older_garage(client: TestClient) -> None:
+    """Names alone were written down: they hold as they did, and no amps are made up."""
+    bike = Outside(client, "brakka-96")
+    rows = [
+        {**g, "on": "\n".join(x.split(" | ")[0] for x in g["on"].splitlines() if "amp" not in x)}
+        for g in bike.body["doc"]["prove"]["gates"]
+    ]
+    bike.put(("prove.gates", rows), ("drive.controller.line_a", 900))
+    assert {g["state"] for g in gates(bike).values()} == {"passed"}
+    bike.put(("pack.series", bike.body["doc"]["pack"]["series"] - 1))
+    assert gates(bike)["cell_spread"]["others"] == ["pack"]
+
+
 def test_unknown_on_which_parts_it_was_passed(client: TestClient) -> None:
     """An entry of an older document says nothing of its parts: it stands, and nobody makes up a change."""
     bike = Outside(client, "brakka-96")

@@ -1,6 +1,7 @@
 import { Box } from '@chakra-ui/react'
 import { useEffect, useState } from 'react'
 import type { Drawings } from '../../api/client'
+import { amountAt, at } from '../../lib/path'
 import { show } from '../../lib/units'
 import { paint } from '../../theme/paint'
 import { useWorkshop } from '../../ui/bench'
@@ -154,8 +155,13 @@ function dropped(drag: Drag, d: D, change: ReturnType<typeof useWorkshop>['chang
       change([{ path: `${base}.x_m`, value: measured(bay.x_m + drag.by[0]) }, { path: `${base}.y_m`, value: measured(bay.y_m + drag.by[1]) }], 'Moved a bay')
     return
   }
-  const points = bay.corners.map((c, i) => (i === drag.corner ? drag.at : c)) as Point[]
-  change(Object.entries(outlineDoc(points)).map(([key, value]) => ({ path: `${base}.${key}`, value })), 'Moved a corner of a bay')
+  change((now) => {
+    // The other corners as they are by then: the answer to another one's move may still be on its way.
+    const kept = (at(now, `${base}.outline`) ?? []) as Point[]
+    const [x, y] = [amountAt(now, `${base}.x_m`) ?? 0, amountAt(now, `${base}.y_m`) ?? 0]
+    const corners = kept.length === bay.corners.length ? kept.map((p): Point => [p[0] + x, p[1] + y]) : (bay.corners as Point[])
+    return Object.entries(outlineDoc(corners.map((c, i) => (i === drag.corner ? drag.at : c)))).map(([key, value]) => ({ path: `${base}.${key}`, value }))
+  }, 'Moved a corner of a bay')
 }
 
 function Bay(p: {
