@@ -33,17 +33,18 @@ export interface Change {
 
 // How long an answer is waited for. A phone that walks out of reach, a laptop that is closed: the connection stays open,
 // and says nothing for a quarter of an hour. What is looked at or stopped while a motor may turn is not waited for long.
-const WAIT_MS = 60_000
+// What works over there, a write into a controller first of all, is waited for: that nothing answers, the page says anyhow.
+const [LOOK_MS, WORK_MS] = [60_000, 600_000]
 const WAITS: [RegExp, number][] = [
   [/\/version$|\/api\/link$|\/link\/(identify\/|groups$)|\/api\/jobs\//, 4_000],
   [/\/trials$|\/gates\//, 10_000],
   [/\/changes$/, 20_000],
 ]
-const waitFor = (url: string) => WAITS.find(([of]) => of.test(new URL(url).pathname))?.[1] ?? WAIT_MS
+const waitFor = (asked: Request) => WAITS.find(([of]) => of.test(new URL(asked.url).pathname))?.[1] ?? (asked.method === 'GET' ? LOOK_MS : WORK_MS)
 
 function waited(asked: Request): Promise<Response> {
   const given = new AbortController()
-  setTimeout(() => given.abort(), waitFor(asked.url)) // also for what follows the first bytes
+  setTimeout(() => given.abort(), waitFor(asked)) // also for what follows the first bytes
   return globalThis.fetch(asked, { signal: given.signal })
 }
 
