@@ -69,14 +69,19 @@ def test_the_first_proposal_keeps_its_promise(bench: Page, server: str) -> None:
     expect(bench.get_by_role("group", name="Headline")).to_contain_text(promise.group(1))
 
 
-def test_a_new_build_is_proposed_from_a_wish(bench: Page, server: str) -> None:
+def wish(bench: Page, server: str) -> None:
+    """A new build with a wish, on the page that proposes whole ones."""
     made = bench.request.post(f"{server}/api/builds", data={"name": "From a wish"}).json()["id"]
-    wish = [{"path": "goal.top_speed_m_s", "value": 25}, {"path": "goal.ride_m", "value": 40000}]
-    bench.request.post(f"{server}/api/builds/{made}/changes", data={"changes": wish})
+    goal = [{"path": "goal.top_speed_m_s", "value": 25}, {"path": "goal.ride_m", "value": 40000}]
+    bench.request.post(f"{server}/api/builds/{made}/changes", data={"changes": goal})
     # A shorter search than a person gets, by the same road.
     bench.route("**/propose?*", lambda r: r.continue_(url=f"{r.request.url}&looks=800"))
     bench.goto(f"{server}/build/{made}/goal")
     bench.get_by_role("tab", name="Whole builds").click()
+
+
+def test_a_new_build_is_proposed_from_a_wish(bench: Page, server: str) -> None:
+    wish(bench, server)
     expect(bench.get_by_label("Start from")).to_have_value("light")
     bench.get_by_role("button", name="Propose whole builds").click()
     card = bench.get_by_role("article").first
@@ -95,12 +100,7 @@ def test_a_new_build_is_proposed_from_a_wish(bench: Page, server: str) -> None:
 def test_a_search_that_is_not_heard_of_for_a_while_is_followed_to_its_end(
     bench: Page, server: str
 ) -> None:
-    made = bench.request.post(f"{server}/api/builds", data={"name": "From a wish"}).json()["id"]
-    wish = [{"path": "goal.top_speed_m_s", "value": 25}, {"path": "goal.ride_m", "value": 40000}]
-    bench.request.post(f"{server}/api/builds/{made}/changes", data={"changes": wish})
-    bench.route("**/propose?*", lambda r: r.continue_(url=f"{r.request.url}&looks=800"))
-    bench.goto(f"{server}/build/{made}/goal")
-    bench.get_by_role("tab", name="Whole builds").click()
+    wish(bench, server)
     bench.route("**/api/jobs/*", lambda route: route.abort())
     bench.get_by_role("button", name="Propose whole builds").click()
     expect(bench.get_by_role("alert").filter(has_text="Nothing answers")).to_be_visible()

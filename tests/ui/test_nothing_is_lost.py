@@ -196,6 +196,17 @@ def test_dangerous_what_is_done_before_an_answer_takes_nothing_back(
     }  # fmt: skip
 
 
+def test_a_line_that_is_typed_into_is_removed_all_the_same(bench: Page, server: str) -> None:
+    """Leaving the field sends its text: by the time the line is removed it is another than was seen."""
+    open_bolt(bench, server, "moss-84", "donor")
+    part(bench, "Frame bay")
+    bench.get_by_label("Name", exact=True).fill("Another name")
+    bench.get_by_role("button", name="Remove this line").click()
+    expect(bench.get_by_role("group", name="Parts").get_by_text("Frame bay")).to_have_count(0)
+    expect(bench.get_by_role("group", name="Parts").get_by_text("Another name")).to_have_count(0)
+    assert bench.request.get(f"{server}/api/builds/moss-84").json()["doc"]["donor"]["bays"] == []
+
+
 def test_dangerous_two_numbers_of_a_shelf_part_sent_close_on_each_other(
     bench: Page, server: str
 ) -> None:

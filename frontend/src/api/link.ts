@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { components } from './schema'
 import { http, isHeld, isSilent, ok, SILENT, upload } from './client'
 
@@ -204,6 +204,10 @@ export function useIdentify(turned: string) {
   const [problem, setProblem] = useState('')
   const [held, setHeld] = useState(false)
   const running = seen?.state === 'running'
+  const turns = useRef(running)
+  useEffect(() => {
+    turns.current = running
+  })
   const id = seen?.id
   const look = (job: string) => ok(http.GET('/api/link/identify/{job_id}', { params: { path: { job_id: job } } }))
   useEffect(() => {
@@ -232,7 +236,7 @@ export function useIdentify(turned: string) {
       .catch((e: Error) => (setHeld(isHeld(e)), setProblem(e.message)))
   }
   const stop = () =>
-    void ok(http.DELETE('/api/jobs/{job_id}', { params: { path: { job_id: id! } } })).catch((e: Error) => setProblem(`${e.message} ${MAY_TURN}`))
+    void ok(http.DELETE('/api/jobs/{job_id}', { params: { path: { job_id: id! } } })).catch((e: Error) => turns.current && setProblem(`${e.message} ${MAY_TURN}`))
   return { seen, problem: problem || seen?.error || '', held, start, stop, running }
 }
 

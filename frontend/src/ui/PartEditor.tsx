@@ -37,9 +37,12 @@ export function PartEditor({ path }: { path: string }) {
   const parent = path.replace(/\.\d+$/, '')
   const remove = () => {
     const shown = JSON.stringify(doc)
+    const own = Number(path.split('.').pop())
     change((now) => {
       const items = at(now, parent) as unknown[]
-      const index = items.findIndex((x) => JSON.stringify(x) === shown)
+      const same = (x: unknown) => JSON.stringify(x) === shown
+      // It moved up where one before it was removed meanwhile; it is where it was, and another text, where it was typed into.
+      const index = same(items[own]) || !items.some(same) ? own : items.findIndex(same)
       return [{ path: parent, value: items.filter((_, i) => i !== index) }]
     }, 'Removed a line')
     open({ kind: 'findings' })

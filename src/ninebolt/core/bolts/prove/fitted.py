@@ -1,9 +1,9 @@
 """Which parts a gate of commissioning was passed on: with another one in its place it is open again.
 
 A part is known by its name, as it comes from the shelf or was given by hand, a pack by its cell and counts, a chain by
-its teeth; what is measured or set on a part does not make it another, nor does a name alone that is corrected. One
-that has no name is known by what is printed on it. What was read warm after a pull was read at the amps set then: much
-more of them is another pull. Common practice, no source.
+its teeth; what is measured or set on a part does not make it another. One that has no name is known by what is printed
+on it. What was read warm after a pull was read at the amps set then: much more of them is another pull. Common
+practice, no source.
 """
 
 from __future__ import annotations
@@ -17,9 +17,7 @@ from ninebolt.core.parts.base import Fitting, Part
 from ninebolt.core.value import Value
 
 NONE, SEP, UNREAD = "none", " | ", "?"
-MORE_AMPS = (
-    1.1  # of those that a gate was passed at: within it the same ride. Common practice, no source.
-)
+MORE_AMPS = 1.1  # of those that a gate was passed at. Common practice, no source.
 AMPS = "amp setting"
 COUNTS = re.compile(r"\S+s \S+p(?= \||$)")
 
