@@ -391,7 +391,7 @@ def gate(bike: Bike) -> list[Says]:
 
 @check(
     "prove.gate_parts",
-    "a gate was passed on another part than is fitted now, or at fewer amps than are set now",
+    "a gate was passed on another part than is fitted now, or at fewer line amps than are set now",
     parts=("prove", "drive.controller", "drive.motor", "pack"),
 )
 def gate_parts(bike: Bike) -> Says | None:

@@ -2,7 +2,7 @@
 
 A part is known by its name, as it comes from the shelf or was given by hand, a pack by its cell and counts, a chain by
 its teeth; what is measured or set on a part does not make it another. One that has no name is known by what is printed
-on it. What was read warm after a pull was read at the amps set then: much more of them is another pull. Common
+on it. What was read warm after a pull was read at the line amps set then: much more of them is another pull. Common
 practice, no source.
 """
 
@@ -18,7 +18,7 @@ from ninebolt.core.value import Value
 
 NONE, SEP, UNREAD = "none", " | ", "?"
 MORE_AMPS = 1.1  # of those that a gate was passed at. Common practice, no source.
-AMPS = "amp setting"
+AMPS = "line-amp setting"
 COUNTS = re.compile(r"\S+s \S+p(?= \||$)")
 
 
@@ -59,9 +59,7 @@ WHAT: dict[str, Callable[[Build], str]] = {
     "chain": lambda b: (
         f"{b.gear.front_teeth or UNREAD}/{b.gear.rear_teeth or UNREAD} {b.gear.chain}"
     ),
-    AMPS: lambda b: (
-        f"{_known(b.drive.controller.line_a.amount)} {_known(b.drive.controller.phase_a.amount)}"
-    ),
+    AMPS: lambda b: _known(b.drive.controller.line_a.amount),  # what plug, fuse and groups carry
 }
 POWER = ("pack", "BMS", "controller", "motor")
 # Gate -> the parts that it was passed on.
