@@ -82,6 +82,7 @@ DISTANCE, SPEED, TIME, STALLED, STEPS = range(5)  # how a run ends
 
 ROOT3 = math.sqrt(3.0)
 LAST_V = 1e-5  # that near, one more of Newton's steps lands within rounding
+DERATE_K = 20.0  # phase amps fall linearly to zero over the last 20 K. Common practice, no source.
 GOLDEN = 0.5 * (math.sqrt(5.0) - 1.0)
 
 
@@ -101,6 +102,45 @@ def ocv_v(xs: Any, ys: Any, soc: float) -> float:
         else:
             high = mid
     return float(ys[low] + (ys[high] - ys[low]) * (soc - xs[low]) / (xs[high] - xs[low]))
+
+
+@JIT
+def phase_cap(c: Any, t: float, winding_c: float) -> tuple[float, int]:
+    """(phase amps allowed by setting, throttle, ramp and heat, which of them it is)."""
+    cap, choke = float(c[PHASE_A]), PHASE
+    share = float(c[THROTTLE])
+    if c[RAMP_S] > 0.0 and t < c[RAMP_S]:
+        share *= t / c[RAMP_S]
+    if share < 1.0:
+        cap, choke = cap * share, DRIVER
+    if c[HAS_HEAT] > 0.0 and winding_c > c[TEMP_MAX_C] - DERATE_K:
+        left = max(0.0, (c[TEMP_MAX_C] - winding_c) / DERATE_K)
+        if c[PHASE_A] * left < cap:
+            cap, choke = c[PHASE_A] * left, HEAT
+    return cap, choke
+
+
+@JIT
+def supply(c: Any, xs: Any, ys: Any, soc: float, slow_v: float) -> tuple[float, float, int]:
+    """(open volts behind the slow part, least limit of pack current, the choke it belongs to)."""
+    e = c[SERIES] * ocv_v(xs, ys, soc) - slow_v
+    if soc <= 0.0:
+        return e, 0.0, CELLS
+    limit, choke = float(c[LIMIT_A]), int(c[LIMIT_CHOKE])
+    if c[PACK_OHM] > 0.0:
+        by_floor = (e - max(c[FLOOR_V], 0.5 * e)) / c[PACK_OHM]
+        if by_floor < limit:
+            limit, choke = max(by_floor, 0.0), CELLS
+    elif e <= c[FLOOR_V]:
+        limit, choke = 0.0, CELLS
+    return e, limit, choke
+
+
+@JIT
+def wheel_n(c: Any, shaft_nm: float) -> float:
+    """Thrust from shaft torque; losses help when the wheel drives the motor."""
+    eta = c[EFFICIENCY] if shaft_nm >= 0.0 else 1.0 / c[EFFICIENCY]
+    return float(shaft_nm * c[GEAR] * eta)
 
 
 @JIT

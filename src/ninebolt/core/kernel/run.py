@@ -24,7 +24,6 @@ from ninebolt.core.kernel.point import (
     CAP_M_S,
     CASE_AIR_K_W,
     CASE_J_K,
-    CELLS,
     DISTANCE,
     DRAG_NM,
     DRAG_NM_S_RAD,
@@ -40,30 +39,24 @@ from ninebolt.core.kernel.point import (
     GRIP_ROOM_KG,
     GRIP_STATIC_N,
     HAS_HEAT,
-    HEAT,
     LD_H,
     LIMIT_A,
-    LIMIT_CHOKE,
     LQ_H,
     MASS_EFF_KG,
     NUMBERS,
     PACK_OHM,
     PER_COULOMB,
-    PHASE,
     PHASE_A,
     POLE_PAIRS,
     R_OHM,
     R_SWITCH_OHM,
     RAMP_S,
     ROLLING_N,
-    SERIES,
     SLOW_OHM,
     SPEED,
     STALLED,
     STEPS,
     TAU_S,
-    TEMP_MAX_C,
-    THROTTLE,
     TIME,
     VOLTS,
     WHEELIE,
@@ -89,9 +82,11 @@ bus_v = POINT.bus_v
 solve = POINT.solve
 at_torque = POINT.at_torque
 volts_needed = POINT.volts_needed
+phase_cap = POINT.phase_cap
+supply = POINT.supply
+wheel_n = POINT.wheel_n
 
 COPPER_PER_K = 0.00393  # IEC 60028, from 20 °C
-DERATE_K = 20.0  # phase amps fall linearly to zero over the last 20 K. Common practice, no source.
 TOLERANCE = 1e-5
 STEP_MAX_S = 0.7
 LATE_STEP_MAX_S = 2.5
@@ -101,54 +96,19 @@ FIRST_STEP_S = 0.1
 GROWTH = 5.0  # of a step from one to the next, at most
 STEP_MIN_S = 1e-7
 LANDED_S = 1e-10  # how close a run ends to its mark
+NEAR_S = 1e-4  # as close to it, the slopes at hand tell the rest better than that
 MOST_STEPS = 60_000
-HALVINGS = 14  # of a step, to find a change in it
-LAST_SHARE = 0.9999  # a change that close to the end of a step is at its end
+NEAR_SHARE = (
+    0.5**7
+)  # of a step: as near as its own cubic, bent by the change, can tell where that lies
+CHANGE_SHARE = 0.5**13  # of the step that ends there: what may lie past the change
+LAST_SHARE = 0.9997  # a change that close to the end of a step is at its end
 STILL_S = 2.0
 STATES = 6  # speed, distance, charge, slow volts, winding, case
 POWERS = 9
 OVER_CAP_M_S = 0.01  # past a speed cap by more than this the drive gives nothing
 SEEN = 8  # what is recorded beside the states
 COLUMNS = 15  # t, x, v, a, thrust, bus, line, iq, id, torque, charge, winding, case, choke, slow
-
-
-@JIT
-def phase_cap(c: Any, t: float, winding_c: float) -> tuple[float, int]:
-    """(phase amps allowed by setting, throttle, ramp and heat, which of them it is)."""
-    cap, choke = float(c[PHASE_A]), PHASE
-    share = float(c[THROTTLE])
-    if c[RAMP_S] > 0.0 and t < c[RAMP_S]:
-        share *= t / c[RAMP_S]
-    if share < 1.0:
-        cap, choke = cap * share, DRIVER
-    if c[HAS_HEAT] > 0.0 and winding_c > c[TEMP_MAX_C] - DERATE_K:
-        left = max(0.0, (c[TEMP_MAX_C] - winding_c) / DERATE_K)
-        if c[PHASE_A] * left < cap:
-            cap, choke = c[PHASE_A] * left, HEAT
-    return cap, choke
-
-
-@JIT
-def supply(c: Any, xs: Any, ys: Any, soc: float, slow_v: float) -> tuple[float, float, int]:
-    """(open volts behind the slow part, least limit of pack current, the choke it belongs to)."""
-    e = c[SERIES] * ocv_v(xs, ys, soc) - slow_v
-    if soc <= 0.0:
-        return e, 0.0, CELLS
-    limit, choke = float(c[LIMIT_A]), int(c[LIMIT_CHOKE])
-    if c[PACK_OHM] > 0.0:
-        by_floor = (e - max(c[FLOOR_V], 0.5 * e)) / c[PACK_OHM]
-        if by_floor < limit:
-            limit, choke = max(by_floor, 0.0), CELLS
-    elif e <= c[FLOOR_V]:
-        limit, choke = 0.0, CELLS
-    return e, limit, choke
-
-
-@JIT
-def wheel_n(c: Any, shaft_nm: float) -> float:
-    """Thrust from shaft torque; losses help when the wheel drives the motor."""
-    eta = c[EFFICIENCY] if shaft_nm >= 0.0 else 1.0 / c[EFFICIENCY]
-    return float(shaft_nm * c[GEAR] * eta)
 
 
 @JIT
@@ -163,10 +123,24 @@ def instant(
     t: float,
     own_a: float,
 ) -> tuple[
-    float, float, float, int, float, float, float, float, float, float, float, float, float, float
+    float,
+    float,
+    float,
+    int,
+    float,
+    float,
+    float,
+    float,
+    float,
+    float,
+    float,
+    float,
+    float,
+    float,
+    float,
 ]:
     """(acceleration, thrust as held, thrust the drive could push, choke, iq, id, bus V, line A,
-    torque, copper W, controller W, shaft torque as held, road load N, aero N).
+    torque, copper W, controller W, shaft torque as held, road load N, aero N, open volts of the pack).
 
     own_a: phase amps asked instead of the setting's, inf for none. Where the ground holds back, the
     operating point is the one that the rider needs, not full torque.
@@ -231,6 +205,7 @@ def instant(
         torque - drag if v > 0.0 else max(torque - drag, 0.0),
         load,
         aero,
+        e + slow_v,
     )
 
 
@@ -242,7 +217,7 @@ def rates(c: Any, xs: Any, ys: Any, y: Any, t: float, k: Any, i: int) -> int:
     now = instant(c, xs, ys, v, soc, y[3], y[4], t, math.inf)
     accel, thrust, choke, iq, id_ = now[0], now[1], now[3], now[4], now[5]
     bus, line, torque, copper = now[6], now[7], now[8], now[9]
-    control, shaft, aero = now[10], now[11], now[13]
+    control, shaft, aero, open_v = now[10], now[11], now[13], now[14]
     motor = v * c[GEAR]
     dragged = (c[DRAG_NM] + c[DRAG_NM_S_RAD] * motor) * motor
     k[i, 0] = accel
@@ -255,7 +230,7 @@ def rates(c: Any, xs: Any, ys: Any, y: Any, t: float, k: Any, i: int) -> int:
         k[i, 4] = (copper - flow) / c[WINDING_J_K]
         k[i, 5] = (flow + dragged - (y[5] - c[AIR_C]) / c[CASE_AIR_K_W]) / c[CASE_J_K]
     empty = soc <= 0.0
-    k[i, 6] = c[SERIES] * ocv_v(xs, ys, soc) * line
+    k[i, 6] = open_v * line
     k[i, 7] = line * line * c[PACK_OHM] + y[3] * line
     k[i, 8] = 0.0 if empty else control
     k[i, 9] = 0.0 if empty else copper
@@ -342,11 +317,26 @@ def between(y: Any, new: Any, h: float, k: Any, u: float, w: Any) -> None:
 
 @JIT
 def change_at(
-    c: Any, xs: Any, ys: Any, y: Any, new: Any, t: float, h: float, k: Any, w: Any, choke: int
+    c: Any,
+    xs: Any,
+    ys: Any,
+    y: Any,
+    new: Any,
+    t: float,
+    h: float,
+    k: Any,
+    w: Any,
+    choke: int,
+    low: float,
 ) -> float:
-    """Share of a step after which the choke is no longer what it was."""
-    low, high = 0.0, LAST_SHARE
-    for _ in range(HALVINGS):
+    """Share of a step, past low, after which the choke is no longer what it was."""
+    high, narrow = LAST_SHARE, NEAR_SHARE
+    if low > 0.0:
+        between(y, new, h, k, low, w)
+        if rates(c, xs, ys, w, t + low * h, k, 5) != choke:
+            low, high = 0.0, low
+        narrow = CHANGE_SHARE
+    while high - low > narrow:
         u = 0.5 * (low + high)
         between(y, new, h, k, u, w)
         if rates(c, xs, ys, w, t + u * h, k, 5) == choke:
@@ -400,14 +390,15 @@ def run(
             h = min(h, STILL_S - still + 1e-9)
         worst, after = stride(c, xs, ys, y, t, h, k, w, new)
         taken = h
+        low = 0.0
         for _ in range(6):  # each time less of the step lies past the change
             if after == choke or taken <= 2e-6:
                 break
             between(y, new, taken, k, LAST_SHARE, w)
             if rates(c, xs, ys, w, t + LAST_SHARE * taken, k, 5) == choke:
                 break  # it changes at the very end of the step
-            u = change_at(c, xs, ys, y, new, t, taken, k, w, choke)
-            taken = max(u * taken, 1e-6)
+            u = change_at(c, xs, ys, y, new, t, taken, k, w, choke, low)
+            taken, low = max(u * taken, 1e-6), 1.0 - 4.0 * NEAR_SHARE
             worst, after = stride(c, xs, ys, y, t, taken, k, w, new)
         if worst > 1.0 and taken > STEP_MIN_S:
             h = max(taken * max(0.2, 0.9 * worst**-0.2), STEP_MIN_S)
@@ -518,10 +509,16 @@ def land(
     for _ in range(3):
         stride(c, xs, ys, y, t, taken, k, w, new)
         slope = new[0] if i == 1 else k[6, 0]
-        off = (new[i] - mark) / slope if slope > 0.0 else 0.0
+        off = (mark - new[i]) / slope if slope > 0.0 else 0.0
         if abs(off) <= LANDED_S:
             return taken
-        taken = max(taken - off, 1e-12)
+        if abs(off) <= NEAR_S:  # the rest by the slopes at both ends of the step
+            for q in range(ALL):
+                new[q] += off * (k[6, q] + 0.5 * off * (k[6, q] - k[0, q]) / taken)
+            new[2] = max(new[2], 0.0)
+            rates(c, xs, ys, new, t + taken + off, k, 6)
+            return taken + off
+        taken = max(taken + off, 1e-12)
     stride(c, xs, ys, y, t, taken, k, w, new)
     return taken
 

@@ -10,14 +10,15 @@ import numpy as np
 
 from ninebolt.core.kernel import kernel
 from ninebolt.core.kernel.point import ROOT3
-from ninebolt.core.kernel.run import DERATE_K
+from ninebolt.core.kernel.point import DERATE_K
 from ninebolt.core.simulate.case import CHOKES, RunCase, numbers
 from ninebolt.units import RPM_PER_RAD_S
 
 
 class Instant(NamedTuple):
     """What happens at one state. thrust_n: as held by the rider; free_n: what the drive could push;
-    shaft_nm: torque at the motor's shaft, its drag taken off."""
+    shaft_nm: torque at the motor's shaft, its drag taken off; open_v: of the pack, nothing
+    drawn."""
 
     accel: float
     thrust_n: float
@@ -33,6 +34,7 @@ class Instant(NamedTuple):
     shaft_nm: float
     load_n: float
     aero_n: float
+    open_v: float
 
 
 def instant(case: RunCase, speed_m_s: float, asked_a: float = math.inf) -> Instant:
