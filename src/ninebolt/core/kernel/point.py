@@ -81,7 +81,7 @@ BY_CURRENT, BY_LINE, BY_VOLTS = range(3)  # what bounds an operating point
 DISTANCE, SPEED, TIME, STALLED, STEPS = range(5)  # how a run ends
 
 ROOT3 = math.sqrt(3.0)
-LAST_V = 1e-5  # that near, one more of Newton's steps lands within rounding
+LAST_V = 2e-4  # that near, one more of Newton's steps lands within a millionth of a volt
 DERATE_K = 20.0  # phase amps fall linearly to zero over the last 20 K. Common practice, no source.
 GOLDEN = 0.5 * (math.sqrt(5.0) - 1.0)
 
@@ -242,7 +242,8 @@ def iq_below(
     """As iq_at_gap, where the gap and its slope at high are known and too large. Newton, held
     between what is too little and what is too much."""
     x, low = high, 0.0
-    near = iq_at_volts(c, r, flux, we, id_, bus_v(e, rs, we * flux * 0.75 * high))
+    guess = max(high - gap / by_q, 0.0) if by_q > 0.0 else 0.5 * high
+    near = iq_at_volts(c, r, flux, we, id_, bus_v(e, rs, dc_power_w(c, r, flux, we, guess, id_)))
     if 0.0 < near < high:
         x = near
         gap, by_q, _ = gap_v(c, r, flux, we, e, rs, x, id_)

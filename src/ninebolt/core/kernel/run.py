@@ -95,6 +95,7 @@ LATE_S = 4.0
 FIRST_STEP_S = 0.1
 GROWTH = 5.0  # of a step from one to the next, at most
 STEP_MIN_S = 1e-7
+AT_ONCE_S = 5e-5  # a change that near to an end of a step is at its end
 LANDED_S = 1e-10  # how close a run ends to its mark
 NEAR_S = 1e-4  # as close to it, the slopes at hand tell the rest better than that
 MOST_STEPS = 60_000
@@ -335,7 +336,7 @@ def change_at(
         between(y, new, h, k, low, w)
         if rates(c, xs, ys, w, t + low * h, k, 5) != choke:
             low, high = 0.0, low
-        narrow = CHANGE_SHARE
+        narrow = max(CHANGE_SHARE, 0.5 * AT_ONCE_S / h)
     while high - low > narrow:
         u = 0.5 * (low + high)
         between(y, new, h, k, u, w)
@@ -389,16 +390,20 @@ def run(
         if y[0] <= 0.0:
             h = min(h, STILL_S - still + 1e-9)
         worst, after = stride(c, xs, ys, y, t, h, k, w, new)
-        taken = h
-        low = 0.0
+        taken, low = h, 0.0
         for _ in range(6):  # each time less of the step lies past the change
             if after == choke or taken <= 2e-6:
                 break
-            between(y, new, taken, k, LAST_SHARE, w)
-            if rates(c, xs, ys, w, t + LAST_SHARE * taken, k, 5) == choke:
+            last = max(min(LAST_SHARE, 1.0 - AT_ONCE_S / taken), 0.0)
+            between(y, new, taken, k, last, w)
+            if rates(c, xs, ys, w, t + last * taken, k, 5) == choke:
                 break  # it changes at the very end of the step
             u = change_at(c, xs, ys, y, new, t, taken, k, w, choke, low)
-            taken, low = max(u * taken, 1e-6), 1.0 - 4.0 * NEAR_SHARE
+            if u * taken <= AT_ONCE_S and worst <= 1.0:
+                break  # it changes at the very beginning
+            told = 2.0 * NEAR_SHARE * taken
+            taken = max(u * taken, 1e-6)
+            low = max(1.0 - told / taken, 0.0)
             worst, after = stride(c, xs, ys, y, t, taken, k, w, new)
         if worst > 1.0 and taken > STEP_MIN_S:
             h = max(taken * max(0.2, 0.9 * worst**-0.2), STEP_MIN_S)

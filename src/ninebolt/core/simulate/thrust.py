@@ -9,8 +9,7 @@ from typing import NamedTuple
 import numpy as np
 
 from ninebolt.core.kernel import kernel
-from ninebolt.core.kernel.point import ROOT3
-from ninebolt.core.kernel.point import DERATE_K
+from ninebolt.core.kernel.point import DERATE_K, ROOT3
 from ninebolt.core.simulate.case import CHOKES, RunCase, numbers
 from ninebolt.units import RPM_PER_RAD_S
 
