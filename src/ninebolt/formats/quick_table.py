@@ -42,7 +42,7 @@ def quick_columns(data: bytes, seen: Sniffed) -> list[Floats] | None:
         return None
     if frame.height < 1:
         return None
-    columns = [frame[str(i)].to_numpy() for i in range(width)]
+    columns = list(frame.to_numpy(order="fortran").T)
     # A sum that is a number holds no infinity: only the others are looked through.
     return None if any(not np.isfinite(c.sum()) and np.isinf(c).any() for c in columns) else columns
 

@@ -18,6 +18,7 @@ GRID = 48
 GOLDEN = 0.5 * (math.sqrt(5.0) - 1.0)
 SHARPER = 16  # a ten-thousandth of a second
 FINER = (16, 16, 16)  # the same
+LEAST = 1e-12  # a sum of squares of seconds below that is one of rounding
 PLACE_K = (
     2.6  # the slow error of positions is itself only estimated: found by trial on made-up runs
 )
@@ -73,8 +74,9 @@ def _around(
 
 def _by_grids(t: Floats, y: Floats, low: float, high: float) -> float:
     """The cheapest start of speeds by grids one in the other, each looked at in one go."""
+    costs = _speed_costs(t, y)
     for points in (GRID, *FINER):
-        low, high = _around(np.linspace(low, high, points), lambda g: _speed_costs(t, y, g))
+        low, high = _around(np.linspace(low, high, points), costs)
     return 0.5 * (low + high)
 
 
@@ -113,24 +115,39 @@ def _fits(t: Floats, y: Floats, kind: str) -> Callable[[float], Fit]:
     return at
 
 
-def _speed_costs(t: Floats, y: Floats, grid: Floats) -> Floats:
-    """Sum of squares of each start of a grid, as _fits makes them of speeds, all at once: from the sums of the normal
-    equations, without the residuals."""
-    s = np.maximum(t[None, :] - grid[:, None], 0.0)
-    q = s * s
-    ss, sq, qq = q.sum(1), np.einsum("ij,ij->i", s, q), np.einsum("ij,ij->i", q, q)
-    sy, qy = s @ y, q @ y
+def _speed_costs(t: Floats, y: Floats) -> Callable[[Floats], Floats]:
+    """Sum of squares of each start of a grid, as _fits makes them of speeds, all at once: from the normal equations,
+    whose sums over what follows a start are those of the powers of time, added up once from the end."""
+    u, all_of = t - t[-1], float(y @ y)  # counted from the end: what follows a late start is small
+    square = u * u
+    terms = np.stack([np.ones_like(u), u, square, square * u, square * square, y, u * y, square * y])
+    after = np.zeros((len(terms), len(t) + 1))
+    after[:, :-1] = np.cumsum(terms[:, ::-1], axis=1)[:, ::-1]
+
+    def of(grid: Floats) -> Floats:
+        g, at = grid - t[-1], np.searchsorted(t, grid, side="right")
+        n, s1, s2, s3, s4, y0, y1, y2 = after[:, at]
+        ss = s2 - g * (2.0 * s1 - g * n)
+        sq = s3 - g * (3.0 * s2 - g * (3.0 * s1 - g * n))
+        qq = s4 - g * (4.0 * s3 - g * (6.0 * s2 - g * (4.0 * s1 - g * n)))
+        return all_of + _least_squares(ss, sq, qq, y1 - g * y0, y2 - g * (2.0 * y1 - g * y0), n < 3)
+
+    return of
+
+
+def _least_squares(
+    ss: Floats, sq: Floats, qq: Floats, sy: Floats, qy: Floats, few: npt.NDArray[np.bool_]
+) -> Floats:
+    """What a rise a s + b s² that starts at rest takes off the sum of squares, at best."""
     with np.errstate(divide="ignore", invalid="ignore"):
         det = ss * qq - sq**2
         a, b = (qq * sy - sq * qy) / det, (ss * qy - sq * sy) / det
-        line, bend = np.where(ss > 0.0, sy / ss, 0.0), np.where(qq > 0.0, qy / qq, 0.0)
-    few = len(t) - np.searchsorted(t, grid, side="right") < 3
+        line, bend = np.where(ss > LEAST, sy / ss, 0.0), np.where(qq > LEAST, qy / qq, 0.0)
     plain = few | ~np.isfinite(a)  # a straight rise, where there is no more to see
     back = ~plain & (a < 0.0)  # no bike starts backwards
     a = np.where(plain, line, np.where(back, 0.0, a))
     b = np.where(plain, 0.0, np.where(back, bend, b))
-    made = a * (a * ss + 2.0 * (b * sq - sy)) + b * (b * qq - 2.0 * qy)
-    return np.asarray(float(y @ y) + made)
+    return np.asarray(a * (a * ss + 2.0 * (b * sq - sy)) + b * (b * qq - 2.0 * qy))
 
 
 def _solve(columns: list[Floats], y: Floats) -> Fit:
