@@ -3,7 +3,11 @@
 from __future__ import annotations
 
 import io
+import json
 import random
+import subprocess
+import tempfile
+from pathlib import Path
 
 import numpy as np
 import polars
@@ -13,6 +17,20 @@ from ninebolt.core.logs.align import aligned
 from ninebolt.core.logs.ride import analyse
 from ninebolt.formats.ride_log import read_log
 
+ROOT = Path(__file__).resolve().parents[1]
+REFERENCES = ROOT / ".venv-references" / "bin" / "python"  # made by ./nb references
+# The data-frame library that most people know, by its usual parser: times of some goes, one file after the other.
+USUAL = """
+import io, json, sys, time
+import pandas
+files = [open(name, "rb").read() for name in sys.argv[1:]]
+def goes():
+    start = time.perf_counter()
+    for data in files:
+        pandas.read_csv(io.BytesIO(data))
+    return time.perf_counter() - start
+print(json.dumps([goes() for _ in range(6)][1:]))
+"""
 HZ, HOUR_S = 100, 3600
 CHANNELS = ("pack [V]", "line [A]", "phase [A]", "rpm", "throttle [%]", "motor [C]", "controller [C]",
             "duty", "x", "y")  # fmt: skip
@@ -37,6 +55,27 @@ def made() -> tuple[bytes, bytes]:
     return frame.write_csv().encode(), fixes.write_csv().encode()
 
 
+def usual(*files: bytes) -> float | None:
+    """Median seconds of the usual bare parse of files; None without the reference libraries."""
+    if not REFERENCES.exists():
+        return None
+    with tempfile.TemporaryDirectory() as folder:
+        names = [str(Path(folder) / f"{i}.csv") for i in range(len(files))]
+        for name, data in zip(names, files, strict=True):
+            Path(name).write_bytes(data)
+        done = subprocess.run(
+            [str(REFERENCES), "-c", USUAL, *names], capture_output=True, text=True, check=True
+        )
+    return float(np.median(json.loads(done.stdout)))
+
+
+def beside(seconds: float, *files: bytes) -> str:
+    least = usual(*files)
+    if least is None:
+        return "the usual library's is not there: ./nb references"
+    return f"{seconds / least:.1f} times the usual library's ({least * 1e3:.0f} ms)"
+
+
 def bench_logs(taken) -> None:  # type: ignore[no-untyped-def]
     """taken: times some work some times."""
     data, fixes = made()
@@ -45,9 +84,12 @@ def bench_logs(taken) -> None:  # type: ignore[no-untyped-def]
     own = taken(lambda: analyse(read_log(data, "c.csv")), 7)
     both = taken(lambda: analyse(aligned(read_log(data, "c.csv"), read_log(fixes, "g.csv"))), 7)
     print(f"an hour at {HZ} Hz, {len(data) / 1e6:.0f} MB, bare: {alone}")
-    print(f"read and analysed: {own}; {own.median / alone.median:.1f} times the bare parse")
     print(
-        f"two loggers read, aligned, analysed: {both}; {both.median / bare.median:.1f} times the bare parses ({bare})"
+        f"read and analysed: {own}; {own.median / alone.median:.1f} times the bare parse; {beside(own.median, data)}"
+    )
+    print(
+        f"two loggers read, aligned, analysed: {both}; {both.median / bare.median:.1f} times the bare parses ({bare}); "
+        f"{beside(both.median, data, fixes)}"
     )
 
 
