@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Callable
+from fnmatch import fnmatch
 from pathlib import Path
 
-from playwright.sync_api import Page, Request, Response, expect
+import pytest
+from playwright.sync_api import Page, Request, Response, Route, expect
 
 
 def open_bolt(page: Page, server: str, build: str, bolt: str) -> None:
@@ -307,3 +309,23 @@ def test_a_bike_that_cuts_out_says_so_in_the_headline(bench: Page, server: str) 
     strip = bench.get_by_role("group", name="Headline")
     expect(strip).to_contain_text("BMS opens after")
     expect(strip).to_contain_text("–")
+
+
+@pytest.mark.parametrize("lost", ["fields", "registers", "builds/*/band", "builds/*/logs"])
+def test_unknown_what_is_lost_again_and_again_is_asked_for_until_it_comes(
+    bench: Page, server: str, lost: str
+) -> None:
+    """A line that loses three answers in a row left the page half there for good, and said nothing of it."""
+    left = iter(range(3))
+
+    def lose(route: Route) -> None:
+        if next(left, None) is None:
+            route.fallback()
+        else:
+            route.abort()
+
+    bench.route(f"**/api/{lost}", lose)
+    with bench.expect_response(lambda r: fnmatch(r.url, f"*/api/{lost}") and r.ok):
+        bench.goto(f"{server}/build/brakka-96/prove")
+    assert next(left, None) is None
+    expect(bench.get_by_role("tab", name="Compare")).to_be_visible()

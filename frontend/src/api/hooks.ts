@@ -6,7 +6,7 @@ import { type Bench, type Change, done, http, isHeld, isSilent, ok, type Problem
 // The client library widens tuples to arrays; the server's contract is the bench as it is typed.
 const benchOf = (call: Promise<{ data?: unknown; error?: unknown }>) => ok(call) as Promise<Bench>
 
-const WATCH_MS = 1500
+export const WATCH_MS = 1500
 
 export const useCards = () => useQuery({ queryKey: ['cards'], queryFn: () => ok(http.GET('/api/builds')) })
 
@@ -14,7 +14,6 @@ export const useBenchQuery = (id: string, bolt: string) =>
   useQuery({
     queryKey: ['bench', id, bolt],
     placeholderData: (old: Bench | undefined) => (old?.id === id ? old : undefined),
-    refetchInterval: (query) => (isSilent(query.state.error) ? WATCH_MS : false), // a page that waits opens by itself
     queryFn: () => benchOf(http.GET('/api/builds/{build_id}', { params: { path: { build_id: id }, query: { bolt } } })),
   })
 

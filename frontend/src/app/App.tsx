@@ -7,6 +7,8 @@ import { Parts } from '../garage/Parts'
 import { system } from '../theme/system'
 import { Act, Nothing } from '../ui/atoms'
 import { Mishap } from '../ui/Mishap'
+import { isSilent } from '../api/client'
+import { WATCH_MS } from '../api/hooks'
 import { useSending } from '../api/taps'
 import { BuildPage } from './BuildPage'
 import { Shell, type ShellApi } from './Shell'
@@ -14,7 +16,15 @@ import { Shell, type ShellApi } from './Shell'
 // 'always': what cannot be sent fails at once and says so. To wait in silence for a network would show a change as made.
 const client = new QueryClient({
   defaultOptions: {
-    queries: { retry: 1, refetchOnWindowFocus: true, refetchOnReconnect: true, staleTime: 2000, networkMode: 'always' },
+    queries: {
+      retry: 1,
+      refetchOnWindowFocus: true,
+      refetchOnReconnect: true,
+      staleTime: 2000,
+      networkMode: 'always',
+      // What nothing answered is asked for again until something does: a page never stays half there.
+      refetchInterval: (query) => (isSilent(query.state.error) ? WATCH_MS : false),
+    },
     mutations: { retry: 0, networkMode: 'always' },
   },
 })

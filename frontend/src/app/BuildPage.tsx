@@ -28,20 +28,21 @@ export function BuildPage() {
   const bolt = (BOLTS as readonly string[]).includes(named ?? '') ? (named as Bolt) : 'donor'
   const { prefs } = useOutletContext<ShellApi>()
   const query = useBenchQuery(id, bolt)
-  const known = useFields().data // what the parts are called
+  const fields = useFields() // what the parts are called
   useVisit(id, bolt)
   const navigate = useNavigate()
-  if (query.error && !query.data) {
+  const missing = [query, fields].find((got) => got.error && !got.data)
+  if (missing) {
     return (
       <Box p="6" as="main">
-        <Trouble text={problemText(query.error)}>
-          <Act onClick={() => void query.refetch()}>Try again</Act>
+        <Trouble text={problemText(missing.error)}>
+          <Act onClick={() => void missing.refetch()}>Try again</Act>
           <Act onClick={() => navigate('/')}>Garage</Act>
         </Trouble>
       </Box>
     )
   }
-  if (!query.data || !known) return <Loading what="Opening the build …" />
+  if (!query.data || !fields.data) return <Loading what="Opening the build …" />
   return (
     <WorkshopProvider bench={query.data} bolt={bolt} prefs={prefs}>
       <Inside ready={!query.isPlaceholderData} />
