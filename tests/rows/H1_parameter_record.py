@@ -121,3 +121,20 @@ def test_which_set_was_faster_stands_in_the_book(linked: Linked) -> None:
     assert first["set_at"] and first["set_at"] < second["set_at"]
     assert any("Phase amps" in words and "150" in words for words in second["changed"])
     assert len(last["ridden"][0]["sets"]) == 2  # and the session knows that it was not one bike
+
+
+def test_unknown_a_run_that_comes_in_after_a_write_belongs_to_the_set_before(
+    linked: Linked,
+) -> None:
+    """Taken out of reach at the strip, sent when the phone was back: by then other amps had been written."""
+    linked.written(anyway=True)
+    made = planned(linked, setups=["as it is", "other"])
+    ride(linked, made["id"], setup="as it is", value=8.3)
+    linked.put(("tune.chosen", [{"name": "phase_a", "value": 150}]))
+    linked.written(anyway=True)
+    ride(linked, made["id"], setup="as it is", value=9.0)
+    late = ride(linked, made["id"], setup="as it is", value=8.25, ago_s=600.0)
+    before, after = (next(t for t in late["trials"] if t["value"] == v) for v in (8.3, 9.0))
+    came = next(t for t in late["trials"] if t["value"] == 8.25)
+    assert came["set_id"] == before["set_id"] != after["set_id"]
+    assert made["at"] <= came["at"] < before["at"]  # no run is older than its session

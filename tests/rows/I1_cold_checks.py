@@ -293,6 +293,35 @@ def test_unknown_what_was_printed_on_them_in_an_older_garage(client: TestClient)
     assert gates(bike)["cell_spread"]["others"] == ["pack"]
 
 
+def test_dangerous_a_gate_that_comes_in_later_counts_for_the_parts_it_was_read_on(
+    bike: Outside, client: TestClient
+) -> None:
+    """Entered out of reach on a phone; meanwhile other cells went in at the bench."""
+    seen = client.get(bike.url).json()["seq"]
+    bike.put(("pack.cell", bike.shelf("cell")))
+    enter(bike, "cell_spread", value=0.012)
+    enter(bike, "polarity", value=80.0, seq=seen, ago_s=600.0)
+    found = gates(bike)["polarity"]
+    assert found["state"] == "open" and found["value"] == 80.0 and found["others"] == ["pack"]
+    assert found["at"] < client.get(bike.url).json()["doc"]["prove"]["gates"][0]["at"]
+    enter(bike, "polarity", value=80.0)
+    assert gates(bike)["polarity"]["state"] == "passed"
+
+
+def test_dangerous_an_older_answer_takes_the_place_of_no_later_one(bike: Outside) -> None:
+    """What failed at the bench is not passed by what a phone had found before."""
+    enter(bike, "cell_spread", value=0.3)
+    assert gates(bike)["cell_spread"]["state"] == "failed"
+    said = enter(bike, "cell_spread", 409, value=0.012, ago_s=600.0)
+    assert "later answer" in said["message"] and gates(bike)["cell_spread"]["state"] == "failed"
+
+
+def test_unknown_a_gate_of_a_build_that_is_gone_is_not_taken(bike: Outside) -> None:
+    said = enter(bike, "cell_spread", 409, value=0.012, seq=9999)
+    assert "not there any more" in said["message"]
+    assert gates(bike)["cell_spread"]["state"] == "open"
+
+
 def test_unknown_on_which_parts_it_was_passed(client: TestClient) -> None:
     """An entry of an older document says nothing of its parts: it stands, and nobody makes up a change."""
     bike = Outside(client, "brakka-96")

@@ -239,8 +239,15 @@ def test_a_gate_entered_out_of_reach_is_sent_when_the_connection_is_back(
     bench.reload()
     bench.get_by_role("tab", name="First power").click()
     expect(waits).to_be_visible()
-    with bench.expect_response(lambda r: "/gates/" in r.url and r.ok):
+    with bench.expect_response(lambda r: "/gates/" in r.url and r.ok) as came:
         bench.unroute("**/gates/*")
+    sent = (
+        came.value.request.post_data_json
+    )  # for the build that it was looked at on, and as long ago as it was
+    assert (
+        sent["ago_s"] > 0
+        and sent["seq"] == bench.request.get(f"{server}/api/builds/moss-84").json()["seq"] - 1
+    )
     expect(waits).to_have_count(0)
     expect(bench.get_by_text("1 of 28 gates are passed").first).to_be_visible()
 

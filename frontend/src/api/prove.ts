@@ -14,6 +14,7 @@ export interface GateEntered {
   passed: boolean | null
   note: string
   who: string
+  seq: number
 }
 
 /** Enter a gate; the answer is the whole bench. */
@@ -24,7 +25,7 @@ export function useGate(id: string) {
       ok(
         http.POST('/api/builds/{build_id}/gates/{gate}', {
           params: { path: { build_id: id, gate: g.gate }, query: { bolt: 'prove' } },
-          body: { value: g.value, passed: g.passed, note: g.note, who: g.who },
+          body: { value: g.value, passed: g.passed, note: g.note, who: g.who, seq: g.seq },
         }) as Promise<{ data?: unknown; error?: unknown }>,
       ) as Promise<Bench>,
     onSuccess: (bench) => {

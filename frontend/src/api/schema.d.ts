@@ -4497,9 +4497,12 @@ export interface components {
         };
         /**
          * GateIn
-         * @description What was found at a gate: a reading in SI, or a yes or no. Neither clears it.
+         * @description What was found at a gate: a reading in SI, or a yes or no. Neither clears it. seq: the change after which the
+         *     build stood when it was found, where it may come in later; left out, the newest.
          */
         GateIn: {
+            /** Ago S */
+            ago_s?: number | null;
             /**
              * Note
              * @default
@@ -4507,6 +4510,8 @@ export interface components {
             note: string;
             /** Passed */
             passed?: boolean | null;
+            /** Seq */
+            seq?: number | null;
             /** Value */
             value?: number | null;
             /**
@@ -7633,6 +7638,8 @@ export interface components {
          *     stood when it was tapped, where it may come in later; left out, the newest.
          */
         TrialIn: {
+            /** Ago S */
+            ago_s?: number | null;
             /** Air C */
             air_c?: number | null;
             /**

@@ -1,6 +1,6 @@
 import { type QueryClient, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useSyncExternalStore } from 'react'
-import { again, buildsKept, keep, kept, letGo, place, pocket, sendKept, type Sent, type Tap } from '../lib/kept'
+import { again, agoS, buildsKept, keep, kept, letGo, place, pocket, sendKept, type Sent, type Tap } from '../lib/kept'
 import { done, http, ProblemError } from './client'
 import type { GateEntered } from './prove'
 import type { components } from './schema'
@@ -68,10 +68,10 @@ async function sendTap(build: string, tap: Tap): Promise<Sent> {
   try {
     if (isGate(tap)) {
       const { gate, ...body } = tap.body as unknown as GateEntered
-      await done(http.POST('/api/builds/{build_id}/gates/{gate}', { params: { path: { ...path, gate } }, body }))
+      await done(http.POST('/api/builds/{build_id}/gates/{gate}', { params: { path: { ...path, gate } }, body: { ...body, ago_s: agoS(tap) } }))
     } else {
       const body = tap.body as components['schemas']['TrialIn']
-      await done(http.POST('/api/builds/{build_id}/sessions/{session_id}/trials', { params: { path: { ...path, session_id: tap.session } }, body }))
+      await done(http.POST('/api/builds/{build_id}/sessions/{session_id}/trials', { params: { path: { ...path, session_id: tap.session } }, body: { ...body, ago_s: agoS(tap) } }))
     }
     return 'taken'
   } catch (error) {

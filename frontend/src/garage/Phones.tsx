@@ -4,6 +4,7 @@ import { http, ok } from '../api/client'
 import { problemText } from '../api/hooks'
 import type { components } from '../api/schema'
 import { Act, Severity, Trouble } from '../ui/atoms'
+import { day } from '../lib/when'
 
 type LanState = components['schemas']['LanState']
 type Offer = components['schemas']['Offer']
@@ -59,7 +60,7 @@ export function Phones() {
         <Flex key={d.id} gap="3" align="center" mt="1">
           <Text fontWeight="600">{d.name}</Text>
           <Text color="ink-soft">
-            paired {d.paired_at.slice(0, 10)}
+            paired {day(d.paired_at)}
             {d.seen_s_ago !== null && d.seen_s_ago < 60 ? ', here now' : ''}
           </Text>
           <Act aria-label={`Revoke ${d.name}`} onClick={() => revoke.mutate(d.id)}>

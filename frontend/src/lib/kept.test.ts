@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { again, buildsKept, keep, kept, letGo, pocket, sendKept, type Tap } from './kept'
+import { again, agoS, buildsKept, keep, kept, letGo, pocket, sendKept, type Tap } from './kept'
 
 function store() {
   const held = new Map<string, string>()
@@ -28,7 +28,7 @@ describe('taps that are kept until they are sent', () => {
     for (const k of ['1', '2']) keep(s, 'b', tap(k))
     const send = async (t: Tap) => (t.key === '1' ? { refused: 'quarantine' } : 'taken') as { refused: string } | 'taken'
     await sendKept(s, 'b', send)
-    expect(kept(s, 'b')).toEqual([{ ...tap('1'), refused: 'quarantine' }])
+    expect(kept(s, 'b')).toMatchObject([{ ...tap('1'), refused: 'quarantine' }])
     const seen: string[] = []
     const look = async (t: Tap) => (seen.push(t.key), 'taken' as const)
     await sendKept(s, 'b', look)
@@ -36,6 +36,14 @@ describe('taps that are kept until they are sent', () => {
     again(s, 'b', '1')
     await sendKept(s, 'b', look)
     expect([seen, kept(s, 'b')]).toEqual([['1'], []])
+  })
+  it('know how long ago they were, whatever the clock says, and nothing where it was set back', () => {
+    const s = store()
+    keep(s, 'b', tap('1'))
+    const made = kept(s, 'b')[0]!
+    expect(agoS(made, made.tapped! + 90_000)).toBe(90)
+    expect(agoS(made, made.tapped! - 1)).toBeNull()
+    expect(agoS(tap('2'))).toBeNull()
   })
   it('are let go by hand alone', async () => {
     const s = store()

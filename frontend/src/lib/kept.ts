@@ -1,10 +1,12 @@
 /** Taps that are kept in this browser until they have been taken: neither a dropped connection nor a refusal loses
- * one. refused: why it was not taken; it then stays until somebody tries it again or lets it go. */
+ * one. refused: why it was not taken; it then stays until somebody tries it again or lets it go. tapped: when, in ms of
+ * this device's own clock, which may be wrong: only how long ago is told. */
 export interface Tap {
   key: string
   session: string
   body: Record<string, unknown>
   refused?: string
+  tapped?: number
 }
 type Store = Pick<Storage, 'getItem' | 'setItem'>
 export type Sent = 'taken' | 'gone' | { refused: string }
@@ -22,8 +24,11 @@ export function kept(store: Store, build: string): Tap[] {
 }
 
 export function keep(store: Store, build: string, tap: Tap): void {
-  store.setItem(place(build), JSON.stringify([...kept(store, build), tap]))
+  store.setItem(place(build), JSON.stringify([...kept(store, build), { tapped: Date.now(), ...tap }]))
 }
+
+/** How many seconds ago it was tapped; null where that is not known, or the clock was set back since. */
+export const agoS = (tap: Tap, now = Date.now()): number | null => (tap.tapped === undefined || now < tap.tapped ? null : Math.min((now - tap.tapped) / 1000, 1e7))
 
 /** Send what is kept and was not refused, in its order. A tap goes once it was taken; where the connection is gone, or
  * the server fails, it stays, with those behind it. */

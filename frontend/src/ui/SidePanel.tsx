@@ -10,6 +10,7 @@ import { changeWords, labelAt, specAt, useWorkshop, valueWords, wordsFor } from 
 import { Choke } from './Choke'
 import { Findings, FixRow, useFixes } from './Findings'
 import { PartEditor } from './PartEditor'
+import { minute } from '../lib/when'
 
 /** The right column: findings, or the part, working or history that was opened. */
 export function SidePanel() {
@@ -159,7 +160,7 @@ function History() {
           <Flex justify="space-between" gap="2">
             <Text fontWeight="500">{changeWords(fields, r)}</Text>
             <Text fontSize="note" color="ink-soft" whiteSpace="nowrap">
-              {new Date(r.at).toLocaleString()}
+              {minute(r.at)}
             </Text>
           </Flex>
           {r.changes.slice(0, 6).map((c) => {

@@ -7,6 +7,7 @@ import { specAt, useWorkshop, valueWords, wordsFor } from './bench'
 import { Hex } from './Hex'
 import { PartButtons } from './PartEditor'
 import { SidePanel } from './SidePanel'
+import { day } from '../lib/when'
 
 /** One bolt's place: its drawing first, figures and parts under it, findings beside it. bare: nothing can be drawn yet,
  * and what is under it leads on. */
@@ -75,7 +76,7 @@ function Sign() {
           <>
             {' '}
             <Text as="span" whiteSpace="nowrap">
-              {report.signed_at.slice(0, 10)}
+              {day(report.signed_at)}
             </Text>
           </>
         )}

@@ -27,13 +27,21 @@ router = APIRouter(prefix="/api/builds/{build_id}", tags=["prove"], responses=PR
 Text = Annotated[str, Field(max_length=400)]
 
 
+# How long ago something was tapped that comes in later, by the clock it was tapped by. A phone may lie for a season.
+AgoS = Annotated[float | None, Field(ge=0, le=1e7)]
+Seq = Annotated[int | None, Field(ge=1, le=10**9)]
+
+
 class GateIn(Body):
-    """What was found at a gate: a reading in SI, or a yes or no. Neither clears it."""
+    """What was found at a gate: a reading in SI, or a yes or no. Neither clears it. seq: the change after which the
+    build stood when it was found, where it may come in later; left out, the newest."""
 
     value: float | None = None
     passed: bool | None = None
     note: Text = ""
     who: Annotated[str, Field(max_length=80)] = ""
+    ago_s: AgoS = None
+    seq: Seq = None
 
 
 class ReadingIn(Body):
@@ -55,7 +63,7 @@ def enter_gate(
     house: HouseDep, build_id: str, gate: str, body: GateIn, bolt_shown: Shown = ""
 ) -> Response:
     """Enter a gate of commissioning; refused behind an open hold point."""
-    done = commission.enter(house, build_id, gate, body.value, body.passed, body.note, body.who)
+    done = commission.enter(house, build_id, gate, **body.model_dump())
     return answer(done, bolt_shown)
 
 
@@ -115,10 +123,11 @@ class TrialIn(Body):
     discarded: Text = ""
     key: Annotated[str, Field(max_length=60)] = ""
     log_id: Annotated[str, Field(max_length=40)] = ""
-    seq: Annotated[int | None, Field(ge=1, le=10**9)] = None
+    seq: Seq = None
+    ago_s: AgoS = None
 
     def plain(self) -> Trial:
-        return Trial(**self.model_dump())
+        return Trial(**self.model_dump(exclude={"ago_s"}))
 
 
 @router.get("/sessions")
@@ -155,7 +164,7 @@ def plan_session(house: HouseDep, build_id: str, body: SessionIn) -> SessionView
 @router.post("/sessions/{session_id}/trials", status_code=201)
 def add_trial(house: HouseDep, build_id: str, session_id: str, body: TrialIn) -> SessionView:
     """Take a run into a session."""
-    return sessions.add_trial(house, build_id, session_id, body.plain())
+    return sessions.add_trial(house, build_id, session_id, body.plain(), body.ago_s)
 
 
 @router.post("/sessions/{session_id}/trials/{number}/discard")

@@ -13,7 +13,8 @@ from ninebolt.core.build import Build
 from ninebolt.errors import ConflictError, InputError, NotFoundError
 from ninebolt.formats.gate_sheet import write_gate_sheet
 from ninebolt.services import pictures, workshop
-from ninebolt.services.house import House
+from ninebolt.services.docs import build_at
+from ninebolt.services.house import House, before
 from ninebolt.services.standing import none_stands, sentences
 from ninebolt.services.workshop import Bench
 from ninebolt.store.database import session
@@ -27,10 +28,13 @@ def enter(
     passed: bool | None,
     note: str,
     who: str,
+    ago_s: float | None = None,
+    seq: int | None = None,
 ) -> Bench:
-    """Enter what was found at a gate; None and None clears it. Raises NotFoundError for a gate that this build has
-    not, ConflictError behind an open hold point, or for one that passed while a stop stands,
-    InputError for no answer of its kind."""
+    """Enter what was found at a gate; None and None clears it. ago_s: how long ago it was found, where it comes in
+    later; seq: the change after which the build stood then, whose parts it counts for. Raises NotFoundError for a gate
+    that this build has not, ConflictError behind an open hold point, for one that passed while a stop stands, or that
+    was found before what is written there or on a build that is gone, InputError for no answer of its kind."""
     build = workshop.kept_build(house, build_id)
     states = {s.gate.key: s for s in gate_states(Bike(build))}
     if key not in states:
@@ -48,11 +52,17 @@ def enter(
         )
     if value is not None and not math.isfinite(value):
         raise InputError("A reading is a number.", where=key, got=repr(value))
+    at = before(house.now(), ago_s)
+    if ago_s and here.at > at:
+        raise ConflictError(
+            "A later answer stands at this gate.", where=key, got=here.at,
+            todo="Let this one go, or enter it again if it is what holds now.",
+        )  # fmt: skip
     made = {
         "key": key,
         "value": {"amount": value, "origin": "measured", "tolerance": None},
         "passed": passed if not here.gate.quantity or passed is False else None,
-        "note": note, "who": who, "at": house.now(), "on": passed_on(build, key),
+        "note": note, "who": who, "at": at, "on": passed_on(_then(house, build_id, seq) or build, key),
     }  # fmt: skip
     if here.gate.phase != COLD and passes(here.gate, value, passed):
         _no_stop(house, build, here.gate)
@@ -63,6 +73,21 @@ def enter(
         return [{"path": "prove.gates", "value": others if clears else [*others, made]}]
 
     return workshop.change_by(house, build_id, entered, reason)
+
+
+def _then(house: House, build_id: str, seq: int | None) -> Build | None:
+    """The build as it stood where a gate was read; None where nobody said. Raises ConflictError."""
+    if seq is None:
+        return None
+    with session(house.path) as db:
+        try:
+            return build_at(db, build_id, seq, "")
+        except NotFoundError as error:
+            raise ConflictError(
+                "The build that this was found on is not there any more.",
+                got=f"change {seq}",
+                todo="Look at the gate again and enter it anew.",
+            ) from error
 
 
 def _no_stop(house: House, build: Build, gate: Gate) -> None:

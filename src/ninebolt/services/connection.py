@@ -27,7 +27,7 @@ from ninebolt.link.routines import sample, stop
 from ninebolt.services import unfinished, workshop
 from ninebolt.services.bench_line import PORT
 from ninebolt.services.controllers import profile
-from ninebolt.services.house import House
+from ninebolt.services.house import House, on_the_wall
 from ninebolt.services.identified import IDENTIFICATION, LET_GO, MAY_TURN, Turned, at_rest, turning
 from ninebolt.services.link_shown import LinkState, LiveSample, Pending, Written
 from ninebolt.services.receiver import Receiver
@@ -444,7 +444,7 @@ class Connection:
             if at in objects and objects[at].writable and not objects[at].unread
         }
         return ParamSet(
-            f"the reading of {r.at[:16]}", values, r.device, {"firmware": r.device.firmware}
+            f"the reading of {on_the_wall(r.at)}", values, r.device, {"firmware": r.device.firmware}
         )
 
     # What it shows while it runs

@@ -9,7 +9,7 @@ import sqlite3
 from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from functools import cache
 from pathlib import Path
 from threading import Lock
@@ -43,6 +43,20 @@ log = logging.getLogger("ninebolt")
 
 def utc_now() -> str:
     return datetime.now(UTC).isoformat(timespec="milliseconds")
+
+
+def on_the_wall(at: str) -> str:
+    """A moment by this machine's own clock, to the minute."""
+    return datetime.fromisoformat(at).astimezone().strftime("%Y-%m-%d %H:%M")
+
+
+def before(now: str, seconds: float | None) -> str:
+    """A moment that long ago; now itself where nobody said."""
+    if not seconds:
+        return now
+    return (datetime.fromisoformat(now) - timedelta(seconds=seconds)).isoformat(
+        timespec="milliseconds"
+    )
 
 
 def new_id() -> str:

@@ -16,7 +16,7 @@ from ninebolt.services.docs import build_at
 from ninebolt.services.house import House
 from ninebolt.services.moved import in_words, moved_between
 from ninebolt.store.builds import text_at
-from ninebolt.store.controllers import WRITTEN, list_writings
+from ninebolt.store.controllers import WRITTEN, WritingRow, list_writings
 from ninebolt.store.database import session
 
 # What a trial says of itself that the build does not: where one of these differs, that is what was tried.
@@ -41,9 +41,14 @@ class RiddenSetup:
 Predict = Callable[[Build, float | None], float | None]  # a build, at a mass or its own
 
 
-def set_in_force(db: sqlite3.Connection, build_id: str) -> str:
-    """The newest write into the controller that holds; '' where none was made."""
-    return next((w.id for w in list_writings(db, build_id) if w.state in WRITTEN), "")
+def set_in_force(db: sqlite3.Connection, build_id: str, at: str = "") -> str:
+    """The newest write into the controller that holds; with a moment, the one that held then. '' where there is none."""
+    then = [w for w in list_writings(db, build_id) if not at or w.at <= at]
+    return next((w.id for w in then if w.state in WRITTEN or _ended_after(w, at)), "")
+
+
+def _ended_after(w: WritingRow, at: str) -> bool:
+    return at != "" and w.state == "ended" and (w.ended_at or "") > at
 
 
 def as_ridden(

@@ -35,7 +35,7 @@ from ninebolt.errors import ConflictError, InputError, NineBoltError, NotFoundEr
 from ninebolt.formats.trials_csv import Trials
 from ninebolt.services import workshop
 from ninebolt.services.docs import build_at
-from ninebolt.services.house import House
+from ninebolt.services.house import House, before
 from ninebolt.services.session_setups import (
     RiddenSetup,
     as_ridden,
@@ -57,6 +57,7 @@ from ninebolt.store.sessions import (
 from ninebolt.units import QUANTITIES
 
 MOST_TRIALS = 2000
+LATE_S = 5.0  # one that took longer to come in may be older than the last write, which takes longer itself
 PREDICTED = ("between marks", "drag splits", *SPEEDS)  # protocols of which the planner has a run
 # Protocols whose time says something of power: over a way from rest, or to a speed.
 FOUR = {"between marks": "distance", "drag splits": "distance", "roll-on": "speed"}
@@ -127,9 +128,11 @@ def _planned(setups: list[str], protocol: str, asked: dict[str, Any]) -> Plan:
     )
 
 
-def add_trial(house: House, build_id: str, session_id: str, trial: Trial) -> SessionView:
-    """Raises NotFoundError; InputError for a setup that is not of this session; ConflictError while the bike is in
-    quarantine."""
+def add_trial(
+    house: House, build_id: str, session_id: str, trial: Trial, ago_s: float | None = None
+) -> SessionView:
+    """ago_s: how long ago it was taken, where it comes in later: what was in force then counts. Raises
+    NotFoundError; InputError for a setup that is not of this session; ConflictError while the bike is in quarantine."""
     build = workshop.kept_build(house, build_id)
     if build.prove.quarantine and not trial.discarded:
         raise ConflictError(
@@ -148,8 +151,10 @@ def add_trial(house: House, build_id: str, session_id: str, trial: Trial) -> Ses
             raise InputError("This session is full.", got=str(MOST_TRIALS), todo="Begin another.")
         head = get_build(db, build_id).head
         seq = doc.get("bound", {}).get(trial.setup) or _there(db, build_id, trial.seq) or head
-        set_id = set_in_force(db, build_id)
-        row = {**asdict(trial), "at": house.now(), "seq": seq, "set_id": set_id}
+        begun = get_session(db, build_id, session_id).at
+        at = max(before(house.now(), ago_s), begun)  # no run is older than its session
+        set_id = set_in_force(db, build_id, at if (ago_s or 0.0) > LATE_S else "")
+        row = {**asdict(trial), "at": at, "seq": seq, "set_id": set_id}
         return {**doc, "trials": [*doc["trials"], row]}
 
     return _edited(house, build_id, session_id, taken)

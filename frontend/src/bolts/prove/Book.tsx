@@ -7,6 +7,7 @@ import { Act, Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { Rows } from '../../ui/Rows'
 import { NumberField, useNumber } from '../../ui/NumberField'
+import { day, minute, today } from '../../lib/when'
 
 const CHARGES = 30 // shown; the mean is over all
 
@@ -30,14 +31,14 @@ export function RunBook() {
           label="Best runs"
           heads={['protocol', 'setup', 'set written', 'best', 'runs', 'on', 'changed before it']}
           left={[0, 1, 2, 5, 6]}
-          rows={b.bests.map((x) => [x.protocol, x.setup, x.set_at.slice(0, 16).replace('T', ' ') || '–', show(x.value, x.quantity, prefs, 4).text, String(x.runs), x.at.slice(0, 10), x.changed.join('; ') || '–'])}
+          rows={b.bests.map((x) => [x.protocol, x.setup, minute(x.set_at) || '–', show(x.value, x.quantity, prefs, 4).text, String(x.runs), day(x.at), x.changed.join('; ') || '–'])}
         />
       )}
       <Rows
         label="Since the work"
         heads={['work', 'last', 'way since', 'time since', '']}
         left={[0, 1, 4]}
-        rows={b.since.map((x) => [x.kind, x.at.slice(0, 10) || '–', x.way_m === null ? '–' : x.way_m < 1 ? 'none' : show(x.way_m, 'm', prefs, 3).text, x.run_s === null ? '–' : show(x.run_s, 's', prefs, 3).text, x.words])}
+        rows={b.since.map((x) => [x.kind, day(x.at) || '–', x.way_m === null ? '–' : x.way_m < 1 ? 'none' : show(x.way_m, 'm', prefs, 3).text, x.run_s === null ? '–' : show(x.run_s, 's', prefs, 3).text, x.words])}
       />
       {b.charges.length > 0 && (
         <Box>
@@ -46,7 +47,7 @@ export function RunBook() {
             heads={['charged', 'energy', 'ridden on it', 'a km', '']}
             left={[0, 4]}
             rows={b.charges.slice(0, CHARGES).map((x) => [
-              x.at.slice(0, 10) || '–',
+              day(x.at) || '–',
               x.energy_wh === null ? '–' : show(x.energy_wh, 'wh', prefs, 4).text,
               x.way_m === null ? '–' : show(x.way_m, 'm', prefs, 3).text,
               x.wh_km === null ? '–' : `${x.wh_km.toFixed(0)} Wh`,
@@ -74,7 +75,7 @@ export function RunBook() {
             {b.found} {b.found === 1 ? 'line' : 'lines'}
           </Text>
         </Flex>
-        <Rows label="The book" heads={['when', 'kind', 'what', 'value', 'note']} left={[0, 1, 2, 4]} rows={b.lines.slice(0, 200).map((x) => [x.at.slice(0, 16).replace('T', ' '), x.kind, x.what, x.value === null ? '' : show(x.value, x.quantity, prefs, 4).text, x.note])} />
+        <Rows label="The book" heads={['when', 'kind', 'what', 'value', 'note']} left={[0, 1, 2, 4]} rows={b.lines.slice(0, 200).map((x) => [minute(x.at), x.kind, x.what, x.value === null ? '' : show(x.value, x.quantity, prefs, 4).text, x.note])} />
         {b.found > 200 && <Text color="ink-soft">The newest 200 are shown; search for the others.</Text>}
       </Box>
     </Flex>
@@ -94,7 +95,7 @@ function Enter() {
   const energy = useNumber('wh', 'Wh')
   const measured = (x: number | null, tolerance: number) => (x === null ? null : { amount: x, origin: 'measured', tolerance })
   const put = () => {
-    const line = { kind, at: new Date().toISOString().slice(0, 10), what: what.trim(), cause: cause.trim(), odometer_m: measured(way.si, 0.01), run_s: measured(hours.si, 0.05), energy_wh: kind === 'charge' ? measured(energy.si, 0.02) : null }
+    const line = { kind, at: today(), what: what.trim(), cause: cause.trim(), odometer_m: measured(way.si, 0.01), run_s: measured(hours.si, 0.05), energy_wh: kind === 'charge' ? measured(energy.si, 0.02) : null }
     const changes = (now: Doc) => [{ path: `prove.book.${(at(now, 'prove.book') as unknown[]).length}`, value: line }]
     send({ do: 'change', changes, reason: `Book: ${what.trim() || kind}` }, () => {
       setWhat((now) => (now === what ? '' : now)) // what is refused, or typed on meanwhile, stays

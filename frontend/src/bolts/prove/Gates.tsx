@@ -10,6 +10,7 @@ import { NumberField, useNumber } from '../../ui/NumberField'
 import { KeptGate } from './Kept'
 import { Photos } from './Photos'
 import { Standing } from './Standing'
+import { minute } from '../../lib/when'
 
 const MARK = { passed: '✓', failed: '✕', open: '·', blocked: '–' } as const
 
@@ -81,7 +82,7 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
   const unit = gate.quantity ? shownUnit(gate.quantity, gate.high ?? gate.low ?? 1, prefs) : null
   const reading = useNumber(gate.quantity, unit?.symbol ?? '')
   const send = (value: number | null, passed: boolean | null) => {
-    const entry = { gate: gate.key, value, passed, note, who }
+    const entry = { gate: gate.key, value, passed, note, who, seq: bench.seq }
     const entered = () => (taps.letGo(gateKey(gate.key)), done())
     const keep = () => taps.keepGate(entry)
     window.addEventListener('pagehide', keep) // closed before an answer came: it goes from the next page
@@ -160,7 +161,7 @@ function One({ g, prefs, done }: { g: GateState; prefs: UnitPrefs; done: () => v
       <KeptGate taps={taps} gate={gate.key} quantity={gate.quantity} />
       {g.at && (
         <Text fontSize="small" color="ink-soft" mt="1">
-          {g.at.slice(0, 16).replace('T', ' ')} {g.who}
+          {minute(g.at)} {g.who}
         </Text>
       )}
     </Box>

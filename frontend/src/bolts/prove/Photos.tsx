@@ -4,6 +4,7 @@ import { problemText } from '../../api/hooks'
 import { type Picture, usePictureCall, usePictures } from '../../api/pictures'
 import { Act, Trouble } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
+import { day } from '../../lib/when'
 
 /** Photos of what was found at a gate: taken by the phone or picked, looked at, deleted after a second press. */
 export function Photos({ place, title }: { place: string; title: string }) {
@@ -53,7 +54,7 @@ function One({ p, label, remove }: { p: Picture; label: string; remove: () => vo
       ) : (
         <Act aria-label={`Delete ${label} …`} onClick={() => setAsked(true)}>
           <Text as="span" fontSize="small">
-            {p.at.slice(0, 10)} ✕
+            {day(p.at)} ✕
           </Text>
         </Act>
       )}

@@ -15,6 +15,7 @@ import { Rows } from '../../ui/Rows'
 import { NumberField, useNumber } from '../../ui/NumberField'
 import { useMovedWords } from '../../ui/Workbench'
 import { Standing } from './Standing'
+import { day } from '../../lib/when'
 
 /** Setups against each other: planned, ridden, judged; the book over all sessions. */
 export function Sessions() {
@@ -33,7 +34,7 @@ export function Sessions() {
       <Flex gap="2" wrap="wrap" align="center">
         {book.data?.map((s) => (
           <Act key={s.id} aria-pressed={s.id === here?.id} bg={s.id === here?.id ? 'choice-wash' : 'sheet'} onClick={() => setOpen(s.id)}>
-            {s.name} <Text as="span" color="ink-soft">{s.at.slice(0, 10)}</Text>
+            {s.name} <Text as="span" color="ink-soft">{day(s.at)}</Text>
           </Act>
         ))}
         <FilePick

@@ -12,6 +12,7 @@ import { Rows } from '../../ui/Rows'
 import { Tick } from '../../ui/Tick'
 import { Differences, Verdict, WriteFrom } from './Sets'
 import { NumberField, useNumber } from '../../ui/NumberField'
+import { minute } from '../../lib/when'
 
 /** What was read and written, when, why, and the runs made in between; a file beside the build; firmware. */
 export function Record() {
@@ -96,7 +97,7 @@ export function Record() {
           heads={['when', 'what', 'serial', 'values', 'what changed', 'runs after it', '']}
           left={[0, 1, 4, 5, 6]}
           rows={items.data.map((i) => [
-            i.at.slice(0, 16).replace('T', ' '),
+            minute(i.at),
             `${i.kind === 'read' ? 'read' : i.state}: ${i.why}`,
             String(i.serial),
             String(i.count),
@@ -128,7 +129,7 @@ function Two({ ids }: { ids: HistoryItem[] }) {
     ['own', "this build's set", { kind: 'set', name: '', text: '' }],
     ...profiles.map((p): [string, string, SourceIn] => [`p:${p.name}`, p.name, { kind: 'set', name: p.name, text: '' }]),
     ...(connected ? [['now', 'the controller now', { kind: 'controller', name: '', text: '' }] as [string, string, SourceIn]] : []),
-    ...ids.map((i): [string, string, SourceIn] => [i.id, `read ${i.at.slice(0, 16).replace('T', ' ')}`, { kind: 'reading', name: i.id, text: '' }]),
+    ...ids.map((i): [string, string, SourceIn] => [i.id, `read ${minute(i.at)}`, { kind: 'reading', name: i.id, text: '' }]),
   ]
   const [first, setFirst] = useState('')
   const [second, setSecond] = useState('own')

@@ -7,6 +7,7 @@ import { digits, parseQuantity, sentence, show, shownUnit, toUnit, type UnitPref
 import { Act, Severity } from '../../ui/atoms'
 import { useWorkshop } from '../../ui/bench'
 import { useDraft } from '../../ui/useDraft'
+import { minute } from '../../lib/when'
 
 type T = NonNullable<Drawings['tune']>
 type Row = T['rows'][number]
@@ -74,7 +75,7 @@ function useController(): Holds | null {
   const source: SourceIn = { kind: 'reading', name: read?.id ?? '', text: '' }
   const found = useComparison(bench.id, bench.version, read ? source : null, { kind: 'set', name: '', text: '' }).data
   if (!read || !found) return null
-  return { at: read.at.slice(0, 16).replace('T', ' '), others: new Map(found.rows.map((r) => [r.name, { value: r.first, effect: r.effect.sentence }])), says: new Map(found.firsts.remarks.filter((r) => r.name).map((r) => [r.name, r])) }
+  return { at: minute(read.at), others: new Map(found.rows.map((r) => [r.name, { value: r.first, effect: r.effect.sentence }])), says: new Map(found.firsts.remarks.filter((r) => r.name).map((r) => [r.name, r])) }
 }
 
 function ParamRow({ row, held }: { row: Row; held: Holds | null }) {

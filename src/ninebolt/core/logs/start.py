@@ -120,7 +120,9 @@ def _speed_costs(t: Floats, y: Floats) -> Callable[[Floats], Floats]:
     whose sums over what follows a start are those of the powers of time, added up once from the end."""
     u, all_of = t - t[-1], float(y @ y)  # counted from the end: what follows a late start is small
     square = u * u
-    terms = np.stack([np.ones_like(u), u, square, square * u, square * square, y, u * y, square * y])
+    terms = np.stack(
+        [np.ones_like(u), u, square, square * u, square * square, y, u * y, square * y]
+    )
     after = np.zeros((len(terms), len(t) + 1))
     after[:, :-1] = np.cumsum(terms[:, ::-1], axis=1)[:, ::-1]
 
