@@ -42,7 +42,7 @@ Predict = Callable[[Build, float | None], float | None]  # a build, at a mass or
 
 
 def set_in_force(db: sqlite3.Connection, build_id: str, at: str = "") -> str:
-    """The newest write into the controller that holds; with a moment, the one that held then. '' where there is none."""
+    """The newest write into the controller that holds, or that held at a moment; '' where there is none."""
     then = [w for w in list_writings(db, build_id) if not at or w.at <= at]
     return next((w.id for w in then if w.state in WRITTEN or _ended_after(w, at)), "")
 
