@@ -5,7 +5,8 @@ from __future__ import annotations
 import json
 import sqlite3
 from dataclasses import asdict, dataclass
-from typing import Any
+from datetime import datetime, timedelta
+from typing import Any, Literal
 
 from ninebolt.core.setting.objects import Address, Scalar
 from ninebolt.core.setting.sets import Identity
@@ -79,6 +80,14 @@ def _at(key: str) -> Address:
     return int(index, 16), int(sub, 16)
 
 
+def _after_all(db: sqlite3.Connection, table: Literal["reading", "writing"], at: str) -> str:
+    """The moment of a new row: one made while the clock was ahead is not for that the newer."""
+    newest = db.execute(f"SELECT max(at) FROM {table}").fetchone()[0]
+    if newest is None or newest < at:
+        return at
+    return (datetime.fromisoformat(newest) + timedelta(milliseconds=1)).isoformat()
+
+
 def insert_reading(db: sqlite3.Connection, r: ReadingRow) -> None:
     numbers = {_key(at): _out(v) for at, v in r.values.items()}
     db.execute(
@@ -86,7 +95,7 @@ def insert_reading(db: sqlite3.Connection, r: ReadingRow) -> None:
         (
             r.id,
             r.build_id,
-            r.at,
+            _after_all(db, "reading", r.at),
             r.why,
             json.dumps(asdict(r.device)),
             r.profile,
@@ -124,8 +133,8 @@ def insert_writing(db: sqlite3.Connection, w: WritingRow) -> None:
     db.execute(
         "INSERT INTO writing VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
         (
-            w.id, w.build_id, w.reading_id, w.at, w.why, json.dumps(asdict(w.device)), w.profile, json.dumps(steps),
-            w.state, w.reached, w.ended_at,
+            w.id, w.build_id, w.reading_id, _after_all(db, "writing", w.at), w.why, json.dumps(asdict(w.device)),
+            w.profile, json.dumps(steps), w.state, w.reached, w.ended_at,
         ),
     )  # fmt: skip
 
