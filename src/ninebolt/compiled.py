@@ -48,8 +48,10 @@ def _load() -> ModuleType | None:
         return None
     vars(numba.config)["CACHE_DIR"] = str(_cache_folder(numba.__version__))
     jit = numba.njit(cache=True, nogil=True, error_model="numpy")
-    made = _again(point.__file__, f"{_NAME}_point", JIT=jit)
-    made = _again(plain.__file__, _NAME, JIT=jit, POINT=made)
+    # Written out where they are called: the many numbers that they give back cost as much as an eighth of a run.
+    inline = numba.njit(cache=True, nogil=True, error_model="numpy", inline="always")
+    made = _again(point.__file__, f"{_NAME}_point", JIT=jit, INLINE=inline)
+    made = _again(plain.__file__, _NAME, JIT=jit, INLINE=inline, POINT=made)
     made.warm()
     return made
 

@@ -26,6 +26,8 @@ if "JIT" not in globals():
         """Plain: the function as it stands."""
         return function
 
+    INLINE = JIT
+
 
 # Places in the case's array. A name ends in its unit.
 (
@@ -165,7 +167,7 @@ def volts_needed(c: Any, r: float, flux: float, we: float, iq: float, id_: float
     return float(ROOT3 * math.sqrt(vq * vq + vd * vd) / c[MODULATION])
 
 
-@JIT
+@INLINE
 def gap_v(
     c: Any, r: float, flux: float, we: float, e: float, rs: float, iq: float, id_: float
 ) -> tuple[float, float, float]:
@@ -202,6 +204,21 @@ def larger_root(a: float, b: float, k: float) -> float:
     if b < 0.0:
         return (root - b) / (2.0 * a)
     return -2.0 * k / (b + root) if b + root != 0.0 else 0.0
+
+
+@JIT
+def crossing(y: Any, new: Any, h: float, k: Any, i: int, mark: float) -> float:
+    """Share of a step after which the cubic of state i meets a mark that it is past at the end."""
+    m0, m1 = h * k[0, i], h * k[6, i]
+    c3, c2 = 2.0 * (y[i] - new[i]) + m0 + m1, 3.0 * (new[i] - y[i]) - 2.0 * m0 - m1
+    low, high = 0.0, 1.0
+    for _ in range(40):
+        u = 0.5 * (low + high)
+        if ((c3 * u + c2) * u + m0) * u + y[i] >= mark:
+            high = u
+        else:
+            low = u
+    return high
 
 
 @JIT

@@ -74,6 +74,8 @@ if "JIT" not in globals():
         """Plain: the function as it stands."""
         return function
 
+    INLINE = JIT
+
 
 POINT = globals().get("POINT", plain_point)
 ocv_v = POINT.ocv_v
@@ -85,6 +87,7 @@ volts_needed = POINT.volts_needed
 phase_cap = POINT.phase_cap
 supply = POINT.supply
 wheel_n = POINT.wheel_n
+crossing = POINT.crossing
 
 COPPER_PER_K = 0.00393  # IEC 60028, from 20 °C
 TOLERANCE = 1e-5
@@ -97,7 +100,7 @@ GROWTH = 5.0  # of a step from one to the next, at most
 STEP_MIN_S = 1e-7
 AT_ONCE_S = 5e-5  # a change that near to an end of a step is at its end
 LANDED_S = 1e-10  # how close a run ends to its mark
-NEAR_S = 1e-4  # as close to it, the slopes at hand tell the rest better than that
+NEAR_S = 1e-3  # as close to it, the slopes at hand tell the rest better than that
 MOST_STEPS = 60_000
 NEAR_SHARE = (
     0.5**7
@@ -112,7 +115,7 @@ SEEN = 8  # what is recorded beside the states
 COLUMNS = 15  # t, x, v, a, thrust, bus, line, iq, id, torque, charge, winding, case, choke, slow
 
 
-@JIT
+@INLINE
 def instant(
     c: Any,
     xs: Any,
@@ -389,6 +392,12 @@ def run(
             h = min(h, c[RAMP_S] / 20.0, c[RAMP_S] - t + 1e-12)
         if y[0] <= 0.0:
             h = min(h, STILL_S - still + 1e-9)
+        rest, v = distance_m - y[1], y[0]
+        if (
+            v + 0.5 * max(k[0, 0], 0.0) * h
+        ) * h > rest:  # a little past the mark, from where it is landed on without another step
+            inside = v * v + 2.0 * k[0, 0] * rest
+            h = min(h, 2.0 * rest / (v + math.sqrt(max(inside, 0.0))) + 0.5 * NEAR_S)
         worst, after = stride(c, xs, ys, y, t, h, k, w, new)
         taken, low = h, 0.0
         for _ in range(6):  # each time less of the step lies past the change
@@ -476,21 +485,6 @@ def states_of(rows: Any, i: int, y: Any) -> None:
 
 
 @JIT
-def crossing(y: Any, new: Any, h: float, k: Any, i: int, mark: float) -> float:
-    """Share of a step after which the cubic of state i meets a mark that it is past at the end."""
-    m0, m1 = h * k[0, i], h * k[6, i]
-    c3, c2 = 2.0 * (y[i] - new[i]) + m0 + m1, 3.0 * (new[i] - y[i]) - 2.0 * m0 - m1
-    low, high = 0.0, 1.0
-    for _ in range(40):
-        u = 0.5 * (low + high)
-        if ((c3 * u + c2) * u + m0) * u + y[i] >= mark:
-            high = u
-        else:
-            low = u
-    return high
-
-
-@JIT
 def land(
     c: Any,
     xs: Any,
@@ -510,21 +504,20 @@ def land(
     both = i == 1 and new[0] >= speed_m_s  # in one step: the one that comes first
     if both and crossing(y, new, h, k, 0, speed_m_s) < crossing(y, new, h, k, 1, distance_m):
         i, mark = 0, speed_m_s
-    taken = crossing(y, new, h, k, i, mark) * h
-    for _ in range(3):
-        stride(c, xs, ys, y, t, taken, k, w, new)
+    taken = h
+    for trip in range(4):
         slope = new[0] if i == 1 else k[6, 0]
         off = (mark - new[i]) / slope if slope > 0.0 else 0.0
         if abs(off) <= LANDED_S:
-            return taken
+            break
         if abs(off) <= NEAR_S:  # the rest by the slopes at both ends of the step
             for q in range(ALL):
                 new[q] += off * (k[6, q] + 0.5 * off * (k[6, q] - k[0, q]) / taken)
             new[2] = max(new[2], 0.0)
             rates(c, xs, ys, new, t + taken + off, k, 6)
             return taken + off
-        taken = max(taken + off, 1e-12)
-    stride(c, xs, ys, y, t, taken, k, w, new)
+        taken = crossing(y, new, h, k, i, mark) * h if trip == 0 else max(taken + off, 1e-12)
+        stride(c, xs, ys, y, t, taken, k, w, new)
     return taken
 
 
