@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import sqlite3
 from collections.abc import Callable
 from fnmatch import fnmatch
@@ -329,3 +330,24 @@ def test_unknown_what_is_lost_again_and_again_is_asked_for_until_it_comes(
         bench.goto(f"{server}/build/brakka-96/prove")
     assert next(left, None) is None
     expect(bench.get_by_role("tab", name="Compare")).to_be_visible()
+
+
+def test_unknown_a_build_whose_answer_was_lost_is_seen_where_it_was_made(
+    bench: Page, server: str
+) -> None:
+    """Pressed again for want of an answer, it stood there twice."""
+
+    def lose(route: Route) -> None:
+        if route.request.method == "POST":
+            route.fetch()
+            route.abort()
+        else:
+            route.fallback()
+
+    bench.goto(server)
+    bench.route("**/api/builds", lose)
+    expect(bench.get_by_role("article", name="Brakka 96")).to_be_visible()
+    bench.get_by_label("Name of a new build").fill("Answer lost")
+    bench.get_by_role("button", name="New build").click()
+    expect(bench.get_by_text("Nothing answers").first).to_be_visible()
+    expect(bench.get_by_role("article", name="Answer lost")).to_have_count(1)

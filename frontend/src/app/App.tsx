@@ -1,5 +1,5 @@
 import { ChakraProvider } from '@chakra-ui/react'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { MutationCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { BrowserRouter, Route, Routes, useNavigate, useOutletContext } from 'react-router'
 import { BenchBike } from '../garage/BenchBike'
 import { Garage } from '../garage/Garage'
@@ -14,7 +14,9 @@ import { BuildPage } from './BuildPage'
 import { Shell, type ShellApi } from './Shell'
 
 // 'always': what cannot be sent fails at once and says so. To wait in silence for a network would show a change as made.
-const client = new QueryClient({
+const client: QueryClient = new QueryClient({
+  // An act that nothing answered may have been carried out: what there is now is looked at, before it is done twice.
+  mutationCache: new MutationCache({ onError: (error) => void (isSilent(error) && client.invalidateQueries()) }),
   defaultOptions: {
     queries: {
       retry: 1,
