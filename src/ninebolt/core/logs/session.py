@@ -65,7 +65,7 @@ class Trial:
     discarded: str = ""
     log_id: str = ""
     key: str = ""  # the tap's own: sent twice, it counts once
-    at: str = ""  # when it was taken in
+    at: str = ""  # when it was taken
     seq: int | None = None  # the change after which the build stood as it was ridden
     set_id: str = ""  # the write into the controller that was in force
 
