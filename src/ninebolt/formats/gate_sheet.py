@@ -12,6 +12,7 @@ from ninebolt.core.bolts.prove.gates import GateState
 from ninebolt.formats.bundle import PhotoFile
 from ninebolt.formats.paper import FACE, MARGIN_MM, flow, open_flow
 from ninebolt.formats.spoken import say, sentence
+from ninebolt.formats.when import with_zone
 
 if TYPE_CHECKING:
     from fpdf import FPDF
@@ -78,7 +79,7 @@ def _gate(pdf: FPDF, wide: float, number: int, s: GateState, photos: Sequence[Ph
     if s.at:
         read = f"{say(s.value, gate.quantity)}, " if s.value is not None and gate.quantity else ""
         by = f" by {s.who}" if s.who else ""
-        flow(pdf, wide, f"Found: {read}{s.state}, {s.at[:16].replace('T', ' ')} UTC{by}. {s.note}")
+        flow(pdf, wide, f"Found: {read}{s.state}, {with_zone(s.at)}{by}. {s.note}")
     else:
         flow(pdf, wide, BY_HAND, 6)
     if s.others:

@@ -20,6 +20,7 @@ from ninebolt.core.setting.objects import Address
 from ninebolt.core.setting.ours import STATES
 from ninebolt.core.setting.sets import Identity, ParamSet, Profile, fingerprint, foreign
 from ninebolt.errors import ConflictError, InputError, LinkError, NineBoltError, NotFoundError
+from ninebolt.formats.when import on_the_wall
 from ninebolt.link import guarded
 from ninebolt.link.guarded import Snapshot, Standing, Step
 from ninebolt.link.port import Adapter, Port, close, connect
@@ -27,7 +28,7 @@ from ninebolt.link.routines import sample, stop
 from ninebolt.services import unfinished, workshop
 from ninebolt.services.bench_line import PORT
 from ninebolt.services.controllers import profile
-from ninebolt.services.house import House, on_the_wall
+from ninebolt.services.house import House
 from ninebolt.services.identified import IDENTIFICATION, LET_GO, MAY_TURN, Turned, at_rest, turning
 from ninebolt.services.link_shown import LinkState, LiveSample, Pending, Written
 from ninebolt.services.receiver import Receiver

@@ -45,11 +45,6 @@ def utc_now() -> str:
     return datetime.now(UTC).isoformat(timespec="milliseconds")
 
 
-def on_the_wall(at: str) -> str:
-    """A moment by this machine's own clock, to the minute."""
-    return datetime.fromisoformat(at).astimezone().strftime("%Y-%m-%d %H:%M")
-
-
 def before(now: str, seconds: float | None) -> str:
     """A moment that long ago; now itself where nobody said."""
     if not seconds:

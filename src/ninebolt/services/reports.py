@@ -21,6 +21,7 @@ from ninebolt.formats.report_pdf import write_report
 from ninebolt.formats.sheet import safe
 from ninebolt.formats.spoken import say
 from ninebolt.formats.spoken import sentence as spoken
+from ninebolt.formats.when import with_zone
 from ninebolt.services import sessions, workshop
 from ninebolt.services.house import House
 from ninebolt.services.moved import in_words
@@ -102,7 +103,7 @@ def _setup(build: Build, view: SessionView) -> tuple[str, ...]:
         f"Motor {m.name or 'not named'}; controller {c.name or 'not named'}; ratio {_ratio(build)}; {mass}.",
         f"Set to {_say(c.line_a.amount, ' A')} out of the pack, {_say(c.phase_a.amount, ' A')} of phase; rear tyre "
         f"{build.gear.tyre.code or 'not written'}.",
-        f"Planned and begun {view.at[:16].replace('T', ' ')} UTC. Protocol: {view.protocol}.",
+        f"Planned and begun {with_zone(view.at)}. Protocol: {view.protocol}.",
         *(f"{r.setup}: {_ridden(r)}" for r in view.ridden),
         *(f"Held alike: {r}" for r in rules),
     )
