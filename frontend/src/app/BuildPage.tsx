@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
-import { type ComponentType, lazy, memo, Suspense, useEffect } from 'react'
+import { type ComponentType, lazy, memo, Suspense, useEffect, useState } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
 import { problemText, useBand, useBenchQuery, useFields, useVisit, useWatch } from '../api/hooks'
 import { BOLTS, type Bolt } from '../lib/nine'
@@ -31,11 +31,14 @@ export function BuildPage() {
   const fields = useFields() // what the parts are called
   useVisit(id, bolt)
   const navigate = useNavigate()
-  const missing = [query, fields].find((got) => got.error && !got.data)
-  if (missing) {
+  const [last, setLast] = useState<Error | null>(null) // it stands while it is asked for again
+  const missing = [query, fields].find((got) => got.error && !got.data) ?? [query, fields].find((got) => !got.data)
+  if (missing?.error && missing.error !== last) setLast(missing.error)
+  if (!missing && last) setLast(null)
+  if (missing && last) {
     return (
       <Box p="6" as="main">
-        <Trouble text={problemText(missing.error)}>
+        <Trouble text={problemText(last)}>
           <Act onClick={() => void missing.refetch()}>Try again</Act>
           <Act onClick={() => navigate('/')}>Garage</Act>
         </Trouble>

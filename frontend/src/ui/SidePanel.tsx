@@ -126,11 +126,17 @@ function Working({ figureKey }: { figureKey: string }) {
 
 const LOG = 'prove.log_id'
 
-/** Where two values read alike, what is between them. */
+/** What a change was; where both values read alike, what is between them. */
+const betweenWords = (old: string, now: string, before: unknown, after: unknown) => {
+  if (old !== now) return `${old} → ${now}`
+  const [was, is] = [originWords(before), originWords(after)]
+  return was === is ? `${now}, changed within` : `${old}, ${was} → ${is}`
+}
+
 const originWords = (value: unknown) => {
   const v = value as Partial<ValueDoc> | null
   const spread = v?.tolerance ? ` ± ${+(v.tolerance * 100).toPrecision(2)} %` : ''
-  return v?.origin ? `${v.origin}${spread}` : 'as it was'
+  return v?.origin ? `${v.origin}${spread}` : ''
 }
 
 const PAGE = 60 // changes at a time: a year of evenings is thousands
@@ -170,7 +176,7 @@ function History() {
             const [old, now] = [words(c.old), words(c.new)]
             return (
               <Text key={path} fontSize="small">
-                {wordsFor(fields, path)}: {old === now ? `${old}, ${originWords(c.old)}` : old} → {old === now ? originWords(c.new) : now}
+                {wordsFor(fields, path)}: {betweenWords(old, now, c.old, c.new)}
               </Text>
             )
           })}
