@@ -42,9 +42,13 @@ const WAITS: [RegExp, number][] = [
 ]
 const waitFor = (asked: Request) => WAITS.find(([of]) => of.test(new URL(asked.url).pathname))?.[1] ?? (asked.method === 'GET' ? LOOK_MS : WORK_MS)
 
+/** Counted in turns that this page had: while a machine stood still, or slept, nothing could be heard, and the answer may
+ * be there when it goes on. */
+const TURN_MS = 1_000
 function waited(asked: Request): Promise<Response> {
   const given = new AbortController()
-  setTimeout(() => given.abort(), waitFor(asked)) // also for what follows the first bytes
+  const turn = (left: number): unknown => (left > 0 ? setTimeout(() => turn(left - TURN_MS), TURN_MS) : given.abort())
+  turn(waitFor(asked)) // also for what follows the first bytes
   return globalThis.fetch(asked, { signal: given.signal })
 }
 
