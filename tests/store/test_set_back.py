@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import pytest
+
 from ninebolt.core.setting.sets import Identity
 from ninebolt.services.house import House
 from ninebolt.services.session_setups import set_in_force
@@ -57,3 +59,14 @@ def test_dangerous_backups_of_days_to_come_push_out_none_of_today(demo: House) -
         made = regular_backup(db, demo.path, "2031-05-04")
         assert made is not None and made.exists()
         assert len(list(made.parent.glob("*-daily-*"))) == KEEP
+
+
+@pytest.mark.parametrize("told", ["zzz", "9999-12-31T23:59:59.999+00:00"])
+def test_unknown_a_moment_out_of_a_file_keeps_no_controller_from_being_read(
+    demo: House, told: str
+) -> None:
+    """A record that somebody wrote by hand says any moment, and is imported all the same."""
+    put(demo, "first", "moss-84", told)
+    put(demo, "second", "moss-84", RIGHT)
+    with session(demo.path) as db:
+        assert {w.at for w in controllers.list_writings(db, "moss-84")} == {told, RIGHT}

@@ -81,11 +81,15 @@ def _at(key: str) -> Address:
 
 
 def _after_all(db: sqlite3.Connection, table: Literal["reading", "writing"], at: str) -> str:
-    """The moment of a new row: one made while the clock was ahead is not for that the newer."""
+    """The moment of a new row: one made while the clock was ahead is not for that the newer. One out of a file, which
+    may say anything, moves nothing."""
     newest = db.execute(f"SELECT max(at) FROM {table}").fetchone()[0]
     if newest is None or newest < at:
         return at
-    return (datetime.fromisoformat(newest) + timedelta(milliseconds=1)).isoformat()
+    try:
+        return (datetime.fromisoformat(newest) + timedelta(milliseconds=1)).isoformat()
+    except (ValueError, OverflowError):
+        return at
 
 
 def insert_reading(db: sqlite3.Connection, r: ReadingRow) -> None:

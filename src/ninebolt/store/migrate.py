@@ -119,9 +119,7 @@ def regular_backup(db: sqlite3.Connection, path: Path, day: str) -> Path | None:
         return None
     made = backup(db, path, label)
     daily = sorted((path.parent / "backups").glob(f"{path.stem}-daily-*.sqlite3"), reverse=True)
-    others = [
-        old for old in daily if old != made
-    ]  # today's stays, even where the clock was ahead of it before
+    others = [old for old in daily if old != made]  # also where the clock was ahead before
     for old in others[KEEP - 1 :]:
         old.unlink()
     return made
