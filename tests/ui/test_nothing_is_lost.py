@@ -352,16 +352,18 @@ def test_unknown_a_build_whose_answer_was_lost_is_seen_where_it_was_made(
     expect(bench.get_by_role("article", name="Answer lost")).to_have_count(1)
 
 
+@pytest.mark.parametrize(("lost", "page"), [("fields", "/build/brakka-96/prove"), ("builds", "/")])
 def test_unknown_a_page_that_nothing_answers_says_so_for_as_long_as_it_is_so(
-    bench: Page, server: str
+    bench: Page, server: str, lost: str, page: str
 ) -> None:
     """It said so for a moment, then that it opens the build, and so on."""
-    bench.route("**/api/fields", lambda route: route.abort())
-    bench.goto(f"{server}/build/brakka-96/prove")
+    bench.route(f"**/api/{lost}", lambda route: route.abort())
+    bench.goto(f"{server}{page}")
     said = bench.get_by_text("Nothing answers")
     expect(said).to_be_visible()
     for _ in range(20):  # over a whole round of asking again
         bench.wait_for_timeout(150)
         assert said.is_visible()
-    bench.unroute("**/api/fields")
-    expect(bench.get_by_role("tab", name="Compare")).to_be_visible()
+    bench.unroute(f"**/api/{lost}")
+    expect(said).to_have_count(0)
+    expect(bench.get_by_text("Brakka 96").first).to_be_visible()

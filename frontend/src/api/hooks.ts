@@ -372,6 +372,14 @@ export function useGarageCall() {
   })
 }
 
+/** Why nothing is there to be shown; it stands while it is asked for again. */
+export function useStanding(got: { error: Error | null; data: unknown }): Error | null {
+  const [last, setLast] = useState<Error | null>(null)
+  const now = got.data === undefined ? (got.error ?? last) : null
+  if (now !== last) setLast(now)
+  return now
+}
+
 export const problemText = (error: Error | null): string =>
   error instanceof ProblemError ? error.message : error ? String(error.message) : ''
 

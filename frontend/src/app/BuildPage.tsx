@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
-import { type ComponentType, lazy, memo, Suspense, useEffect, useState } from 'react'
+import { type ComponentType, lazy, memo, Suspense, useEffect } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
-import { problemText, useBand, useBenchQuery, useFields, useVisit, useWatch } from '../api/hooks'
+import { problemText, useBand, useBenchQuery, useFields, useStanding, useVisit, useWatch } from '../api/hooks'
 import { BOLTS, type Bolt } from '../lib/nine'
 import { Act, Loading, Noted, Trouble } from '../ui/atoms'
 import { Afterwards, useWorkshop, WorkshopProvider } from '../ui/bench'
@@ -31,15 +31,12 @@ export function BuildPage() {
   const fields = useFields() // what the parts are called
   useVisit(id, bolt)
   const navigate = useNavigate()
-  const [last, setLast] = useState<Error | null>(null) // it stands while it is asked for again
-  const missing = [query, fields].find((got) => got.error && !got.data) ?? [query, fields].find((got) => !got.data)
-  if (missing?.error && missing.error !== last) setLast(missing.error)
-  if (!missing && last) setLast(null)
-  if (missing && last) {
+  const [wrong, lacking] = [useStanding(query), useStanding(fields)]
+  if (wrong || lacking) {
     return (
       <Box p="6" as="main">
-        <Trouble text={problemText(last)}>
-          <Act onClick={() => void missing.refetch()}>Try again</Act>
+        <Trouble text={problemText(wrong ?? lacking)}>
+          <Act onClick={() => void (wrong ? query : fields).refetch()}>Try again</Act>
           <Act onClick={() => navigate('/')}>Garage</Act>
         </Trouble>
       </Box>

@@ -2,7 +2,7 @@ import { Box, Flex, Grid, Input, Text, VisuallyHidden } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { after, type Card, isHeld } from '../api/client'
-import { problemText, useCards, useGarageCall } from '../api/hooks'
+import { problemText, useCards, useGarageCall, useStanding } from '../api/hooks'
 import { BOLTS, STATE_WORDS, title } from '../lib/nine'
 import { show, type UnitPrefs } from '../lib/units'
 import { chokePaint, chokeWord, hatchFill } from '../theme/paint'
@@ -18,6 +18,8 @@ const MOST_BESIDE = 4
 /** All builds: headline, the nine bolts, and what comes next. */
 export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }) {
   const cards = useCards()
+  const standing = useStanding(cards)
+  const wrong = standing ?? cards.error
   const call = useGarageCall()
   const go = useNavigate()
   const [name, setName] = useState('')
@@ -62,9 +64,9 @@ export function Garage({ prefs, units }: { prefs: UnitPrefs; units: () => void }
           </Trouble>
         </Box>
       )}
-      {cards.isPending && <Loading what="Looking at the builds …" />}
-      {cards.error && (
-        <Trouble text={problemText(cards.error)}>
+      {cards.isPending && !wrong && <Loading what="Looking at the builds …" />}
+      {wrong && (
+        <Trouble text={problemText(wrong)}>
           <Act onClick={() => void cards.refetch()}>Try again</Act>
         </Trouble>
       )}
