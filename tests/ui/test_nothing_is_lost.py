@@ -198,12 +198,16 @@ def test_dangerous_what_is_done_before_an_answer_takes_nothing_back(
     }  # fmt: skip
 
 
-def test_a_line_that_is_typed_into_is_removed_all_the_same(bench: Page, server: str) -> None:
-    """Leaving the field sends its text: by the time the line is removed it is another than was seen."""
+@pytest.mark.parametrize("press_ms", [0, 100, 250])
+def test_a_line_that_is_typed_into_is_removed_all_the_same(
+    bench: Page, server: str, press_ms: int
+) -> None:
+    """Leaving the field sends its text: by the time the line is removed it is another than was seen. The answer comes
+    while the finger is down: what moved away from under it, or took nothing for a moment, was not pressed at all."""
     open_bolt(bench, server, "moss-84", "donor")
     part(bench, "Frame bay")
     bench.get_by_label("Name", exact=True).fill("Another name")
-    bench.get_by_role("button", name="Remove this line").click()
+    bench.get_by_role("button", name="Remove this line").click(delay=press_ms)
     expect(bench.get_by_role("group", name="Parts").get_by_text("Frame bay")).to_have_count(0)
     expect(bench.get_by_role("group", name="Parts").get_by_text("Another name")).to_have_count(0)
     assert bench.request.get(f"{server}/api/builds/moss-84").json()["doc"]["donor"]["bays"] == []
@@ -252,6 +256,87 @@ def test_an_own_change_is_one_trip(bench: Page, server: str) -> None:
     assert bench.request.post(f"{server}/api/builds/moss-84/changes", data=body).ok
     with bench.expect_request("**/moss-84?bolt=drive"):
         pass
+
+
+class Calls:
+    """The changes of Moss 84's drive, each held until it is let go; what its phase amps say in the build."""
+
+    def __init__(self, page: Page, server: str) -> None:
+        open_bolt(page, server, "moss-84", "drive")
+        part(page, "Controller")
+        self.field = page.get_by_label("Phase amps, setting", exact=True)
+        self.page, self.server, self.held = page, server, list[Route]()
+        page.route("**/moss-84/changes?bolt=drive", lambda route: self.held.append(route))
+
+    def typed(self, amps: str) -> None:
+        self.field.press("Control+a")
+        self.page.keyboard.insert_text(amps)
+        self.field.press("Enter")
+
+    def wait_for(self, count: int) -> Route:
+        for _ in range(600):
+            if len(self.held) < count:
+                self.page.wait_for_timeout(50)
+        assert len(self.held) == count
+        return self.held[-1]
+
+    def stored(self) -> float:
+        doc = self.page.request.get(f"{self.server}/api/builds/moss-84").json()["doc"]
+        return float(doc["drive"]["controller"]["phase_a"]["amount"])
+
+    def shows(self, amps: str) -> None:
+        expect(self.page.get_by_text("not kept yet")).to_have_count(0)
+        expect(self.field).to_have_value(amps)
+        for _ in range(600):
+            if self.stored() != float(amps):
+                self.page.wait_for_timeout(50)
+        assert self.stored() == float(amps)
+
+
+def test_what_was_typed_last_stands_while_earlier_answers_come(bench: Page, server: str) -> None:
+    """The answer to the one before put its number back for a moment: what was marked to be typed over was marked no
+    more, and the next number was written behind it."""
+    calls = Calls(bench, server)
+    calls.typed("303")
+    calls.typed("304")
+    first = calls.wait_for(1)
+    calls.field.press("Control+a")
+    first.fallback()
+    second = calls.wait_for(2)  # it leaves when the first is answered
+    for _ in range(20):
+        assert calls.field.input_value() == "304"
+        bench.wait_for_timeout(50)
+    bench.keyboard.insert_text("305")
+    assert calls.field.input_value() == "305"
+    calls.field.press("Enter")
+    second.fallback()
+    calls.wait_for(3).fallback()
+    calls.shows("305")
+
+
+def test_dangerous_an_amp_figure_taken_back_at_once_is_taken_back(bench: Page, server: str) -> None:
+    """600 A, and the old figure again before the answer: it was what the page still showed, nothing was sent, and 600 A
+    stood in the build."""
+    calls = Calls(bench, server)
+    old = calls.field.input_value()
+    calls.typed("600")
+    calls.typed(old)
+    calls.wait_for(1).fallback()
+    calls.wait_for(2).fallback()
+    calls.shows(old)
+
+
+def test_unknown_a_figure_that_nothing_answered_is_sent_again_when_it_is_pressed_again(
+    bench: Page, server: str
+) -> None:
+    calls = Calls(bench, server)
+    calls.typed("306")
+    calls.wait_for(1).abort()
+    expect(bench.get_by_role("alert").filter(has_text="Nothing answers")).to_be_visible()
+    expect(bench.get_by_text("not kept yet")).to_be_visible()
+    calls.field.press("Enter")
+    calls.wait_for(2).fallback()
+    calls.shows("306")
 
 
 def test_what_another_window_did_is_not_undone_unseen(bench: Page, server: str) -> None:

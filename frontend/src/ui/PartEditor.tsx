@@ -234,17 +234,18 @@ function parsePairs(text: string): [number, number][] | null {
 /** Text, whole numbers and curves: kept on leaving the field. */
 function TextField({ field, value, set, path }: FieldProps) {
   const curve = field.kind === 'curve' || field.kind === 'outline'
-  const now = curve ? pairsText(value) : value === null ? '' : String(value)
+  const shown = (what: unknown) => (curve ? pairsText(what) : what === null ? '' : String(what))
+  const now = shown(value)
   const [draft, setDraft, keptBy] = useDraft(now)
   const typed = draft ?? now
   const wrong = draft !== null && error(field, draft)
   const waits = draft !== null && draft !== now // also where it was sent and not taken
   const help = waits ? 'not kept yet' : field.help
-  const commit = () => {
-    if (draft === null || draft === now || wrong) return
-    if (curve) return set(path, () => parsePairs(draft))
-    if (field.kind === 'count') return set(path, () => (draft.trim() ? Number(draft) : null))
-    set(path, () => draft)
+  const commit = (still: string | null): string | null => {
+    if (draft === null || draft === still || wrong) return null
+    const becomes = curve ? parsePairs(draft) : field.kind === 'count' ? (draft.trim() ? Number(draft) : null) : draft
+    set(path, () => becomes)
+    return shown(becomes)
   }
   const keep = keptBy(commit)
   const common = {

@@ -6,6 +6,7 @@ import { digits, parseQuantity, show, shownUnit, toUnit, type UnitPrefs, usualUn
 
 const ORIGINS = ['label', 'datasheet', 'measured', 'guess', 'absent'] as const
 const ORIGIN_WORDS: Record<string, string> = { absent: 'not there' }
+const GONE = 'not there'
 const NOT_THERE: ValueDoc = { amount: null, origin: 'absent', tolerance: null }
 const saysAbsent = (text: string) => /^(none|absent|not there)$/i.test(text.trim())
 const USUAL: Record<string, number> = { label: 10, datasheet: 5, measured: 2, guess: 30 }
@@ -24,19 +25,24 @@ export function ValueField(props: {
   const size = value?.amount ?? field.assume
   const unit = size === null ? usualUnit(field.quantity, field.hi, prefs) : shownUnit(field.quantity, size, prefs)
   const gone = value?.origin === 'absent'
-  const text = gone ? 'not there' : value?.amount == null ? '' : digits(toUnit(value.amount, unit), 6)
+  const textOf = (si: number) => digits(toUnit(si, unit), 6)
+  const text = gone ? GONE : value?.amount == null ? '' : textOf(value.amount)
   const [draft, setDraft, keptBy] = useDraft(text)
   const typed = draft ?? text
   const parsed = draft !== null && draft.trim() && !saysAbsent(draft) ? parseQuantity(draft, field.quantity, unit) : null
   const error = parsed ? (parsed.ok ? rangeError(field, parsed.si, prefs) : parsed.error) : ''
-  const commit = () => {
-    if (draft === null || draft === text) return setDraft(null)
-    if (!draft.trim()) return props.set(() => null)
-    if (saysAbsent(draft)) return props.set(() => NOT_THERE)
-    if (!parsed?.ok || error) return
-    const { si } = parsed
-    if (field.wish) return props.set(() => ({ amount: si, origin: 'guess', tolerance: 0 }))
-    props.set((now) => (now && now.amount !== null && now.origin !== 'absent' ? { ...now, amount: si } : { amount: si, origin: field.typed, tolerance: null }))
+  const becomes = draft === null || !draft.trim() ? '' : saysAbsent(draft) ? GONE : parsed?.ok && !error ? textOf(parsed.si) : null
+  const commit = (still: string | null): string | null => {
+    if (draft === null || draft === still || (becomes !== null && becomes === still)) {
+      setDraft(null)
+      return null
+    }
+    const si = parsed?.ok ? parsed.si : 0
+    if (becomes === '') props.set(() => null)
+    else if (becomes === GONE) props.set(() => NOT_THERE)
+    else if (becomes !== null && field.wish) props.set(() => ({ amount: si, origin: 'guess', tolerance: 0 }))
+    else if (becomes !== null) props.set((now) => (now && now.amount !== null && now.origin !== 'absent' ? { ...now, amount: si } : { amount: si, origin: field.typed, tolerance: null }))
+    return becomes
   }
   const hint = parsed?.ok
     ? `understood: ${show(parsed.si, field.quantity, prefs, 4).text}; not kept yet`
@@ -102,12 +108,17 @@ function rangeError(field: FieldOut, si: number, prefs: UnitPrefs): string {
 
 function Tolerance(props: { value: ValueDoc | null; label: string; set: SetValue }) {
   const { value } = props
-  const now = value?.amount == null ? '' : String(Math.round((value.tolerance ?? (USUAL[value.origin] ?? 30) / 100) * 1000) / 10)
+  const percent = (share: number) => String(Math.round(share * 1000) / 10)
+  const now = value?.amount == null ? '' : percent(value.tolerance ?? (USUAL[value.origin] ?? 30) / 100)
   const [draft, setDraft, keptBy] = useDraft(now)
-  const commit = () => {
+  const commit = (still: string | null): string | null => {
     const x = Number((draft ?? '').replace(',', '.').replace('%', ''))
-    if (draft !== null && value && Number.isFinite(x) && x >= 0 && x <= 500) props.set((now) => now && { ...now, tolerance: x / 100 })
-    else setDraft(null)
+    if (draft === null || draft === still || !value || !(x >= 0 && x <= 500)) {
+      setDraft(null)
+      return null
+    }
+    props.set((now) => now && { ...now, tolerance: x / 100 })
+    return percent(x / 100)
   }
   return (
     <Box position="relative" w="digits">

@@ -5,6 +5,7 @@ import type { FieldOut } from '../api/client'
 import type { Bolt } from '../lib/nine'
 import type { ValueDoc } from '../lib/path'
 import { show, type UnitPrefs } from '../lib/units'
+import { useHeld, usePress } from './usePress'
 
 export type Panel =
   | { kind: 'findings' }
@@ -48,12 +49,12 @@ export function WorkshopProvider(props: { bench: Bench; bolt: Bolt; prefs: UnitP
   const { bench, bolt, prefs } = props
   const [opened, setOpened] = useState<{ bolt: Bolt; panel: Panel }>({ bolt, panel: { kind: 'findings' } })
   const [last, setLast] = useState<Record<string, number | null>>({})
-  const call = useBenchCall(bench.id, bolt)
+  const { mutateAsync, isPending, error, reset } = useBenchCall(bench.id, bolt)
   const fields = useFields().data
   const panel = opened.bolt === bolt ? opened.panel : FINDINGS
   const value = useMemo<Workshop>(() => {
     const send: Workshop['send'] = (what, done) => {
-      after(call.mutateAsync(what), done ?? (() => {}))
+      after(mutateAsync(what), done ?? (() => {}))
       startTransition(() => setLast(what.do === 'change' ? figuresOf(bench) : {})) // the call leaves first
     }
     return {
@@ -65,14 +66,14 @@ export function WorkshopProvider(props: { bench: Bench; bolt: Bolt; prefs: UnitP
       open: (p) => setOpened({ bolt, panel: p }),
       send,
       change: (changes, reason) => send({ do: 'change', changes, reason }),
-      busy: call.isPending,
-      problem: problemText(call.error),
-      clearProblem: () => call.reset(),
+      busy: isPending,
+      problem: problemText(error),
+      clearProblem: reset,
       fields: fields ?? {},
       was: (key) => (bench.trial ? bench.before_figures[key] : last[key]),
     }
-  }, [bench, bolt, prefs, panel, call, fields, last])
-  return <Ctx.Provider value={value}>{props.children}</Ctx.Provider>
+  }, [bench, bolt, prefs, panel, mutateAsync, isPending, error, reset, fields, last])
+  return <Ctx.Provider value={useHeld(value)}>{props.children}</Ctx.Provider>
 }
 
 /** Its children show what is new a moment after the headline does: they are large, it is what one looks at. */
@@ -80,9 +81,10 @@ export function Afterwards({ children }: { children: ReactNode }) {
   const now = useWorkshop()
   const then = useDeferredValue(now)
   const value = then.bolt === now.bolt && then.bench.id === now.bench.id ? then : now
-  // What is pressed is what is seen: nothing is taken while the view is a moment behind.
+  const pressed = usePress()
+  // What is pressed is what is seen: no press begins while the view is a moment behind.
   return (
-    <div style={{ display: 'contents', pointerEvents: value.bench === now.bench ? undefined : 'none' }}>
+    <div style={{ display: 'contents', pointerEvents: value.bench === now.bench || pressed ? undefined : 'none' }}>
       <Ctx.Provider value={value}>{children}</Ctx.Provider>
     </div>
   )

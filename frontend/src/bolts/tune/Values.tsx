@@ -86,17 +86,22 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
     else send({ do: 'try' }, go)
   }
   const unit = shownUnit(row.quantity, row.recommended, prefs)
-  const now = row.chosen === null ? '' : digits(toUnit(row.chosen, unit), 5)
+  const textOf = (si: number) => digits(toUnit(si, unit), 5)
+  const now = row.chosen === null ? '' : textOf(row.chosen)
   const [draft, setDraft, keptBy] = useDraft(now)
   const parsed = draft?.trim() ? parseQuantity(draft, row.quantity, unit) : null
   const out = parsed?.ok ? parsed.si < row.lo || parsed.si > row.hi : false
   const error = parsed && !parsed.ok ? parsed.error : out ? `${show(row.lo, row.quantity, prefs).text} to ${show(row.hi, row.quantity, prefs).text}` : ''
-  const commit = () => {
-    if (draft === null || draft === now || error) return setDraft(error ? draft : null)
+  const commit = (still: string | null): string | null => {
+    if (draft === null || draft === still || error) {
+      setDraft(error ? draft : null)
+      return null
+    }
     change((doc) => {
       const others = ((at(doc, 'tune.chosen') as { name: string; value: number }[]) ?? []).filter((c) => c.name !== row.name)
       return [{ path: 'tune.chosen', value: parsed?.ok ? [...others, { name: row.name, value: parsed.si }] : others }]
     }, row.label)
+    return parsed?.ok ? textOf(parsed.si) : ''
   }
   return (
     <Table.Row bg="transparent">
