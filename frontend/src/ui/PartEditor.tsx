@@ -242,7 +242,8 @@ function TextField({ field, value, set, path }: FieldProps) {
   const waits = draft !== null && draft !== now // also where it was sent and not taken
   const help = waits ? 'not kept yet' : field.help
   const commit = (still: string | null): string | null => {
-    if (draft === null || draft === still || wrong) return null
+    if (draft === null || draft === still) return now
+    if (wrong) return null
     const becomes = curve ? parsePairs(draft) : field.kind === 'count' ? (draft.trim() ? Number(draft) : null) : draft
     set(path, () => becomes)
     return shown(becomes)

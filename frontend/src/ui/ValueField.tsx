@@ -33,10 +33,7 @@ export function ValueField(props: {
   const error = parsed ? (parsed.ok ? rangeError(field, parsed.si, prefs) : parsed.error) : ''
   const becomes = draft === null || !draft.trim() ? '' : saysAbsent(draft) ? GONE : parsed?.ok && !error ? textOf(parsed.si) : null
   const commit = (still: string | null): string | null => {
-    if (draft === null || draft === still || (becomes !== null && becomes === still)) {
-      setDraft(null)
-      return null
-    }
+    if (draft === null || draft === still || (becomes !== null && becomes === still)) return text
     const si = parsed?.ok ? parsed.si : 0
     if (becomes === '') props.set(() => null)
     else if (becomes === GONE) props.set(() => NOT_THERE)
@@ -113,10 +110,7 @@ function Tolerance(props: { value: ValueDoc | null; label: string; set: SetValue
   const [draft, setDraft, keptBy] = useDraft(now)
   const commit = (still: string | null): string | null => {
     const x = Number((draft ?? '').replace(',', '.').replace('%', ''))
-    if (draft === null || draft === still || !value || !(x >= 0 && x <= 500)) {
-      setDraft(null)
-      return null
-    }
+    if (draft === null || draft === still || !value || !(x >= 0 && x <= 500)) return now
     props.set((now) => now && { ...now, tolerance: x / 100 })
     return percent(x / 100)
   }

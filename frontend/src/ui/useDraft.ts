@@ -14,8 +14,8 @@ interface Draft {
   due: string[] // what is stored once the calls that it made are answered, one after the other
 }
 
-/** Sends what is typed; gives the text that is stored by it, null if nothing was sent. `still`: what is stored, if nothing
- * that is on its way will change it. */
+/** Sends what is typed; gives the text that is stored by it, or what is stored if that is what is typed; null if it cannot
+ * be sent. `still`: what is stored, if nothing that is on its way will change it. */
 type Keep = (still: string | null) => string | null
 
 /**
@@ -27,30 +27,30 @@ type Keep = (still: string | null) => string | null
  */
 export function useDraft(stored: string): [string | null, (typed: string | null) => void, (keep: Keep) => Keeps] {
   const [draft, setDraft] = useState<Draft>({ over: stored, typed: null, sent: null, here: false, due: [] })
-  const moved = draft.over !== stored
-  const came = draft.due.lastIndexOf(stored)
-  const due = moved ? (came < 0 ? [] : draft.due.slice(came + 1)) : draft.due
-  const goesOn = draft.here && draft.typed !== draft.sent
-  const live = !moved || goesOn || due.length > 0 ? draft.typed : null
-  if (moved) setDraft({ ...draft, over: stored, typed: live, due })
-  const set = (typed: string | null) => setDraft((was) => ({ ...was, over: stored, typed }))
-  const keepBy = (keep: Keep) => {
-    const becomes = keep(due.length === 0 ? stored : null)
-    if (becomes === stored) setDraft((was) => ({ ...was, typed: null, due: [] }))
-    else if (becomes !== null) setDraft((was) => ({ ...was, due: [...was.due, becomes] }))
+  const now = over(draft, stored)
+  if (now !== draft) setDraft(now)
+  // Made of what is on screen, never of what the state was: a view that was begun and given up may have moved that.
+  const to = (next: Partial<Draft>) => setDraft({ ...now, ...next })
+  const kept = (keep: Keep): Partial<Draft> => {
+    const becomes = keep(now.due.length === 0 ? stored : null)
+    return becomes === stored ? { typed: null, due: [] } : becomes === null ? {} : { due: [...now.due, becomes] }
   }
   const acts = (keep: Keep): Keeps => ({
-    onFocus: () => setDraft({ over: stored, typed: live, sent: null, here: true, due }),
-    onBlur: () => {
-      setDraft((was) => ({ ...was, over: stored, typed: live, here: false }))
-      if (live === null || live !== draft.sent) keepBy(keep)
-    },
+    onFocus: () => to({ sent: null, here: true }),
+    onBlur: () => to({ here: false, ...(now.typed === null || now.typed !== now.sent ? kept(keep) : {}) }),
     onKeyDown: (e) => {
-      if (e.key === 'Escape') set(null)
-      if (e.key !== 'Enter') return
-      setDraft((was) => ({ ...was, over: stored, typed: live, sent: live }))
-      keepBy(keep)
+      if (e.key === 'Escape') to({ typed: null })
+      if (e.key === 'Enter') to({ sent: now.typed, ...kept(keep) })
     },
   })
-  return [live, set, acts]
+  return [now.typed, (typed) => to({ typed }), acts]
+}
+
+/** A draft once this is stored. */
+function over(draft: Draft, stored: string): Draft {
+  if (draft.over === stored) return draft
+  const came = draft.due.lastIndexOf(stored)
+  const due = came < 0 ? [] : draft.due.slice(came + 1)
+  const goesOn = draft.here && draft.typed !== draft.sent
+  return { ...draft, over: stored, typed: goesOn || due.length > 0 ? draft.typed : null, due }
 }

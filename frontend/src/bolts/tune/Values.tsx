@@ -93,10 +93,8 @@ function ParamRow({ row, held }: { row: Row; held: Holds | null }) {
   const out = parsed?.ok ? parsed.si < row.lo || parsed.si > row.hi : false
   const error = parsed && !parsed.ok ? parsed.error : out ? `${show(row.lo, row.quantity, prefs).text} to ${show(row.hi, row.quantity, prefs).text}` : ''
   const commit = (still: string | null): string | null => {
-    if (draft === null || draft === still || error) {
-      setDraft(error ? draft : null)
-      return null
-    }
+    if (error) return null
+    if (draft === null || draft === still) return now
     change((doc) => {
       const others = ((at(doc, 'tune.chosen') as { name: string; value: number }[]) ?? []).filter((c) => c.name !== row.name)
       return [{ path: 'tune.chosen', value: parsed?.ok ? [...others, { name: row.name, value: parsed.si }] : others }]
