@@ -156,7 +156,7 @@ def test_side_by_side_is_made_equal(bench: Page) -> None:
     for name in ("Moss 84", "Pip 72"):
         card = bench.get_by_role("article", name=name, exact=True)
         card.get_by_role("button", name="Side by side").click()
-    bench.get_by_role("button", name="mass, by ballast").click()
+    bench.get_by_role("button", name="mass, by ballast").click(delay=200)  # beside "Comparing …"
     expect(bench.get_by_text("of ballast")).to_be_visible()
     expect(bench.get_by_text("pulls harder")).to_be_visible()
     expect(bench.get_by_role("table", name="The run in parts")).to_be_visible()

@@ -1,5 +1,5 @@
 import { ChakraProvider } from '@chakra-ui/react'
-import { MutationCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { MutationCache, notifyManager, QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { BrowserRouter, Route, Routes, useNavigate, useOutletContext } from 'react-router'
 import { BenchBike } from '../garage/BenchBike'
 import { Garage } from '../garage/Garage'
@@ -7,11 +7,14 @@ import { Parts } from '../garage/Parts'
 import { system } from '../theme/system'
 import { Act, Nothing } from '../ui/atoms'
 import { Mishap } from '../ui/Mishap'
+import { afterPress } from '../ui/usePress'
 import { isSilent } from '../api/client'
 import { WATCH_MS } from '../api/hooks'
 import { useSending } from '../api/taps'
 import { BuildPage } from './BuildPage'
 import { Shell, type ShellApi } from './Shell'
+
+notifyManager.setScheduler(afterPress) // what comes from the program moves nothing from under a finger
 
 // 'always': what cannot be sent fails at once and says so. To wait in silence for a network would show a change as made.
 const client: QueryClient = new QueryClient({

@@ -69,8 +69,6 @@ export function Beside({ ids, prefs, close }: { ids: string[]; prefs: UnitPrefs;
         <Act onClick={close}>Close</Act>
       </Flex>
       {ids.length < 2 && <Text color="ink-soft">Choose one more build to put beside it.</Text>}
-      {got.isPending && ids.length > 1 && <Loading what="Comparing …" />}
-      {got.error && <Trouble text={problemText(got.error)} />}
       {ids.length > 1 && (
         <Flex gap="2" wrap="wrap" align="center" my="2" role="group" aria-label="Made equal">
           <Text>Made like the first:</Text>
@@ -81,6 +79,8 @@ export function Beside({ ids, prefs, close }: { ids: string[]; prefs: UnitPrefs;
           ))}
         </Flex>
       )}
+      {got.isPending && ids.length > 1 && <Loading what="Comparing …" />}
+      {got.error && <Trouble text={problemText(got.error)} />}
       {d?.equal.map((e) => (
         <Text key={e.key} fontSize="body" color="choice">
           {e.label}: {e.words.length ? e.words.map((w) => sentence(w, prefs)).join('; ') : 'alike already'}

@@ -10,7 +10,6 @@ import { FilePick } from '../ui/FilePick'
 import { type FieldProps, OneField } from '../ui/PartEditor'
 import { Rows } from '../ui/Rows'
 import { ShelfPicture, TwoParts } from '../ui/ShelfPicture'
-import { useHeld } from '../ui/usePress'
 
 const COLUMNS = 8
 const INSIDE = new Set(['part', 'list'])
@@ -134,8 +133,7 @@ function OnePart(p: {
   call: ReturnType<typeof useShelfCall>
   pick: (id: string | null) => void
 }) {
-  const { kind, call } = p
-  const item = useHeld(p.item)
+  const { item, kind, call } = p
   const doc = item.doc as Doc
   const inside = Number(doc.inner_series ?? 1) * Number(doc.inner_parallel ?? 1)
   const set: FieldProps['set'] = (path, next) => call.mutate({ do: 'change', kind, id: item.id, shown: doc, next: (now) => ({ ...now, [path]: next(now[path]) }) })

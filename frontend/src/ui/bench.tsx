@@ -5,7 +5,7 @@ import type { FieldOut } from '../api/client'
 import type { Bolt } from '../lib/nine'
 import type { ValueDoc } from '../lib/path'
 import { show, type UnitPrefs } from '../lib/units'
-import { useHeld, usePress } from './usePress'
+import { usePress } from './usePress'
 
 export type Panel =
   | { kind: 'findings' }
@@ -73,7 +73,7 @@ export function WorkshopProvider(props: { bench: Bench; bolt: Bolt; prefs: UnitP
       was: (key) => (bench.trial ? bench.before_figures[key] : last[key]),
     }
   }, [bench, bolt, prefs, panel, mutateAsync, isPending, error, reset, fields, last])
-  return <Ctx.Provider value={useHeld(value)}>{props.children}</Ctx.Provider>
+  return <Ctx.Provider value={value}>{props.children}</Ctx.Provider>
 }
 
 /** Its children show what is new a moment after the headline does: they are large, it is what one looks at. */
