@@ -17,7 +17,7 @@ function set(to: boolean) {
 function go() {
   const held = waiting ?? []
   waiting = null
-  for (const run of held) run()
+  for (const run of held) setTimeout(run) // each by itself, as without a press
 }
 
 const begin = () => {
