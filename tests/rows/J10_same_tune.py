@@ -115,6 +115,13 @@ def test_ordinary_one_thing_changed_is_what_was_tried(bike: Outside) -> None:
     assert weight == "note" and "12 → 13" in words
 
 
+def test_not_there_is_told_as_that(bike: Outside) -> None:
+    """It read "unknown → unknown"."""
+    gone = {"amount": None, "origin": "absent", "tolerance": None}
+    words = said(ridden(bike, (("drive.controller.modulation", gone),)))["the build"][1]
+    assert "modulation limit unknown → not there" in words
+
+
 def test_why_is_what_the_planner_expects_of_the_change(bike: Outside) -> None:
     """The same difference as of the two states side by side, over the quarter mile."""
     made, seq = planned(bike, setups=["old", "new"]), bike.body["seq"]

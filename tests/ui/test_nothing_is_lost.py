@@ -372,6 +372,19 @@ def test_not_there_can_be_said_of_a_part(bench: Page, server: str) -> None:
     assert "guard.no_fuse" in keys
 
 
+def test_not_there_is_told_as_that_where_a_change_is_told(bench: Page, server: str) -> None:
+    """ "Unknown → unknown" in the mark that it broke, "unknown,  → absent" in the list of changes."""
+    open_bolt(bench, server, "brakka-96", "drive")
+    part(bench, "Controller")
+    field = bench.get_by_label("Modulation limit", exact=True)
+    field.fill("none")
+    field.press("Enter")
+    told = "Modulation limit: unknown → not there"
+    expect(bench.get_by_text("Mark broken.").locator("..")).to_contain_text(told)
+    bench.get_by_role("button", name="Changes", exact=True).click()
+    expect(bench.get_by_role("complementary").get_by_text(told)).to_be_visible()
+
+
 def test_an_unreadable_build_hides_nothing_and_can_be_mended(
     bench: Page, server: str, running: tuple[str, Path]
 ) -> None:

@@ -7,6 +7,9 @@ export interface ValueDoc {
   tolerance: number | null
 }
 
+/** How a value that is looked at and not there is said. */
+export const GONE = 'not there'
+
 export function at(doc: unknown, path: string): unknown {
   let here: unknown = doc
   for (const step of path.split('.')) {

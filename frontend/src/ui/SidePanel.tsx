@@ -130,7 +130,7 @@ const LOG = 'prove.log_id'
 const betweenWords = (old: string, now: string, before: unknown, after: unknown) => {
   if (old !== now) return `${old} → ${now}`
   const [was, is] = [originWords(before), originWords(after)]
-  return was === is ? `${now}, changed within` : `${old}, ${was} → ${is}`
+  return was && is && was !== is ? `${old}, ${was} → ${is}` : `${now}, changed within`
 }
 
 const originWords = (value: unknown) => {

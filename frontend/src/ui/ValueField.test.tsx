@@ -5,6 +5,7 @@ import type { FieldOut } from '../api/client'
 import type { ValueDoc } from '../lib/path'
 import { METRIC } from '../lib/units'
 import { system } from '../theme/system'
+import { valueWords } from './bench'
 import { ValueField } from './ValueField'
 
 const field: FieldOut = {
@@ -157,6 +158,8 @@ describe('a field for a number with a unit', () => {
   it('shows what is not there as that', () => {
     const { input } = show({ amount: null, origin: 'absent', tolerance: null })
     expect(input.value).toBe('not there')
+    expect(valueWords({ amount: null, origin: 'absent' }, 'a', METRIC)).toBe('not there')
+    expect(valueWords({ amount: null, origin: 'guess' }, 'a', METRIC)).toBe('unknown')
   })
 
   it('shows what is assumed while unknown', () => {

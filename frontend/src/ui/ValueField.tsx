@@ -1,12 +1,11 @@
 import { Box, Field, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import type { FieldOut } from '../api/client'
 import { useDraft } from './useDraft'
-import type { ValueDoc } from '../lib/path'
+import { GONE, type ValueDoc } from '../lib/path'
 import { digits, parseQuantity, show, shownUnit, toUnit, type UnitPrefs, usualUnit } from '../lib/units'
 
 const ORIGINS = ['label', 'datasheet', 'measured', 'guess', 'absent'] as const
-const ORIGIN_WORDS: Record<string, string> = { absent: 'not there' }
-const GONE = 'not there'
+const ORIGIN_WORDS: Record<string, string> = { absent: GONE }
 const NOT_THERE: ValueDoc = { amount: null, origin: 'absent', tolerance: null }
 const saysAbsent = (text: string) => /^(none|absent|not there)$/i.test(text.trim())
 const USUAL: Record<string, number> = { label: 10, datasheet: 5, measured: 2, guess: 30 }

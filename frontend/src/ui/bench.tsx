@@ -3,7 +3,7 @@ import { after, type Bench, type BoltReport, type Figure } from '../api/client'
 import { type BenchCall, type Changes, problemText, useBenchCall, useFields } from '../api/hooks'
 import type { FieldOut } from '../api/client'
 import type { Bolt } from '../lib/nine'
-import type { ValueDoc } from '../lib/path'
+import { GONE, type ValueDoc } from '../lib/path'
 import { show, type UnitPrefs } from '../lib/units'
 import { usePress } from './usePress'
 
@@ -126,7 +126,11 @@ export function valueWords(value: unknown, quantity: string, prefs: UnitPrefs): 
   if (value === null || value === undefined) return 'unknown'
   if (value === '') return 'none'
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
-  if (typeof value === 'object' && 'amount' in value) return show((value as ValueDoc).amount, quantity, prefs).text
+  if (typeof value === 'object' && 'amount' in value) {
+    const { amount, origin } = value as ValueDoc
+    if (origin === 'absent') return GONE
+    return amount === null ? 'unknown' : show(amount, quantity, prefs).text
+  }
   if (Array.isArray(value)) return `${value.length} lines`
   if (typeof value === 'object') return String((value as { name?: string }).name ?? 'a part')
   return String(value)

@@ -13,7 +13,7 @@ from ninebolt.core.build import Build
 from ninebolt.core.codec import encode, spec_in
 from ninebolt.core.finding import inside, listed
 from ninebolt.core.trace import Trace, differing, leaf_at, recorded, traced
-from ninebolt.core.value import FieldSpec, Value
+from ninebolt.core.value import ABSENT_WORDS, FieldSpec, Value
 from ninebolt.formats.spoken import say
 from ninebolt.services.learned import LEARNED
 
@@ -88,9 +88,9 @@ def _one(m: Moved) -> str:
 
 def _say(x: object, quantity: str) -> str:
     if isinstance(x, dict) and "amount" in x:
-        x = x["amount"]
+        x = Value(x["amount"], x.get("origin", "guess"))
     if isinstance(x, Value):
-        x = x.amount
+        x = ABSENT_WORDS[0] if x.absent else x.amount
     if x is None:
         return "unknown"
     if isinstance(x, int | float) and not isinstance(x, bool):
